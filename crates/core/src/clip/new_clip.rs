@@ -1,0 +1,207 @@
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::ops::RangeInclusive;
+
+use super::Mode;
+use crate::reel::SheetId;
+use crate::time::{ExactTime, Ticks};
+
+/// What a clip shall be; [`ReelBuilder::clip`](crate::ReelBuilder::clip) takes it.
+///
+/// Nothing is checked here: the builder checks everything together.
+///
+/// ```
+/// use lucky_reel_core::{Mode, NewClip, NewSheet, Grid, Reel, Ticks};
+///
+/// let mut builder = Reel::builder();
+/// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// builder.clip(
+///     "glow",
+///     NewClip::of(lamp)
+///         .hold(0, Ticks::from_millis(300)) // a frame with a time of its own
+///         .frames(1..4)
+///         .fps(10)
+///         .mode(Mode::PingPong),
+/// );
+/// assert!(builder.build().is_ok());
+/// ```
+#[derive(Clone, Debug)]
+#[must_use = "give it to `ReelBuilder::clip`"]
+pub struct NewClip {
+    pub(crate) sheet: SheetId,
+    pub(crate) holds: Vec<(u32, Option<ExactTime>)>,
+    pub(crate) times: Times,
+    pub(crate) mode: Mode,
+    pub(crate) repeat: Option<u32>,
+    pub(crate) end: Option<NewEnd>,
+    pub(crate) marks: Vec<(String, Vec<u32>)>,
+    pub(crate) spans: Vec<(String, u32, u32)>,
+    pub(crate) rest: u32,
+    pub(crate) covers: Option<f64>,
+}
+
+/// How long the holds without a time of their own stay up.
+#[derive(Clone, Debug, PartialEq)]
+pub(crate) enum Times {
+    Unsaid,
+    Fps(u32),
+    Each(ExactTime),
+    List(Vec<ExactTime>),
+    Total(ExactTime),
+}
+
+/// An end whose clip is still a name.
+#[derive(Clone, Debug)]
+pub(crate) enum NewEnd {
+    Stay,
+    First,
+    Vanish,
+    Play(String),
+}
+
+impl NewClip {
+    /// A clip of frames of this sheet: a loop that has no holds yet.
+    pub fn of(sheet: SheetId) -> NewClip {
+        NewClip {
+            sheet,
+            holds: Vec::new(),
+            times: Times::Unsaid,
+            mode: Mode::Loop,
+            repeat: None,
+            end: None,
+            marks: Vec::new(),
+            spans: Vec::new(),
+            rest: 0,
+            covers: None,
+        }
+    }
+
+    /// Adds one hold for each of these frames, counted from 0 within the sheet.
+    pub fn frames(mut self, frames: impl IntoIterator<Item = u32>) -> NewClip {
+        self.holds.extend(frames.into_iter().map(|frame| (frame, None)));
+        self
+    }
+
+    /// Adds one hold with a time of its own.
+    pub fn hold(mut self, frame: u32, time: impl Into<ExactTime>) -> NewClip {
+        self.holds.push((frame, Some(time.into())));
+        self
+    }
+
+    /// Frames a second, for all holds without a time of their own. A rate that does not divide the
+    /// second is rounded on the running total: a cycle is exact to one tick.
+    pub fn fps(mut self, rate: u32) -> NewClip {
+        self.times = Times::Fps(rate);
+        self
+    }
+
+    /// The same time for all holds without a time of their own.
+    pub fn each(mut self, time: impl Into<ExactTime>) -> NewClip {
+        self.times = Times::Each(time.into());
+        self
+    }
+
+    /// A time for each hold that has none of its own, in order.
+    pub fn times<T: Into<ExactTime>>(mut self, times: impl IntoIterator<Item = T>) -> NewClip {
+        self.times = Times::List(times.into_iter().map(Into::into).collect());
+        self
+    }
+
+    /// The time of all holds together, listed once. Holds without a time of their own share evenly
+    /// what the others leave.
+    pub fn total(mut self, time: impl Into<ExactTime>) -> NewClip {
+        self.times = Times::Total(time.into());
+        self
+    }
+
+    /// The order in which the holds are shown.
+    pub fn mode(mut self, mode: Mode) -> NewClip {
+        self.mode = mode;
+        self
+    }
+
+    /// How many cycles a loop or a ping-pong has; endless if never said.
+    pub fn repeat(mut self, cycles: u32) -> NewClip {
+        self.repeat = Some(cycles);
+        self
+    }
+
+    /// When it is over, the last hold stays up. That is so if nothing else is said.
+    pub fn then_stay(mut self) -> NewClip {
+        self.end = Some(NewEnd::Stay);
+        self
+    }
+
+    /// When it is over, its first hold comes up and stays.
+    pub fn then_first(mut self) -> NewClip {
+        self.end = Some(NewEnd::First);
+        self
+    }
+
+    /// When it is over, there is nothing to draw any more.
+    pub fn then_vanish(mut self) -> NewClip {
+        self.end = Some(NewEnd::Vanish);
+        self
+    }
+
+    /// When it is over, the clip of this name (of the same role, or `role/name`) goes on in the
+    /// same instant. It may be made later.
+    pub fn then_play(mut self, clip: impl Into<String>) -> NewClip {
+        self.end = Some(NewEnd::Play(clip.into()));
+        self
+    }
+
+    /// A mark on these holds, counted from 0: reported each time one of them is entered.
+    pub fn mark(
+        mut self,
+        name: impl Into<String>,
+        holds: impl IntoIterator<Item = u32>,
+    ) -> NewClip {
+        self.marks.push((name.into(), holds.into_iter().collect()));
+        self
+    }
+
+    /// A named stretch of holds, counted from 0, that can be asked about while the clip plays. A
+    /// name may be given several stretches.
+    pub fn span(mut self, name: impl Into<String>, holds: RangeInclusive<u32>) -> NewClip {
+        self.spans.push((name.into(), *holds.start(), *holds.end()));
+        self
+    }
+
+    /// The hold to stand on when the thing does not move; 0 if never said.
+    pub fn rest(mut self, hold: u32) -> NewClip {
+        self.rest = hold;
+        self
+    }
+
+    /// How many pixels of ground one cycle covers, for
+    /// [`Player::advance_by_distance`](crate::Player::advance_by_distance).
+    pub fn covers(mut self, pixels: f64) -> NewClip {
+        self.covers = Some(pixels);
+        self
+    }
+
+    /// Whether holds have been added.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.holds.is_empty()
+    }
+
+    /// How many holds have been added.
+    #[must_use]
+    pub fn len(&self) -> usize {
+        self.holds.len()
+    }
+
+    /// Whether it shall have an end that comes: `once`, or a number of cycles.
+    #[must_use]
+    pub fn is_finite(&self) -> bool {
+        self.mode == Mode::Once || self.repeat.is_some()
+    }
+}
+
+impl From<Ticks> for Times {
+    fn from(ticks: Ticks) -> Times {
+        Times::Each(ticks.into())
+    }
+}

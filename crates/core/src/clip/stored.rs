@@ -1,0 +1,177 @@
+use alloc::boxed::Box;
+
+use super::{End, Mode};
+use crate::reel::{ClipId, FrameId, MarkId, Reel, SpanId};
+use crate::time::Ticks;
+
+/// A compiled clip.
+#[derive(Debug)]
+pub(crate) struct ClipData {
+    pub(crate) holds: Box<[HoldData]>,
+    /// Where each hold starts, in ticks from the first; one more than there are holds.
+    pub(crate) starts: Box<[u64]>,
+    pub(crate) mode: Mode,
+    /// 0 for an endless clip.
+    pub(crate) repeat: u32,
+    pub(crate) end: End,
+    pub(crate) rest: u16,
+    /// By hold, then by name.
+    pub(crate) marks: Box<[(u16, MarkId)]>,
+    /// Both ends belong to the span.
+    pub(crate) spans: Box<[(SpanId, u16, u16)]>,
+    /// Units of clip time for one 65,536th of a pixel; 0 when it covers no ground.
+    pub(crate) units_for_ground: u64,
+    /// The ring of clips it goes round in, if any.
+    pub(crate) rings: Rings,
+}
+
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct HoldData {
+    pub(crate) ticks: u64,
+    pub(crate) frame: FrameId,
+}
+
+/// Clips that go on to one another and come back to where they began.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Ring {
+    /// Units of clip time, or 65,536ths of a pixel where ground moves it.
+    pub(crate) length: u128,
+    pub(crate) clips: u32,
+}
+
+/// A ring's length depends on the way it is read, since a finite ping-pong closes on its first
+/// hold, and on what moves it.
+#[derive(Clone, Copy, Debug, Default)]
+pub(crate) struct Rings {
+    /// Read forwards and backwards.
+    pub(crate) by_time: [Option<Ring>; 2],
+    /// Read forwards and backwards.
+    pub(crate) by_ground: [Option<Ring>; 2],
+}
+
+impl ClipData {
+    /// Whether there is a way back: a ping-pong of one hold never turns.
+    pub(crate) fn turns(&self) -> bool {
+        self.mode == Mode::PingPong && self.holds.len() > 1
+    }
+
+    /// The time of one cycle: there and back, each end once, where it turns.
+    pub(crate) fn cycle_ticks(&self) -> u64 {
+        let total = self.starts.last().copied().unwrap_or(0);
+        match (self.turns(), &*self.holds) {
+            (true, [first, .., last]) => 2 * total - first.ticks - last.ticks,
+            _ => total,
+        }
+    }
+
+    /// The marks of one hold, by name.
+    pub(crate) fn marks_of(&self, hold: u16) -> &[(u16, MarkId)] {
+        let start = self.marks.partition_point(|&(at, _)| at < hold);
+        let end = self.marks.partition_point(|&(at, _)| at <= hold);
+        &self.marks[start..end]
+    }
+
+    pub(crate) fn inside(&self, hold: u16, span: SpanId) -> bool {
+        self.spans.iter().any(|&(id, from, to)| id == span && (from..=to).contains(&hold))
+    }
+}
+
+/// One entry of a clip: a frame and how long it stays up.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Hold {
+    /// The frame, by its number in the whole reel.
+    pub frame: FrameId,
+    /// How long it stays up at normal speed.
+    pub ticks: Ticks,
+}
+
+/// A clip of a reel, to be read.
+///
+/// ```
+/// # use lucky_reel_core::{NewClip, NewSheet, Grid, Reel, Ticks};
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// builder.clip("glow", NewClip::of(sheet).frames(0..4).total(Ticks::from_secs(1)));
+/// let reel = builder.build()?;
+/// for clip in reel.clips() {
+///     println!("{}: {} holds in {}", clip.name(), clip.holds().len(), clip.total());
+/// }
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Copy, Debug)]
+pub struct Clip<'r> {
+    pub(crate) reel: &'r Reel,
+    pub(crate) id: ClipId,
+    pub(crate) data: &'r ClipData,
+}
+
+impl<'r> Clip<'r> {
+    /// Its id.
+    #[must_use]
+    pub fn id(&self) -> ClipId {
+        self.id
+    }
+
+    /// Its name, without the role.
+    #[must_use]
+    pub fn name(&self) -> &'r str {
+        self.reel.clip_name(self.id)
+    }
+
+    /// The holds as listed, each once.
+    pub fn holds(&self) -> impl ExactSizeIterator<Item = Hold> + use<'r> {
+        self.data.holds.iter().map(|hold| Hold { frame: hold.frame, ticks: Ticks::new(hold.ticks) })
+    }
+
+    /// The time of the holds as listed, each once.
+    #[must_use]
+    pub fn total(&self) -> Ticks {
+        Ticks::new(self.data.starts.last().copied().unwrap_or(0))
+    }
+
+    /// The time of one cycle: of a ping-pong there and back, else the same as the total.
+    #[must_use]
+    pub fn cycle(&self) -> Ticks {
+        Ticks::new(self.data.cycle_ticks())
+    }
+
+    /// The order in which the holds are shown.
+    #[must_use]
+    pub fn mode(&self) -> Mode {
+        self.data.mode
+    }
+
+    /// How many cycles it plays; `None` for an endless clip, 1 for `once`.
+    #[must_use]
+    pub fn repeat(&self) -> Option<u32> {
+        (self.data.repeat > 0).then_some(self.data.repeat)
+    }
+
+    /// What happens when it is over; of no meaning for an endless clip.
+    #[must_use]
+    pub fn end(&self) -> End {
+        self.data.end
+    }
+
+    /// The hold to stand on.
+    #[must_use]
+    pub fn rest(&self) -> u32 {
+        u32::from(self.data.rest)
+    }
+
+    /// The marks and their holds, by hold and then by name.
+    pub fn marks(&self) -> impl Iterator<Item = (u32, MarkId)> + use<'r> {
+        self.data.marks.iter().map(|&(hold, mark)| (u32::from(hold), mark))
+    }
+
+    /// The spans: name, first hold and last hold.
+    pub fn spans(&self) -> impl Iterator<Item = (SpanId, u32, u32)> + use<'r> {
+        self.data.spans.iter().map(|&(span, from, to)| (span, u32::from(from), u32::from(to)))
+    }
+
+    /// Whether it says how much ground it covers.
+    #[must_use]
+    pub fn covers_ground(&self) -> bool {
+        self.data.units_for_ground > 0
+    }
+}

@@ -1,0 +1,57 @@
+//! The core of Lucky Reel: time, sheets, clips, playback and views.
+//!
+//! Games add the crate `lucky-reel`, which hands all of this on; this one is for those who build
+//! upon playback alone. It is `no_std` with `alloc`, reads no files, knows no pixels and has no
+//! dependencies.
+//!
+//! ```
+//! use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+//!
+//! let mut builder = Reel::builder();
+//! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+//! let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
+//! let reel = builder.build()?;
+//!
+//! let mut bram = Player::new(&reel, walk);
+//! let step = reel.mark("step")?;
+//! let steps = bram
+//!     .advance(&reel, Ticks::from_secs(2)) // four walks of four frames, however it is cut up
+//!     .filter(|event| matches!(event, Event::Mark { mark, .. } if *mark == step))
+//!     .count();
+//! assert_eq!(steps, 8);
+//! assert_eq!(bram.view(&reel).unwrap().source().x, 0);
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+//!
+//! | module | what it keeps |
+//! | --- | --- |
+//! | [`time`] | ticks, exact durations, speeds, clocks |
+//! | [`sheet`] | grids, frames, pivots |
+//! | [`clip`] | what a clip is made of |
+//! | [`reel`] | the builder, its faults, and the compiled reel |
+//! | [`play`] | players, events, the look-up, saving: the laws of playback |
+//! | [`view`] | what to draw and where: quads and blits |
+#![no_std]
+
+extern crate alloc;
+#[cfg(any(feature = "std", test))]
+extern crate std;
+
+pub mod clip;
+pub mod play;
+mod range;
+pub mod reel;
+pub mod sheet;
+pub mod time;
+pub mod view;
+
+pub use clip::{Clip, End, Hold, Mode, NewClip};
+pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer};
+pub use range::OutOfRange;
+pub use reel::{
+    BuildError, ClipId, Fault, FrameId, ImageId, MarkId, NameError, NewSheet, Reel, ReelBuilder,
+    SheetId, SpanId,
+};
+pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
+pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
+pub use view::{Blit, Flips, Place, Quad, View};

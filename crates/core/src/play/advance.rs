@@ -1,0 +1,261 @@
+//! Moving by any amount in constant time.
+
+use super::events::Events;
+use super::line::RETURNING;
+use super::player::{NEGATIVE, PAUSED, Player, STATE, State};
+use super::rings::length_by;
+use crate::clip::{ClipData, End};
+use crate::reel::{ClipId, Reel};
+use crate::time::Ticks;
+
+/// What moves a player.
+#[derive(Clone, Copy, Debug)]
+pub(super) enum Drive {
+    /// Game time, by the player's speed.
+    Time(Ticks),
+    /// Ground, in 65,536ths of a pixel.
+    Ground(i64),
+}
+
+/// A movement: so many steps from its first moment, each worth `rate` units of clip time.
+///
+/// A step is a tick of game time or a 65,536th of a pixel.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Movement {
+    /// The first moment, in steps from the start of the advance.
+    pub(super) first: u64,
+    pub(super) steps: u64,
+    pub(super) rate: u64,
+    pub(super) negative: bool,
+    pub(super) by_ground: bool,
+}
+
+impl Movement {
+    pub(super) fn units(&self) -> u128 {
+        u128::from(self.steps) * u128::from(self.rate)
+    }
+}
+
+impl Player {
+    /// Lets game time pass, and gives the events of it.
+    ///
+    /// # Partition and constant time
+    ///
+    /// Any split of the same total time gives the same state, bit for bit, and the same events in
+    /// the same order at the same moments: 60 Hz, 144 Hz or one big step. Nothing is skipped,
+    /// however long the step. The new state does not wait for the events: they are worked out when
+    /// they are read, from a copy of the state before. Not reading them costs nothing, and a step
+    /// of a day takes no longer than one of a second, also over rings of clips that go on to one
+    /// another.
+    ///
+    /// After a very long step there may be very many events; [`Iterator::take`] bounds the reading.
+    ///
+    /// An advance *moves* when `dt` times the speed is not 0, the player is not paused, and the
+    /// time reaches beyond a hit-stop. One that does not move changes nothing and reports nothing.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
+    /// # let reel = builder.build()?;
+    /// let step = reel.mark("step").unwrap();
+    /// let (mut smooth, mut stuttering) = (Player::new(&reel, walk), Player::new(&reel, walk));
+    /// let mut heard = [0, 0];
+    /// let mut count = |index: usize, event: Event| {
+    ///     if matches!(event, Event::Mark { mark, .. } if mark == step) {
+    ///         heard[index] += 1;
+    ///     }
+    /// };
+    /// for _ in 0..60 {
+    ///     smooth.advance(&reel, Ticks::per_second_of(60)).for_each(|event| count(0, event));
+    /// }
+    /// stuttering.advance(&reel, Ticks::from_secs(1)).for_each(|event| count(1, event));
+    /// assert_eq!(heard, [4, 4]);
+    /// assert_eq!(smooth, stuttering);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[inline]
+    pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
+        let before = *self;
+        if !self.glide(reel, dt) {
+            self.travel(reel, Drive::Time(dt));
+        }
+        Events::new(reel, before, Drive::Time(dt))
+    }
+
+    /// Moves a clip that says how much ground a cycle covers by the ground that was covered, in
+    /// pixels, so that feet do not slide; negative goes back. Speed is not applied.
+    ///
+    /// The distance is taken to the nearest 65,536th of a pixel, and any split of the same distance
+    /// gives the same. In the events, `at` counts 65,536ths of a pixel instead of ticks. A clip
+    /// that covers no ground stands still, so does one in a hit-stop (which
+    /// [`pass_hit_stop`](Player::pass_hit_stop) lets pass), and a distance that is not finite is
+    /// none.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).covers(24.0));
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// bram.advance_by_distance(&reel, 6.5); // a frame every six pixels
+    /// assert_eq!(bram.hold(&reel), Some(1));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn advance_by_distance<'r>(&mut self, reel: &'r Reel, pixels: f32) -> Events<'r> {
+        let before = *self;
+        let steps = f64::from(pixels) * 65_536.0;
+        // `as` takes infinities and NaN to bounds and 0; a step is far below any frame.
+        let steps = if steps.is_finite() { (steps + 0.5_f64.copysign(steps)) as i64 } else { 0 };
+        self.travel(reel, Drive::Ground(steps));
+        Events::new(reel, before, Drive::Ground(steps))
+    }
+
+    /// The quick way: a movement that goes on as before and stays within its hold touches no reel,
+    /// and one that crosses into the neighbouring hold stays in 64 bits. `false` leaves the player
+    /// as it was.
+    #[inline]
+    fn glide(&mut self, reel: &Reel, dt: Ticks) -> bool {
+        let goes_on = State::Running as u8 | if self.speed.is_negative() { NEGATIVE } else { 0 };
+        let same = self.flags & (STATE | PAUSED | NEGATIVE) == goes_on
+            && self.frozen == 0
+            && self.stamp == reel.stamp
+            && dt.get() <= u64::from(u32::MAX);
+        if !same {
+            return false;
+        }
+        let units = dt.get() * u64::from(self.speed.size());
+        if units < self.remain {
+            self.remain -= units;
+            return true;
+        }
+        self.cross_to_neighbour(reel, units - self.remain)
+    }
+
+    /// Into the next hold of the same cycle, with so many units left over. Only the plain case.
+    #[inline]
+    fn cross_to_neighbour(&mut self, reel: &Reel, left: u64) -> bool {
+        let Some(clip) = reel.clip_data(self.clip) else { return false };
+        let (hold, returning) = (self.place & !RETURNING, self.place & RETURNING != 0);
+        let upwards = self.has(NEGATIVE) == returning;
+        let next = if upwards { hold + 1 } else { hold.wrapping_sub(1) };
+        let Some(entered) = clip.holds.get(usize::from(next)) else { return false };
+        let length = entered.ticks << 16;
+        let at_edge = returning && (next == 0 || usize::from(next) + 1 == clip.holds.len());
+        let in_a_cycle = clip.repeat == 0 || self.cycle < clip.repeat as i32;
+        if left >= length || at_edge || !in_a_cycle {
+            return false;
+        }
+        self.place = next | self.place & RETURNING;
+        self.remain = length - left;
+        true
+    }
+
+    /// What the present movement is, once pause and hit-stop have had their share; `None` when it
+    /// does not move.
+    pub(super) fn movement(&mut self, clip: &ClipData, drive: Drive) -> Option<Movement> {
+        if self.has(PAUSED) {
+            return None;
+        }
+        let movement = match drive {
+            Drive::Time(dt) => {
+                let frozen = dt.get().min(u64::from(self.frozen));
+                self.frozen -= frozen as u32;
+                Movement {
+                    first: frozen,
+                    steps: dt.get() - frozen,
+                    rate: u64::from(self.speed.size()),
+                    negative: self.speed.is_negative(),
+                    by_ground: false,
+                }
+            }
+            Drive::Ground(_) if self.frozen > 0 => return None,
+            Drive::Ground(steps) => Movement {
+                first: 0,
+                steps: steps.unsigned_abs(),
+                rate: clip.units_for_ground,
+                negative: steps < 0,
+                by_ground: true,
+            },
+        };
+        (movement.units() > 0).then_some(movement)
+    }
+
+    /// Any movement, in constant time.
+    #[inline(never)]
+    pub(super) fn travel(&mut self, reel: &Reel, drive: Drive) {
+        let Some(clip) = self.settle(reel) else { return };
+        let Some(movement) = self.movement(clip, drive) else { return };
+        if self.depart(self.line(clip), movement.negative).is_none() {
+            return;
+        }
+        let (line, units) = (self.line(clip), movement.units());
+        if units < u128::from(self.remain) {
+            self.remain -= units as u64;
+            return;
+        }
+        let (spot, forwards) = (self.spot(line), self.heads_forwards());
+        let Some(length) = line.length() else {
+            return self.put(line, line.spot_after(spot, units, forwards));
+        };
+        let from = line.units_at(spot);
+        if !forwards {
+            if units >= from {
+                self.reach_near_end(line);
+            } else {
+                self.put(line, line.spot_at(from - units, false));
+            }
+        } else if from + units < length {
+            self.put(line, line.spot_at(from + units, true));
+        } else if let End::Play(next) = clip.end {
+            let to_end = length - from;
+            let left = if movement.by_ground {
+                u128::from(movement.steps) - to_end.div_ceil(u128::from(movement.rate))
+            } else {
+                units - to_end
+            };
+            self.go_on(reel, next, left, movement.by_ground);
+        } else {
+            self.reach_far_end(line);
+        }
+    }
+
+    /// Goes on to another clip with so much left over: units of clip time, or steps of ground (each
+    /// clip has its own rate for those). Whole rounds of a ring of clips are skipped at once.
+    pub(super) fn go_on(&mut self, reel: &Reel, next: ClipId, left: u128, by_ground: bool) {
+        let (mut next, mut left, mut skipped) = (next, left, false);
+        loop {
+            let Some(clip) = reel.clip_data(next) else { return };
+            let line = self.line(clip);
+            self.clip = next;
+            self.play = self.play.wrapping_add(1);
+            self.begin(line);
+            if by_ground && clip.units_for_ground == 0 {
+                return;
+            }
+            let rings = if by_ground { &clip.rings.by_ground } else { &clip.rings.by_time };
+            if let (Some(ring), false) = (&rings[usize::from(line.backwards)], skipped) {
+                let rounds = left / ring.length;
+                left -= rounds * ring.length;
+                self.play = self.play.wrapping_add((rounds as u8).wrapping_mul(ring.clips as u8));
+                skipped = true;
+            }
+            match (length_by(line, by_ground), clip.end) {
+                (Some(length), End::Play(after)) if left >= length => {
+                    left -= length;
+                    next = after;
+                }
+                (Some(length), _) if left >= length => {
+                    self.reach_far_end(line);
+                    return;
+                }
+                _ => {
+                    let rate = if by_ground { u128::from(clip.units_for_ground) } else { 1 };
+                    return self.put(line, line.spot_at(left * rate, true));
+                }
+            }
+        }
+    }
+}

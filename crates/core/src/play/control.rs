@@ -1,0 +1,208 @@
+//! What the game tells a player to do.
+
+use super::player::{FLIP_X, FLIP_Y, PAUSED, Player, State};
+use crate::range::{OutOfRange, Range};
+use crate::reel::{ClipId, Reel};
+use crate::time::{Speed, Ticks};
+
+impl Player {
+    /// A player that plays `clip` at normal speed, from its start.
+    #[must_use]
+    pub fn new(reel: &Reel, clip: ClipId) -> Player {
+        Player {
+            remain: 0,
+            speed: Speed::NORMAL,
+            frozen: 0,
+            cycle: 0,
+            stamp: reel.stamp,
+            place: 0,
+            clip,
+            asked: clip,
+            flags: State::Fresh as u8,
+            play: 0,
+        }
+    }
+
+    /// Plays a clip from its start, also when it is the one that plays. Speed, flips, pause and
+    /// hit-stop are kept.
+    ///
+    /// # Start
+    ///
+    /// The first moving advance after it reports the first hold and its marks at that moment, and
+    /// fixes the direction in which the clip is read: at a negative speed, from its last hold.
+    pub fn play(&mut self, reel: &Reel, clip: ClipId) {
+        self.asked = clip;
+        self.start(reel);
+    }
+
+    /// Plays a clip unless it is the one last asked for: to be called each update, harmlessly.
+    ///
+    /// It does nothing for the clip last asked for, wherever its chain has gone and whether or not
+    /// it is over; only after [`stop`](Player::stop) does it start the same clip again.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let idle = builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
+    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8));
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, idle);
+    /// for update in 0..60 {
+    ///     bram.switch_to(&reel, walk); // set each update, started once
+    ///     bram.advance(&reel, Ticks::per_second_of(60));
+    /// }
+    /// assert_eq!(bram.cycle(), 2);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn switch_to(&mut self, reel: &Reel, clip: ClipId) {
+        let same = self.asked == clip
+            && self.stamp.same_family(reel.stamp)
+            && self.state() != State::Stopped;
+        if !same {
+            self.play(reel, clip);
+        }
+    }
+
+    /// Starts the clip last asked for again.
+    pub fn restart(&mut self, reel: &Reel) {
+        self.start(reel);
+    }
+
+    /// Stands on the rest hold of its clip until it is told to play.
+    pub fn stop(&mut self) {
+        self.cycle = 0;
+        self.set_state(State::Stopped);
+    }
+
+    /// Stands still until [`resume`](Player::resume); a hit-stop does not count on meanwhile.
+    pub fn pause(&mut self) {
+        self.set(PAUSED, true);
+    }
+
+    /// Goes on after a pause, without losing or gaining any time.
+    pub fn resume(&mut self) {
+        self.set(PAUSED, false);
+    }
+
+    /// Whether it is paused.
+    #[must_use]
+    pub fn is_paused(&self) -> bool {
+        self.has(PAUSED)
+    }
+
+    /// Sets how fast and which way it plays.
+    ///
+    /// # Backwards
+    ///
+    /// Started at a negative speed, a clip plays as the same clip with its holds listed in reverse
+    /// order, reported under their own numbers. Turned in flight, it goes back the way it came: an
+    /// endless play is a ring, a finite one a line. Coming back to its beginning reports
+    /// [`End`](crate::Event::End) and stays there (a clip that vanishes vanishes); `first` and going
+    /// on to another clip act at the far end only, and nothing goes back into an earlier clip of a
+    /// chain. A play that stayed at either end goes on when its speed turns inwards.
+    ///
+    /// Turning never changes the frame by itself; the next moving advance may, at its first moment.
+    pub fn set_speed(&mut self, speed: Speed) {
+        self.speed = speed;
+    }
+
+    /// How fast and which way it plays.
+    #[must_use]
+    pub fn speed(&self) -> Speed {
+        self.speed
+    }
+
+    /// Sets the speed at which the clip last asked for takes `time` from its start to its end, or
+    /// an endless one for a cycle. The direction is kept.
+    ///
+    /// The speed is rounded up: it is never late, and early by less than a frame of any display
+    /// (1/240 s).
+    ///
+    /// # Errors
+    /// When that takes a speed above 32,767, or one so slow that it could not be met so closely. An
+    /// unknown clip takes no time and is left alone.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// let swing = builder.clip("swing", NewClip::of(sheet).frames(0..4).fps(7).mode(Mode::Once));
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, swing);
+    /// bram.fit_to(&reel, Ticks::from_millis(400)).unwrap();
+    /// let end = bram.advance(&reel, Ticks::from_millis(400)).last().unwrap();
+    /// assert!(matches!(end, Event::End { .. }));
+    /// assert!(Ticks::from_millis(400) - end.at() < Ticks::per_second_of(240));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn fit_to(&mut self, reel: &Reel, time: Ticks) -> Result<(), OutOfRange> {
+        const FRAME: u128 = Ticks::PER_SECOND as u128 / 240;
+        let mut whole = *self;
+        whole.clip = self.asked;
+        let Some(clip) = whole.clip_in(reel) else { return Ok(()) };
+        let mut line = whole.line(clip);
+        line.backwards = self.speed.is_negative();
+        let units = line.length().unwrap_or(u128::from(line.cycle()));
+        let wanted = u128::from(time.get());
+        // What takes no time takes an endless speed, which the range refuses.
+        let speed = if wanted == 0 { u128::MAX } else { units.div_ceil(wanted) };
+        let early = wanted - wanted.min(units.div_ceil(speed));
+        let range = Range {
+            name: "the speed that this time needs",
+            // So slow that the next slower speed would already be late by a frame.
+            least: if early < FRAME { 0.0 } else { (wanted as f64 / FRAME as f64) / 65_536.0 },
+            greatest: 32_767.0,
+        };
+        range.check(speed as f64 / 65_536.0)?;
+        let speed = Speed::from_bits(speed as i32)?;
+        self.speed = if self.speed.is_negative() { -speed } else { speed };
+        Ok(())
+    }
+
+    /// Freezes this player for so much game time (59 s at most); it then goes on without having
+    /// lost or gained any. Of two hit-stops the longer counts. It counts also at speed 0, not while
+    /// paused, and survives [`play`](Player::play).
+    pub fn hit_stop(&mut self, time: Ticks) {
+        self.frozen = self.frozen.max(u32::try_from(time.get()).unwrap_or(u32::MAX));
+    }
+
+    /// How much of a hit-stop is left.
+    #[must_use]
+    pub fn hit_stop_left(&self) -> Ticks {
+        Ticks::new(u64::from(self.frozen))
+    }
+
+    /// Lets a hit-stop pass without moving, for players that are moved by ground; gives what is
+    /// left of `dt` after it. While paused nothing passes, and nothing is left.
+    pub fn pass_hit_stop(&mut self, dt: Ticks) -> Ticks {
+        if self.is_paused() {
+            return Ticks::ZERO;
+        }
+        let passed = dt.get().min(u64::from(self.frozen));
+        self.frozen -= passed as u32;
+        dt - Ticks::new(passed)
+    }
+
+    /// Mirrors it left to right about its pivot.
+    pub fn set_flip_x(&mut self, flipped: bool) {
+        self.set(FLIP_X, flipped);
+    }
+
+    /// Mirrors it top to bottom about its pivot.
+    pub fn set_flip_y(&mut self, flipped: bool) {
+        self.set(FLIP_Y, flipped);
+    }
+
+    /// Asks the clip last asked for to start at the next movement.
+    fn start(&mut self, reel: &Reel) {
+        let kept = self.flags & (PAUSED | FLIP_X | FLIP_Y);
+        *self = Player {
+            flags: kept | State::Fresh as u8,
+            speed: self.speed,
+            frozen: self.frozen,
+            play: self.play.wrapping_add(1),
+            ..Player::new(reel, self.asked)
+        };
+    }
+}

@@ -1,0 +1,251 @@
+use core::fmt;
+
+use super::advance::{Drive, Movement};
+use super::cross::Happened;
+use super::line::RETURNING;
+use super::player::{Player, State};
+use crate::reel::{ClipId, FrameId, MarkId, Reel};
+use crate::time::Ticks;
+
+/// What an advance reports.
+///
+/// Each event has `at`, the ticks from the start of the advance to the first tick at which the
+/// boundary has been reached (rounded up): arrivals have 0 < `at` ≤ `dt`; a start, and a turn that
+/// stood on a boundary, have `at` at the first moving moment. Within one instant the order is:
+/// cycle, turn, end, next, enter, marks by name.
+///
+/// Each has a serial, too, that depends on the play, the cycle, the hold and the kind of event
+/// alone: after a rollback and a second run an event is recognised as the same one, so that its
+/// sound is not heard twice. (Plays are counted modulo 256.)
+///
+/// `clip`, `hold` (from 0 in the clip's own list), `frame` and `cycle` (complete so far) say where it
+/// happened.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+#[allow(missing_docs)] // the fields are explained above, once
+pub enum Event {
+    /// A hold came up.
+    Enter { clip: ClipId, hold: u32, frame: FrameId, cycle: i32, at: Ticks, serial: u64 },
+    /// A hold with this mark came up.
+    Mark { mark: MarkId, clip: ClipId, hold: u32, cycle: i32, at: Ticks, serial: u64 },
+    /// The boundary of a cycle was crossed; forwards, `cycle` cycles are now complete. `hold` is
+    /// the one that is left.
+    Cycle { clip: ClipId, hold: u32, cycle: i32, at: Ticks, serial: u64 },
+    /// A ping-pong turns: its far-end hold comes up next. `hold` is the one that is left.
+    Turn { clip: ClipId, hold: u32, cycle: i32, at: Ticks, serial: u64 },
+    /// The time of the last hold is up.
+    End { clip: ClipId, hold: u32, cycle: i32, at: Ticks, serial: u64 },
+    /// Another clip goes on.
+    Next { clip: ClipId, at: Ticks, serial: u64 },
+}
+
+impl Event {
+    /// Ticks from the start of the advance.
+    #[must_use]
+    pub fn at(&self) -> Ticks {
+        match *self {
+            Event::Enter { at, .. }
+            | Event::Mark { at, .. }
+            | Event::Cycle { at, .. }
+            | Event::Turn { at, .. }
+            | Event::End { at, .. }
+            | Event::Next { at, .. } => at,
+        }
+    }
+
+    /// Equal for the same event after a rollback and a second run.
+    #[must_use]
+    pub fn serial(&self) -> u64 {
+        match *self {
+            Event::Enter { serial, .. }
+            | Event::Mark { serial, .. }
+            | Event::Cycle { serial, .. }
+            | Event::Turn { serial, .. }
+            | Event::End { serial, .. }
+            | Event::Next { serial, .. } => serial,
+        }
+    }
+}
+
+/// The events of one advance, worked out as they are read.
+///
+/// It borrows the reel alone, so the game's own things may change while it is read. A step may have
+/// very many events, after a stall of hours, say: [`Iterator::take`] bounds the reading. Dropping
+/// it unread costs nothing.
+#[derive(Clone)]
+pub struct Events<'r> {
+    reel: &'r Reel,
+    /// The player as it was, moved from boundary to boundary.
+    player: Player,
+    drive: Drive,
+    begun: bool,
+    reading: Option<Reading>,
+}
+
+/// How far the reading has come.
+#[derive(Clone)]
+struct Reading {
+    movement: Movement,
+    /// Units of clip time not yet used, and used, since the first moment.
+    left: u128,
+    spent: u128,
+    at: Ticks,
+    happened: Happened,
+    /// As it was before the last boundary.
+    leaving: Player,
+    cycle_crossed: i32,
+    marks_told: u32,
+}
+
+impl<'r> Events<'r> {
+    #[inline]
+    pub(super) fn new(reel: &'r Reel, player: Player, drive: Drive) -> Events<'r> {
+        Events { reel, player, drive, begun: false, reading: None }
+    }
+
+    fn begin(&mut self) -> Option<()> {
+        let player = &mut self.player;
+        let clip = player.settle(self.reel)?;
+        let movement = player.movement(clip, self.drive)?;
+        let leaving = *player;
+        let happened = player.depart(player.line(clip), movement.negative)?;
+        self.reading = Some(Reading {
+            movement,
+            left: movement.units(),
+            spent: 0,
+            at: Ticks::new(movement.first),
+            happened,
+            leaving,
+            cycle_crossed: leaving.cycle,
+            marks_told: 0,
+        });
+        Some(())
+    }
+
+    /// Goes to the next boundary; `None` when the movement ends before it.
+    fn cross(&mut self) -> Option<()> {
+        let reading = self.reading.as_mut()?;
+        let player = &mut self.player;
+        let to_boundary = u128::from(player.remain);
+        if player.state() != State::Running || reading.left < to_boundary {
+            return None;
+        }
+        reading.left -= to_boundary;
+        reading.spent += to_boundary;
+        let movement = &mut reading.movement;
+        let steps = reading.spent.div_ceil(u128::from(movement.rate)) as u64;
+        reading.at = Ticks::new(movement.first + steps);
+
+        let line = player.line(self.reel.clip_data(player.clip)?);
+        reading.leaving = *player;
+        reading.marks_told = 0;
+        reading.happened = player.cross(line);
+        let forwards = player.heads_forwards();
+        reading.cycle_crossed = if forwards { player.cycle } else { reading.leaving.cycle };
+        if reading.happened.has(Happened::NEXT) {
+            player.begin_next(self.reel, line);
+            if movement.by_ground {
+                // Each clip has its own rate, so it starts on a whole step.
+                movement.first += steps;
+                movement.steps -= steps;
+                movement.rate = self.reel.clip_data(player.clip)?.units_for_ground;
+                reading.left = movement.units();
+                reading.spent = 0;
+                if movement.rate == 0 {
+                    // Nothing is left to cross: it stands on its first hold.
+                    movement.rate = 1;
+                }
+            }
+        }
+        Some(())
+    }
+
+    /// The next thing that happened in the present instant.
+    fn tell(&mut self) -> Option<Event> {
+        let Events { reel, player, reading, .. } = self;
+        let reading = reading.as_mut()?;
+        let (at, leaving) = (reading.at, reading.leaving);
+        let happened = &mut reading.happened;
+        let left_hold = u32::from(leaving.place & !RETURNING);
+        if happened.take(Happened::CYCLE) {
+            let cycle = reading.cycle_crossed;
+            let serial = serial(&leaving, cycle, Kind::Cycle, 0);
+            return Some(Event::Cycle { clip: leaving.clip, hold: left_hold, cycle, at, serial });
+        }
+        if happened.take(Happened::TURN) {
+            let cycle = player.cycle;
+            let serial = serial(&leaving, cycle, Kind::Turn, 0);
+            return Some(Event::Turn { clip: leaving.clip, hold: left_hold, cycle, at, serial });
+        }
+        if happened.take(Happened::END) {
+            let cycle = reading.cycle_crossed;
+            let serial = serial(&leaving, cycle, Kind::End, 0);
+            return Some(Event::End { clip: leaving.clip, hold: left_hold, cycle, at, serial });
+        }
+        if happened.take(Happened::NEXT) {
+            let serial = serial(player, 0, Kind::Next, 0);
+            return Some(Event::Next { clip: player.clip, at, serial });
+        }
+        let (clip, cycle, place) = (player.clip, player.cycle, player.place & !RETURNING);
+        let (data, hold) = (reel.clip_data(clip)?, u32::from(place));
+        if happened.take(Happened::ENTER) {
+            let frame = data.holds.get(usize::from(place))?.frame;
+            let serial = serial(player, cycle, Kind::Enter, 0);
+            return Some(Event::Enter { clip, hold, frame, cycle, at, serial });
+        }
+        if happened.has(Happened::MARKS) {
+            let nth = reading.marks_told;
+            if let Some(&(_, mark)) = data.marks_of(place).get(nth as usize) {
+                reading.marks_told += 1;
+                let serial = serial(player, cycle, Kind::Mark, nth as u8);
+                return Some(Event::Mark { mark, clip, hold, cycle, at, serial });
+            }
+            happened.take(Happened::MARKS);
+        }
+        None
+    }
+}
+
+impl Iterator for Events<'_> {
+    type Item = Event;
+
+    fn next(&mut self) -> Option<Event> {
+        if !self.begun {
+            self.begun = true;
+            self.begin()?;
+        }
+        loop {
+            if let Some(event) = self.tell() {
+                return Some(event);
+            }
+            self.cross()?;
+        }
+    }
+}
+
+impl core::iter::FusedIterator for Events<'_> {}
+
+impl fmt::Debug for Events<'_> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_list().entries(self.clone().take(64)).finish()
+    }
+}
+
+#[derive(Clone, Copy)]
+enum Kind {
+    Enter,
+    Mark,
+    Cycle,
+    Turn,
+    End,
+    Next,
+}
+
+/// The play (8 bits), the cycle (32), the hold and its way (16), the kind (3), which mark (5).
+fn serial(player: &Player, cycle: i32, kind: Kind, nth: u8) -> u64 {
+    u64::from(player.play) << 56
+        | u64::from(cycle as u32) << 24
+        | u64::from(player.place) << 8
+        | (kind as u64) << 5
+        | u64::from(nth & 31)
+}

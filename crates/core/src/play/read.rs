@@ -1,0 +1,161 @@
+//! What can be asked of a player.
+
+use super::line::RETURNING;
+use super::player::{FLIP_X, FLIP_Y, Player, State};
+use crate::clip::End;
+use crate::reel::{ClipId, FrameId, Reel, SpanId};
+use crate::time::Ticks;
+use crate::view::{Flips, View};
+
+impl Player {
+    /// The clip that plays now, which a chain may have gone on to.
+    #[must_use]
+    pub fn clip(&self) -> ClipId {
+        self.clip
+    }
+
+    /// The clip last asked for.
+    #[must_use]
+    pub fn asked(&self) -> ClipId {
+        self.asked
+    }
+
+    /// The hold that is up, from 0 in the clip's own list; `None` when nothing is.
+    #[must_use]
+    pub fn hold(&self, reel: &Reel) -> Option<u32> {
+        self.shown(reel).map(|place| u32::from(place & !RETURNING))
+    }
+
+    /// The frame that is up; `None` when nothing is.
+    #[must_use]
+    pub fn frame(&self, reel: &Reel) -> Option<FrameId> {
+        let place = self.shown(reel)?;
+        let clip = self.clip_in(reel)?;
+        Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
+    }
+
+    /// What to draw now; `None` when there is nothing.
+    #[must_use]
+    pub fn view<'r>(&self, reel: &'r Reel) -> Option<View<'r>> {
+        View::of(reel, self.frame(reel)?, self.flips())
+    }
+
+    /// How it is mirrored.
+    #[must_use]
+    pub fn flips(&self) -> Flips {
+        Flips { x: self.has(FLIP_X), y: self.has(FLIP_Y) }
+    }
+
+    /// How many cycles are complete: a place, not a count of events. On an endless clip that is
+    /// turned it may go below zero; it wraps at 32 bits.
+    #[must_use]
+    pub fn cycle(&self) -> i32 {
+        self.cycle
+    }
+
+    /// Whether it has come to an end and goes on to nothing.
+    #[must_use]
+    pub fn is_over(&self) -> bool {
+        matches!(self.state(), State::Ended | State::Finished)
+    }
+
+    /// Whether it was stopped.
+    #[must_use]
+    pub fn is_stopped(&self) -> bool {
+        self.state() == State::Stopped
+    }
+
+    /// Whether the hold that is up belongs to this span.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// let swing = NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once).span("open", 2..=3);
+    /// let swing = builder.clip("swing", swing);
+    /// # let reel = builder.build()?;
+    /// let open = reel.span("open").unwrap();
+    /// let mut bram = Player::new(&reel, swing);
+    /// assert!(!bram.inside(&reel, open));
+    /// bram.advance(&reel, Ticks::from_millis(250));
+    /// assert!(bram.inside(&reel, open)); // the next blow may start
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn inside(&self, reel: &Reel, span: SpanId) -> bool {
+        let (Some(place), Some(clip)) = (self.shown(reel), self.clip_in(reel)) else {
+            return false;
+        };
+        clip.inside(place & !RETURNING, span)
+    }
+
+    /// Whether it plays from this reel, or another version of it that has its clip. With any other
+    /// nothing moves and nothing is shown.
+    #[must_use]
+    pub fn fits(&self, reel: &Reel) -> bool {
+        self.clip_in(reel).is_some()
+    }
+
+    /// Game time until the present clip ends at the present speed, a hit-stop included; `None`
+    /// when it never does. When it is turned back, until it is at its beginning. A pause does not
+    /// count.
+    #[must_use]
+    pub fn remaining(&self, reel: &Reel) -> Option<Ticks> {
+        let units = match self.units_done(reel)? {
+            _ if self.is_over() => return Some(Ticks::ZERO),
+            (_, None) => return None,
+            (done, Some(length)) => {
+                if self.goes_towards_end() {
+                    length - done
+                } else {
+                    done
+                }
+            }
+        };
+        let speed = u128::from(self.speed.size());
+        if speed == 0 || self.is_stopped() {
+            return None;
+        }
+        let ticks = u64::try_from(units.div_ceil(speed)).unwrap_or(u64::MAX);
+        Some(Ticks::new(ticks) + self.hit_stop_left())
+    }
+
+    /// How far the present clip has come, from 0 to 1: of all of it, or of the present cycle of an
+    /// endless one. 1 when it is over (0 when it came back to its beginning), 0 when stopped.
+    #[must_use]
+    pub fn progress(&self, reel: &Reel) -> f32 {
+        let (Some((done, length)), Some(clip)) = (self.units_done(reel), self.clip_in(reel)) else {
+            return 0.0;
+        };
+        let whole = length.unwrap_or_else(|| u128::from(self.line(clip).cycle()));
+        (done as f64 / whole as f64) as f32
+    }
+
+    /// Units done of the line, or of the present cycle of a ring; and the line's length.
+    fn units_done(&self, reel: &Reel) -> Option<(u128, Option<u128>)> {
+        let mut settled = *self;
+        let clip = settled.settle(reel)?;
+        let line = settled.line(clip);
+        let length = line.length();
+        let done = match self.state() {
+            State::Fresh | State::Stopped => 0,
+            // `first` shows its first hold, but its place is the end it came to.
+            State::Finished if self.heads_forwards() || clip.end != End::Vanish => {
+                length.unwrap_or(0)
+            }
+            State::Ended if self.heads_forwards() => length.unwrap_or(0),
+            State::Finished | State::Ended => 0,
+            State::Sought | State::Running => {
+                let spot = settled.spot(line);
+                let start = u128::from(line.start_of(spot.entry)) + u128::from(spot.into);
+                if length.is_some() { line.units_at(spot) } else { start }
+            }
+        };
+        Some((done, length))
+    }
+
+    fn goes_towards_end(&self) -> bool {
+        let fresh = matches!(self.state(), State::Fresh);
+        fresh || self.speed.is_negative() == self.has(super::player::BACKWARDS)
+    }
+}

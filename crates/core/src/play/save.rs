@@ -1,0 +1,223 @@
+//! Players that outlive the program: as any serde format, or as bytes.
+
+use alloc::format;
+use alloc::string::{String, ToString};
+use core::fmt;
+
+use super::line::RETURNING;
+use super::player::{Player, STATE, State};
+use crate::reel::{ClipId, Reel};
+use crate::time::Speed;
+
+/// The version of what is written here.
+const VERSION: u32 = 1;
+
+/// A player as plain data, its clips by name, so that it finds them again in another build of the
+/// game. With the feature `serde` it can be written and read by any serde format.
+///
+/// ```
+/// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).fps(8));
+/// # let reel = builder.build()?;
+/// let mut fan = Player::new(&reel, turn);
+/// fan.advance(&reel, Ticks::from_millis(333));
+/// let saved = fan.save(&reel);
+/// assert_eq!(saved.load(&reel), Ok(fan));
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
+pub struct SavedPlayer {
+    version: u32,
+    clip: String,
+    asked: String,
+    hold: u16,
+    returning: bool,
+    cycle: i32,
+    /// 65,536ths of a tick left of the hold.
+    left: u64,
+    /// In 65,536ths.
+    speed: i32,
+    /// In ticks.
+    hit_stop: u32,
+    flags: u8,
+    play: u8,
+}
+
+/// Why a saved player can not be loaded.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum SaveError {
+    /// It was written by another version of the format.
+    Version {
+        /// The version that was found.
+        found: u32,
+    },
+    /// The reel has lost the clip.
+    ClipGone {
+        /// Its name, where it is known.
+        clip: String,
+    },
+    /// The numbers are not those of a player.
+    Damaged,
+}
+
+impl fmt::Display for SaveError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            SaveError::Version { found } => write!(
+                f,
+                "the player was saved in version {found} of the format, not {VERSION}: load it with the \
+                 library that saved it"
+            ),
+            SaveError::ClipGone { clip } => write!(
+                f,
+                "the reel no longer has the clip {clip} that was saved: play another one instead"
+            ),
+            SaveError::Damaged => {
+                f.write_str("these are not the data of a saved player: play a clip from its start")
+            }
+        }
+    }
+}
+
+impl core::error::Error for SaveError {}
+
+impl SavedPlayer {
+    /// The player again, playing from this reel.
+    ///
+    /// # Errors
+    /// When the reel has lost its clip, or the data are not those of a player.
+    pub fn load(&self, reel: &Reel) -> Result<Player, SaveError> {
+        if self.version != VERSION {
+            return Err(SaveError::Version { found: self.version });
+        }
+        let find = |name: &str| {
+            let gone = |_| SaveError::ClipGone { clip: format!("`{name}`") };
+            reel.clip(name).map_err(gone)
+        };
+        restore(reel, find(&self.clip)?, find(&self.asked)?, self)
+    }
+}
+
+impl Player {
+    /// How many bytes [`to_bytes`](Player::to_bytes) gives.
+    pub const BYTES: usize = 44;
+
+    /// This player as plain data, its clips by name.
+    #[must_use]
+    pub fn save(&self, reel: &Reel) -> SavedPlayer {
+        SavedPlayer {
+            version: VERSION,
+            clip: full_name(reel, self.clip),
+            asked: full_name(reel, self.asked),
+            hold: self.place & !RETURNING,
+            returning: self.place & RETURNING != 0,
+            cycle: self.cycle,
+            left: self.remain,
+            speed: self.speed.to_bits(),
+            hit_stop: self.frozen,
+            flags: self.flags,
+            play: self.play,
+        }
+    }
+
+    /// This player as bytes that are the same on every machine: little-endian, a version first, the
+    /// clips by the 64-bit hash of their names.
+    #[must_use]
+    pub fn to_bytes(&self, reel: &Reel) -> [u8; Player::BYTES] {
+        let mut bytes = [0; Player::BYTES];
+        let mut rest = &mut bytes[..];
+        let mut write = |part: &[u8]| {
+            let (head, tail) = core::mem::take(&mut rest).split_at_mut(part.len());
+            head.copy_from_slice(part);
+            rest = tail;
+        };
+        write(&VERSION.to_le_bytes());
+        write(&hash(&full_name(reel, self.clip)).to_le_bytes());
+        write(&hash(&full_name(reel, self.asked)).to_le_bytes());
+        write(&self.remain.to_le_bytes());
+        write(&self.speed.to_bits().to_le_bytes());
+        write(&self.frozen.to_le_bytes());
+        write(&self.cycle.to_le_bytes());
+        write(&self.place.to_le_bytes());
+        write(&[self.flags, self.play]);
+        bytes
+    }
+
+    /// The player that [`to_bytes`](Player::to_bytes) gave. It looks its clip up among all of the
+    /// reel's.
+    ///
+    /// # Errors
+    /// When there are too few bytes, the reel has lost the clip, or the data are not a player's.
+    pub fn from_bytes(reel: &Reel, bytes: &[u8]) -> Result<Player, SaveError> {
+        let bytes: &[u8; Player::BYTES] = bytes.try_into().map_err(|_| SaveError::Damaged)?;
+        let four = |at: usize| -> [u8; 4] { core::array::from_fn(|i| bytes[at + i]) };
+        let eight = |at: usize| u64::from_le_bytes(core::array::from_fn(|i| bytes[at + i]));
+        let version = u32::from_le_bytes(four(0));
+        if version != VERSION {
+            return Err(SaveError::Version { found: version });
+        }
+        let find = |wanted: u64| {
+            let gone = || SaveError::ClipGone { clip: format!("with the hash {wanted:016x}") };
+            let found = reel.clips().find(|clip| hash(&full_name(reel, clip.id())) == wanted);
+            found.map(|clip| clip.id()).ok_or_else(gone)
+        };
+        let place = u16::from_le_bytes([bytes[40], bytes[41]]);
+        let saved = SavedPlayer {
+            version,
+            clip: String::new(),
+            asked: String::new(),
+            hold: place & !RETURNING,
+            returning: place & RETURNING != 0,
+            cycle: i32::from_le_bytes(four(36)),
+            left: eight(20),
+            speed: i32::from_le_bytes(four(28)),
+            hit_stop: u32::from_le_bytes(four(32)),
+            flags: bytes[42],
+            play: bytes[43],
+        };
+        restore(reel, find(eight(4))?, find(eight(12))?, &saved)
+    }
+}
+
+fn restore(
+    reel: &Reel,
+    clip: ClipId,
+    asked: ClipId,
+    saved: &SavedPlayer,
+) -> Result<Player, SaveError> {
+    if saved.flags & STATE > State::Stopped as u8 || saved.hold & RETURNING != 0 {
+        return Err(SaveError::Damaged);
+    }
+    let mut player = Player {
+        remain: saved.left,
+        speed: Speed::from_bits(saved.speed).map_err(|_| SaveError::Damaged)?,
+        frozen: saved.hit_stop,
+        cycle: saved.cycle,
+        place: saved.hold | if saved.returning { RETURNING } else { 0 },
+        clip,
+        asked,
+        flags: saved.flags,
+        play: saved.play,
+        ..Player::new(reel, asked)
+    };
+    player.settle(reel).ok_or(SaveError::Damaged)?;
+    Ok(player)
+}
+
+fn full_name(reel: &Reel, clip: ClipId) -> String {
+    match (reel.clip_role(clip), reel.clip_name(clip)) {
+        ("", name) => name.to_string(),
+        (role, name) => format!("{role}/{name}"),
+    }
+}
+
+fn hash(name: &str) -> u64 {
+    let mut hash = crate::reel::Fingerprint::new();
+    hash.name(name);
+    hash.finish()
+}

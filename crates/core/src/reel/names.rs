@@ -1,0 +1,217 @@
+//! Names and the numbers behind them.
+
+use alloc::collections::BTreeMap;
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
+
+/// A table of names within roles. A name's number never changes, also in later versions of a reel.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct Names {
+    list: Vec<Name>,
+    by_name: BTreeMap<String, Vec<u16>>,
+}
+
+#[derive(Clone, Debug)]
+pub(crate) struct Name {
+    pub(crate) role: String,
+    pub(crate) name: String,
+    /// Whether this version of the reel has it.
+    pub(crate) alive: bool,
+}
+
+impl Names {
+    pub(crate) fn find(&self, role: &str, name: &str) -> Option<u16> {
+        let same = self.by_name.get(name)?;
+        same.iter().copied().find(|&id| self.list[usize::from(id)].role == role)
+    }
+
+    /// The number of a name, new or known; `None` when there is no number left.
+    pub(crate) fn add(&mut self, role: &str, name: &str) -> Option<u16> {
+        let id = match self.find(role, name) {
+            Some(id) => id,
+            None => {
+                let id = u16::try_from(self.list.len()).ok().filter(|&id| id < u16::MAX)?;
+                let (role, name) = (role.to_string(), name.to_string());
+                self.by_name.entry(name.clone()).or_default().push(id);
+                self.list.push(Name { role, name, alive: false });
+                id
+            }
+        };
+        self.list[usize::from(id)].alive = true;
+        Some(id)
+    }
+
+    /// The same names with the same numbers, none of them alive.
+    pub(crate) fn for_next_version(&self) -> Names {
+        let mut next = self.clone();
+        next.list.iter_mut().for_each(|name| name.alive = false);
+        next
+    }
+
+    pub(crate) fn get(&self, id: usize) -> Option<&Name> {
+        self.list.get(id).filter(|name| name.alive)
+    }
+
+    pub(crate) fn len(&self) -> usize {
+        self.list.len()
+    }
+
+    pub(crate) fn alive(&self) -> impl Iterator<Item = (usize, &Name)> {
+        self.list.iter().enumerate().filter(|(_, name)| name.alive)
+    }
+
+    /// The number of `role/name`, or of `name` where only one role has it.
+    pub(crate) fn look_up(&self, kind: &'static str, wanted: &str) -> Result<u16, NameError> {
+        let fail = |why| NameError { kind, wanted: wanted.to_string(), why };
+        let living = |id: &u16| self.list[usize::from(*id)].alive;
+        if let Some((role, name)) = wanted.split_once('/') {
+            if let Some(id) = self.find(role, name).filter(living) {
+                return Ok(id);
+            }
+        } else if let Some(same) = self.by_name.get(wanted) {
+            let mut same = same.iter().copied().filter(living);
+            match (same.next(), same.next()) {
+                (Some(id), None) => return Ok(id),
+                (Some(one), Some(other)) => {
+                    let full = |id: u16| self.list[usize::from(id)].full();
+                    return Err(fail(Why::Several(full(one), full(other))));
+                }
+                (None, _) => {}
+            }
+        }
+        let full_wanted = wanted.contains('/');
+        let names =
+            self.alive().map(|(_, name)| if full_wanted { name.full() } else { name.name.clone() });
+        let names: Vec<String> = names.collect();
+        let near = nearest(wanted, names.iter().map(String::as_str)).map(ToString::to_string);
+        Err(fail(Why::Unknown { near, known: names.len() }))
+    }
+}
+
+impl Name {
+    /// `role/name`, or the name alone where there are no roles.
+    pub(crate) fn full(&self) -> String {
+        if self.role.is_empty() {
+            self.name.clone()
+        } else {
+            format!("{}/{}", self.role, self.name)
+        }
+    }
+}
+
+/// A name that a reel does not have, or has in several roles; the message says which is near.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct NameError {
+    kind: &'static str,
+    wanted: String,
+    why: Why,
+}
+
+#[derive(Clone, Debug, PartialEq, Eq)]
+enum Why {
+    Unknown { near: Option<String>, known: usize },
+    Several(String, String),
+}
+
+impl NameError {
+    /// The name that was asked for.
+    #[must_use]
+    pub fn wanted(&self) -> &str {
+        &self.wanted
+    }
+
+    /// The name that was perhaps meant.
+    #[must_use]
+    pub fn near(&self) -> Option<&str> {
+        match &self.why {
+            Why::Unknown { near, .. } => near.as_deref(),
+            Why::Several(one, _) => Some(one),
+        }
+    }
+}
+
+impl fmt::Display for NameError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        let Self { kind, wanted, why } = self;
+        match why {
+            Why::Unknown { near: Some(near), .. } => {
+                write!(f, "there is no {kind} `{wanted}`: did you mean `{near}`?")
+            }
+            Why::Unknown { near: None, known: 0 } => {
+                write!(f, "there is no {kind} `{wanted}`: the reel has none at all")
+            }
+            Why::Unknown { near: None, known } => {
+                write!(f, "there is no {kind} `{wanted}`, and none of the {known} names is near it")
+            }
+            Why::Several(one, other) => {
+                write!(f, "several roles have a {kind} `{wanted}`: say `{one}` or `{other}`")
+            }
+        }
+    }
+}
+
+impl core::error::Error for NameError {}
+
+/// The name that `wanted` was perhaps meant to be, if one is near enough.
+///
+/// ```
+/// use lucky_reel_core::reel::nearest;
+///
+/// assert_eq!(nearest("wakl", ["walk", "idle"]), Some("walk"));
+/// assert_eq!(nearest("puff", ["walk", "idle"]), None);
+/// ```
+#[must_use]
+pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
+    // Words far longer than any name would only cost time.
+    if wanted.len() > 200 {
+        return None;
+    }
+    let wanted: Vec<char> = wanted.chars().flat_map(char::to_lowercase).collect();
+    names
+        .into_iter()
+        .map(|name| {
+            (edits(&wanted, &name.chars().flat_map(char::to_lowercase).collect::<Vec<_>>()), name)
+        })
+        .filter(|&(edits, name)| edits <= 1 + name.chars().count().min(wanted.len()) / 3)
+        .min_by_key(|&(edits, _)| edits)
+        .map(|(_, name)| name)
+}
+
+/// How many letters must be put in, left out, changed or swapped to make one word the other.
+fn edits(a: &[char], b: &[char]) -> usize {
+    let mut before_last: Vec<usize> = Vec::new();
+    let mut last: Vec<usize> = (0..=b.len()).collect();
+    for i in 0..a.len() {
+        let mut row = Vec::with_capacity(b.len() + 1);
+        row.push(i + 1);
+        for j in 0..b.len() {
+            let changed = last[j] + usize::from(a[i] != b[j]);
+            let mut least = changed.min(last[j + 1] + 1).min(row[j] + 1);
+            if i > 0 && j > 0 && a[i] == b[j - 1] && a[i - 1] == b[j] {
+                least = least.min(before_last[j - 1] + 1);
+            }
+            row.push(least);
+        }
+        before_last = core::mem::replace(&mut last, row);
+    }
+    last.last().copied().unwrap_or(0)
+}
+
+/// Why a name can not be used, if so: it must start with a letter and hold only letters, digits,
+/// `-` and `_`, so that it can not be read as something else.
+pub(crate) fn fault_of_name(name: &str) -> Option<&'static str> {
+    let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
+    if name == "all" || name == "film" {
+        Some("is a word of the reel file itself")
+    } else if !name.starts_with(char::is_alphabetic) {
+        Some("does not start with a letter")
+    } else if !name.chars().all(plain) {
+        Some("holds a character other than letters, digits, - and _")
+    } else if name.len() > 100 {
+        Some("is longer than 100 bytes")
+    } else {
+        None
+    }
+}

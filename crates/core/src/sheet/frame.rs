@@ -1,0 +1,117 @@
+use crate::reel::ImageId;
+
+/// A rectangle of an image, in pixels from the image's top left, y down.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
+pub struct Rect {
+    /// Pixels from the left edge.
+    pub x: u32,
+    /// Pixels from the top edge.
+    pub y: u32,
+    /// Pixels across.
+    pub width: u32,
+    /// Pixels down.
+    pub height: u32,
+}
+
+impl Rect {
+    /// A rectangle at `x`, `y`.
+    #[must_use]
+    pub const fn new(x: u32, y: u32, width: u32, height: u32) -> Rect {
+        Rect { x, y, width, height }
+    }
+
+    /// Whether all of it lies inside an image of this size.
+    #[must_use]
+    pub fn fits([width, height]: [u32; 2], rect: Rect) -> bool {
+        let ends = |start: u32, length: u32, size: u32| {
+            start.checked_add(length).is_some_and(|end| end <= size)
+        };
+        ends(rect.x, rect.width, width) && ends(rect.y, rect.height, height)
+    }
+}
+
+/// The point of a frame that lands on the position given, whatever the flip, scale or turn.
+///
+/// In pixels from the top left of the untrimmed cell. Pixel edges are whole numbers, the middle of
+/// a pixel is a half; other fractions are refused when the reel is built.
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub enum Pivot {
+    /// The middle of the cell.
+    #[default]
+    Centre,
+    /// The middle of the lower edge: the feet of a figure.
+    Bottom,
+    /// The top left corner: for tiles.
+    TopLeft,
+    /// Pixels from the cell's top left.
+    At([f32; 2]),
+}
+
+impl Pivot {
+    /// The pivot of a cell of this size in half pixels, or `None` when it is not on one (or is
+    /// farther than 1,000,000 pixels away).
+    pub(crate) fn in_halves(self, [width, height]: [u32; 2]) -> Option<[i32; 2]> {
+        let half = |pixels: f32| {
+            let halves = pixels * 2.0;
+            let whole = halves as i32;
+            (whole as f32 == halves && pixels.abs() <= 1_000_000.0).then_some(whole)
+        };
+        let (width, height) = (i32::try_from(width).ok()?, i32::try_from(height).ok()?);
+        Some(match self {
+            Pivot::Centre => [width, height],
+            Pivot::Bottom => [width, height.checked_mul(2)?],
+            Pivot::TopLeft => [0, 0],
+            Pivot::At([x, y]) => [half(x)?, half(y)?],
+        })
+    }
+}
+
+/// One drawing: a rectangle of an image, with what is needed to put it in its place.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Frame {
+    pub(crate) image: ImageId,
+    pub(crate) source: Rect,
+    pub(crate) size: [u32; 2],
+    pub(crate) shift: [i32; 2],
+    /// In half pixels.
+    pub(crate) pivot: [i32; 2],
+    pub(crate) index: u32,
+}
+
+impl Frame {
+    /// The image it is cut from.
+    #[must_use]
+    pub fn image(&self) -> ImageId {
+        self.image
+    }
+
+    /// What is cut from the image, trimmed.
+    #[must_use]
+    pub fn source(&self) -> Rect {
+        self.source
+    }
+
+    /// Width and height of the untrimmed cell, in pixels.
+    #[must_use]
+    pub fn size(&self) -> [u32; 2] {
+        self.size
+    }
+
+    /// Where the source stands in the untrimmed cell: pixels right and down from its top left.
+    #[must_use]
+    pub fn shift(&self) -> [i32; 2] {
+        self.shift
+    }
+
+    /// The pivot, in pixels from the top left of the untrimmed cell, unflipped.
+    #[must_use]
+    pub fn pivot(&self) -> [f32; 2] {
+        self.pivot.map(|halves| halves as f32 / 2.0)
+    }
+
+    /// Its number within its sheet, from 0.
+    #[must_use]
+    pub fn index(&self) -> u32 {
+        self.index
+    }
+}

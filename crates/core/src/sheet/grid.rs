@@ -1,0 +1,320 @@
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt::{self, Write};
+
+use super::Rect;
+
+/// Cuts a sheet into equal cells, row by row, counted from 0.
+///
+/// ```
+/// use lucky_reel_core::{Grid, Rect};
+///
+/// let frames = Grid::cells([32, 32]).cut([128, 64])?;
+/// assert_eq!(frames.len(), 8);
+/// assert_eq!(frames[5], Rect::new(32, 32, 32, 32)); // the second cell of the second row
+///
+/// let refused = Grid::cells([30, 32]).cut([128, 64]).unwrap_err().to_string();
+/// assert!(refused.contains("32"), "it names the widths that fit: {refused}");
+/// # Ok::<(), lucky_reel_core::GridError>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Grid {
+    cell: [u32; 2],
+    margin: [u32; 2],
+    gap: [u32; 2],
+    columns: Option<u32>,
+    count: Option<u32>,
+}
+
+/// The most frames that one sheet may have.
+const MOST_FRAMES: u64 = 65_536;
+
+impl Grid {
+    /// Cells of this width and height, in pixels.
+    #[must_use]
+    pub const fn cells(cell: [u32; 2]) -> Grid {
+        Grid { cell, margin: [0, 0], gap: [0, 0], columns: None, count: None }
+    }
+
+    /// Pixels left free around all cells, across (left and right) and down (above and below).
+    #[must_use]
+    pub const fn margin(mut self, margin: [u32; 2]) -> Grid {
+        self.margin = margin;
+        self
+    }
+
+    /// Pixels left free between two cells, across and down.
+    #[must_use]
+    pub const fn gap(mut self, gap: [u32; 2]) -> Grid {
+        self.gap = gap;
+        self
+    }
+
+    /// How many cells a row has. What is left over on the right is then no fault.
+    #[must_use]
+    pub const fn columns(mut self, columns: u32) -> Grid {
+        self.columns = Some(columns);
+        self
+    }
+
+    /// How many cells there are in all. What is left over below is then no fault.
+    #[must_use]
+    pub const fn count(mut self, count: u32) -> Grid {
+        self.count = Some(count);
+        self
+    }
+
+    /// Width and height of one cell, in pixels.
+    #[must_use]
+    pub const fn cell(&self) -> [u32; 2] {
+        self.cell
+    }
+
+    /// How many columns and rows this grid has on an image of this size, in pixels.
+    ///
+    /// # Errors
+    /// When the cells do not fill the image evenly, or do not fit at all; it names sizes that fit.
+    pub fn columns_and_rows(&self, image: [u32; 2]) -> Result<[u32; 2], GridError> {
+        let fail = |axis, key, why| Err(GridError { axis, key, why });
+        if self.cell.contains(&0) {
+            return fail(Axis::Across, "cell", Why::NoSize);
+        }
+        if self.columns == Some(0) {
+            return fail(Axis::Across, "columns", Why::NoCells);
+        }
+        if self.count == Some(0) {
+            return fail(Axis::Down, "count", Why::NoCells);
+        }
+        let columns = self.along(Axis::Across, image[0], self.columns)?;
+        let rows = self.along(Axis::Down, image[1], self.count.map(|n| n.div_ceil(columns)))?;
+        let cells = u64::from(columns) * u64::from(rows);
+        if cells > MOST_FRAMES {
+            return fail(Axis::Across, "cell", Why::TooMany(cells));
+        }
+        Ok([columns, rows])
+    }
+
+    /// The rectangles of all cells on an image of this size, in pixels.
+    ///
+    /// # Errors
+    /// As [`columns_and_rows`](Grid::columns_and_rows).
+    pub fn cut(&self, image: [u32; 2]) -> Result<Vec<Rect>, GridError> {
+        let [columns, rows] = self.columns_and_rows(image)?;
+        let count = self.count.unwrap_or(columns * rows);
+        let start = |axis: usize, index: u32| {
+            // All of it lies within the image, so it fits; 64 bits for what lies in between.
+            let step = u64::from(self.cell[axis]) + u64::from(self.gap[axis]);
+            self.margin[axis] + (u64::from(index) * step) as u32
+        };
+        Ok((0..count)
+            .map(|index| {
+                let (x, y) = (start(0, index % columns), start(1, index / columns));
+                Rect::new(x, y, self.cell[0], self.cell[1])
+            })
+            .collect())
+    }
+
+    /// How many cells stand along one axis; `wanted` of them, if that many fit.
+    fn along(&self, axis: Axis, size: u32, wanted: Option<u32>) -> Result<u32, GridError> {
+        let index = axis as usize;
+        let (cell, gap) = (u64::from(self.cell[index]), u64::from(self.gap[index]));
+        let (image, margin) = (u64::from(size), u64::from(self.margin[index]));
+        // With one gap more than there are, every cell has a gap of its own.
+        let room = (image + gap).saturating_sub(2 * margin);
+        let fitting = room / (cell + gap);
+        let misfit = |why| GridError { axis, key: axis.key(wanted.is_some()), why };
+        match wanted {
+            Some(wanted) if u64::from(wanted) > fitting => {
+                Err(misfit(Why::TooFew { wanted, fitting, cell, image }))
+            }
+            Some(wanted) => Ok(wanted),
+            None if fitting == 0 || room % (cell + gap) != 0 => Err(misfit(Why::Uneven {
+                cell,
+                image,
+                plain: margin == 0 && gap == 0,
+                fits: sizes_that_fit(room, gap, cell),
+            })),
+            None => u32::try_from(fitting).map_err(|_| misfit(Why::TooMany(fitting))),
+        }
+    }
+}
+
+/// The cell sizes nearest to `cell` that fill `room` evenly, smallest first.
+fn sizes_that_fit(room: u64, gap: u64, cell: u64) -> Vec<u64> {
+    let mut fits: Vec<u64> = (1..=room.min(4_096))
+        .filter(|count| room % count == 0 && room / count > gap)
+        .map(|count| room / count - gap)
+        .collect();
+    fits.sort_by_key(|fit| fit.abs_diff(cell));
+    fits.truncate(4);
+    fits.sort_unstable();
+    fits
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum Axis {
+    Across,
+    Down,
+}
+
+impl Axis {
+    fn key(self, wanted: bool) -> &'static str {
+        match (self, wanted) {
+            (_, false) => "cell",
+            (Axis::Across, true) => "columns",
+            (Axis::Down, true) => "count",
+        }
+    }
+}
+
+/// Why a grid does not cut an image; the message names what would.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct GridError {
+    axis: Axis,
+    key: &'static str,
+    why: Why,
+}
+
+#[derive(Clone, Debug, PartialEq, Eq)]
+enum Why {
+    NoSize,
+    NoCells,
+    TooMany(u64),
+    TooFew { wanted: u32, fitting: u64, cell: u64, image: u64 },
+    Uneven { cell: u64, image: u64, plain: bool, fits: Vec<u64> },
+}
+
+impl GridError {
+    /// The part of the grid that is at fault: `cell`, `columns` or `count`.
+    #[must_use]
+    pub fn key(&self) -> &'static str {
+        self.key
+    }
+
+    /// How to mend it.
+    #[must_use]
+    pub fn remedy(&self) -> String {
+        let key = self.key;
+        let mut text = String::new();
+        // Writing to a String can not fail.
+        let _ = match &self.why {
+            Why::NoSize => write!(text, "give the width and height of one cell in pixels"),
+            Why::NoCells => write!(text, "give `{key}` a number from 1 up, or leave it out"),
+            Why::TooMany(_) => write!(text, "use larger cells, or split the image"),
+            Why::TooFew { fitting: 0, image, .. } => {
+                write!(text, "use cells of at most {image} px")
+            }
+            Why::TooFew { fitting, .. } => write!(text, "at most {fitting} fit"),
+            Why::Uneven { fits, .. } => {
+                let (side, give) = match self.axis {
+                    Axis::Across => ("widths", "columns"),
+                    Axis::Down => ("heights", "count"),
+                };
+                let listed: Vec<String> = fits.iter().map(|n| alloc::format!("{n}")).collect();
+                if listed.is_empty() {
+                    write!(text, "make the margin or the gap smaller")
+                } else {
+                    let listed = listed.join(", ");
+                    write!(text, "{side} that fit: {listed}; or give `{give}` to leave a rest over")
+                }
+            }
+        };
+        text
+    }
+
+    /// What is wrong, without the remedy.
+    #[must_use]
+    pub fn problem(&self) -> String {
+        let (side, along) = match self.axis {
+            Axis::Across => ("wide", "beside one another"),
+            Axis::Down => ("high", "below one another"),
+        };
+        match &self.why {
+            Why::NoSize => String::from("a cell of 0 pixels shows nothing"),
+            Why::NoCells => alloc::format!("`{}` of 0 leaves no cell", self.key),
+            Why::TooMany(cells) => {
+                alloc::format!("that makes {cells} cells; a sheet has at most {MOST_FRAMES}")
+            }
+            Why::TooFew { wanted, cell, image, .. } => alloc::format!(
+                "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"
+            ),
+            Why::Uneven { cell, image, plain, .. } => {
+                let less = if *plain { "" } else { ", less its margin and gaps," };
+                alloc::format!(
+                    "an image {image} px {side}{less} is not a whole number of cells of {cell} px"
+                )
+            }
+        }
+    }
+}
+
+impl fmt::Display for GridError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}: {}", self.problem(), self.remedy())
+    }
+}
+
+impl core::error::Error for GridError {}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use alloc::string::ToString;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Cells that were laid out by hand are found again, in order, whatever lies around them.
+        #[test]
+        fn cells_laid_out_by_hand_are_cut_again(
+            cell in [1_u32..40, 1_u32..40], margin in [0_u32..9, 0_u32..9], gap in [0_u32..9, 0_u32..9],
+            columns in 1_u32..9, rows in 1_u32..9, left_over in 0_u32..5,
+        ) {
+            let size = |i: usize, n: u32| 2 * margin[i] + n * cell[i] + (n - 1) * gap[i];
+            let mut by_hand = Vec::new();
+            for row in 0..rows {
+                for column in 0..columns {
+                    let at = |i: usize, n: u32| margin[i] + n * (cell[i] + gap[i]);
+                    by_hand.push(Rect::new(at(0, column), at(1, row), cell[0], cell[1]));
+                }
+            }
+            let grid = Grid::cells(cell).margin(margin).gap(gap);
+            let image = [size(0, columns), size(1, rows)];
+            prop_assert_eq!(&grid.cut(image).unwrap(), &by_hand);
+            prop_assert!(by_hand.iter().all(|cell| Rect::fits(image, *cell)));
+
+            let ragged = [image[0] + left_over, image[1] + left_over];
+            let count = columns * rows - left_over.min(columns - 1);
+            let cut = grid.columns(columns).count(count).cut(ragged).unwrap();
+            prop_assert_eq!(&cut[..], &by_hand[..count as usize]);
+        }
+
+        /// Every size that a refusal names does fit.
+        #[test]
+        fn sizes_named_by_a_refusal_fit(cell in [1_u32..70, 1_u32..70], gap in 0_u32..3, image in [1_u32..200, 1_u32..200]) {
+            if let Err(GridError { axis, why: Why::Uneven { fits, .. }, .. }) =
+                Grid::cells(cell).gap([gap, gap]).cut(image)
+            {
+                for fit in fits {
+                    let mut mended = cell;
+                    mended[axis as usize] = fit as u32;
+                    let again = Grid::cells(mended).gap([gap, gap]).cut(image);
+                    prop_assert!(!matches!(again, Err(GridError { axis: a, .. }) if a == axis), "{}", fit);
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn refusals_name_what_would_do() {
+        let refusal = |grid: Grid, image| grid.cut(image).unwrap_err().to_string();
+        assert_eq!(
+            refusal(Grid::cells([30, 32]), [384, 64]),
+            "an image 384 px wide is not a whole number of cells of 30 px: \
+             widths that fit: 16, 24, 32, 48; or give `columns` to leave a rest over"
+        );
+        assert!(refusal(Grid::cells([0, 4]), [8, 8]).contains("0 pixels"));
+        assert!(refusal(Grid::cells([1, 1]), [u32::MAX, u32::MAX]).contains("at most 65536"));
+        assert!(refusal(Grid::cells([4, 4]).columns(3), [8, 8]).contains("at most 2 fit"));
+        assert!(refusal(Grid::cells([u32::MAX, 1]).gap([u32::MAX, 0]), [8, 8]).contains("fit"));
+    }
+}

@@ -1,0 +1,7 @@
+//! Images cut into frames.
+
+mod frame;
+mod grid;
+
+pub use frame::{Frame, Pivot, Rect};
+pub use grid::{Grid, GridError};

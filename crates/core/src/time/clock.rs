@@ -1,0 +1,281 @@
+use core::time::Duration;
+
+use super::{Speed, Ticks};
+use crate::range::OutOfRange;
+
+/// Gives the time that has passed since it was asked last: what a game loop needs.
+///
+/// [`Clock`] reads the operating system's clock; [`ManualClock`](super::ManualClock) is moved by
+/// hand, for tests. A loop that takes `&mut impl Lap` runs with either.
+pub trait Lap {
+    /// The ticks that have passed since the last lap, scaled and clamped.
+    fn lap(&mut self) -> Ticks;
+}
+
+/// Turns the game's time into ticks and loses nothing on the way.
+///
+/// It takes what the game has: a [`Duration`], seconds as `f32` or `f64`, milliseconds, or (with
+/// `std`) its own reading of the system's clock. What is less than a tick is carried over to the
+/// next step, so a session of any length ends on the exact tick.
+///
+/// One step is clamped to 250 ms unless set otherwise, so that a stall, a debugger stop or a
+/// suspended laptop does not fast-forward the game; [`dropped`](Clock::dropped) says how much was
+/// cut off. A step that is negative or not a number counts as no time.
+///
+/// ```
+/// use core::time::Duration;
+/// use lucky_reel_core::{Clock, Ticks};
+///
+/// let mut clock = Clock::new();
+/// let mut sum = Ticks::ZERO;
+/// for _ in 0..3_000 {
+///     sum += clock.step_secs_f64(1.0 / 3.0 * 0.001); // a third of a millisecond is no whole tick
+/// }
+/// assert_eq!(sum, Ticks::from_secs(1) - Ticks::new(1)); // the f64 is a little less than a third
+///
+/// assert_eq!(clock.step(Duration::from_secs(5)), Ticks::from_millis(250));
+/// assert_eq!(clock.dropped(), Ticks::from_millis(4_750));
+/// ```
+#[derive(Clone, Debug)]
+pub struct Clock {
+    /// Below one tick, in parts of `WHOLE`.
+    carry: u128,
+    /// Below one scaled tick, in 65,536ths.
+    scaled_carry: u32,
+    scale: Speed,
+    longest: Ticks,
+    dropped: Ticks,
+    dropped_in_all: Ticks,
+    paused: bool,
+    #[cfg(feature = "std")]
+    last: Option<std::time::Instant>,
+}
+
+/// A nanosecond is 9,009/125,000 of a tick.
+const TICKS_PER_NANO: (u128, u128) = (9_009, 125_000);
+/// Parts of a tick that hold both 125,000ths (nanoseconds) and 2^-64ths (floats) exactly.
+const WHOLE: u128 = 15_625 << 64;
+
+impl Clock {
+    /// A running clock at normal speed that clamps one step to 250 ms.
+    #[must_use]
+    pub fn new() -> Clock {
+        Clock {
+            carry: 0,
+            scaled_carry: 0,
+            scale: Speed::NORMAL,
+            longest: Ticks::from_millis(250),
+            dropped: Ticks::ZERO,
+            dropped_in_all: Ticks::ZERO,
+            paused: false,
+            #[cfg(feature = "std")]
+            last: None,
+        }
+    }
+
+    /// With another longest step; `Ticks::MAX` never clamps.
+    #[must_use]
+    pub fn longest_step(mut self, longest: Ticks) -> Clock {
+        self.longest = longest;
+        self
+    }
+
+    /// Slow motion and its opposite: every step is multiplied by `factor`, the clamp coming first.
+    ///
+    /// # Errors
+    /// When the factor is negative, not finite or above 32,767: a clock does not run backwards
+    /// (players do, by their speed).
+    pub fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
+        let range = crate::range::Range { name: "a clock's scale", least: 0.0, greatest: 32_767.0 };
+        self.scale = Speed::from_f64(range.check(factor)?)?;
+        Ok(())
+    }
+
+    /// Steps give no time until [`resume`](Clock::resume).
+    pub fn pause(&mut self) {
+        self.paused = true;
+    }
+
+    /// Steps give time again; what passed during the pause is not made up for.
+    pub fn resume(&mut self) {
+        self.paused = false;
+    }
+
+    /// Whether the clock is paused.
+    #[must_use]
+    pub fn is_paused(&self) -> bool {
+        self.paused
+    }
+
+    /// How much of the last step the clamp cut off, before scaling.
+    #[must_use]
+    pub fn dropped(&self) -> Ticks {
+        self.dropped
+    }
+
+    /// How much the clamp has cut off since the clock was made, before scaling.
+    #[must_use]
+    pub fn dropped_in_all(&self) -> Ticks {
+        self.dropped_in_all
+    }
+
+    /// A step of the game's own delta time; exact to the nanosecond.
+    pub fn step(&mut self, passed: Duration) -> Ticks {
+        let (above, below) = TICKS_PER_NANO;
+        let ticks = passed.as_nanos().saturating_mul(above);
+        self.take(ticks / below, (ticks % below) * (WHOLE / below))
+    }
+
+    /// A step in milliseconds; exact.
+    pub fn step_millis(&mut self, millis: u64) -> Ticks {
+        self.take(u128::from(millis) * u128::from(Ticks::PER_MILLI), 0)
+    }
+
+    /// A step in seconds; exact to the last bit of the `f64` (steps under 8 µs: to 2^-64 of a tick).
+    pub fn step_secs_f64(&mut self, secs: f64) -> Ticks {
+        let (ticks, part) = ticks_of_secs(secs);
+        self.take(ticks, u128::from(part) * (WHOLE >> 64))
+    }
+
+    /// A step in seconds; exact to the last bit of the `f32`.
+    pub fn step_secs_f32(&mut self, secs: f32) -> Ticks {
+        self.step_secs_f64(f64::from(secs))
+    }
+
+    /// The time since the last lap by the system's clock; the first lap gives no time.
+    #[cfg(feature = "std")]
+    pub fn lap(&mut self) -> Ticks {
+        self.lap_at(std::time::Instant::now())
+    }
+
+    /// As [`lap`](Clock::lap), by an instant that the game has read itself. An instant before the
+    /// last one gives no time.
+    #[cfg(feature = "std")]
+    pub fn lap_at(&mut self, now: std::time::Instant) -> Ticks {
+        let passed = self.last.map_or(Duration::ZERO, |last| now.saturating_duration_since(last));
+        self.last = Some(self.last.map_or(now, |last| last.max(now)));
+        self.step(passed)
+    }
+
+    /// Takes whole ticks and parts of `WHOLE`, and gives what the game shall see of them.
+    fn take(&mut self, ticks: u128, part: u128) -> Ticks {
+        self.dropped = Ticks::ZERO;
+        if self.paused {
+            return Ticks::ZERO;
+        }
+        self.carry += part;
+        let ticks = ticks.saturating_add(self.carry / WHOLE);
+        self.carry %= WHOLE;
+        let passed = Ticks::new(u64::try_from(ticks).unwrap_or(u64::MAX));
+        let kept = passed.min(self.longest);
+        self.dropped = passed - kept;
+        self.dropped_in_all += self.dropped;
+        let scaled =
+            u128::from(kept.get()) * u128::from(self.scale.size()) + u128::from(self.scaled_carry);
+        self.scaled_carry = (scaled & 0xffff) as u32;
+        Ticks::new(u64::try_from(scaled >> 16).unwrap_or(u64::MAX))
+    }
+}
+
+impl Default for Clock {
+    fn default() -> Clock {
+        Clock::new()
+    }
+}
+
+#[cfg(feature = "std")]
+impl Lap for Clock {
+    fn lap(&mut self) -> Ticks {
+        Clock::lap(self)
+    }
+}
+
+/// Whole ticks and 2^-64ths of a tick in a number of seconds, without rounding: a float is a whole
+/// number times a power of two.
+fn ticks_of_secs(secs: f64) -> (u128, u64) {
+    if secs.is_nan() || secs <= 0.0 {
+        return (0, 0);
+    }
+    let bits = secs.to_bits();
+    let exponent = (bits >> 52) as i32 & 0x7ff;
+    let fraction = bits & ((1 << 52) - 1);
+    let whole = if exponent == 0 { fraction } else { fraction | 1 << 52 };
+    // secs = whole * 2^shift
+    let shift = exponent.max(1) - 1_075;
+    let ticks = u128::from(whole) * u128::from(Ticks::PER_SECOND); // below 2^80
+    match shift {
+        47.. => (u128::MAX, 0),
+        0..47 => (ticks << shift, 0),
+        -63..0 => (ticks >> -shift, (ticks as u64) << (64 + shift)),
+        -127..=-64 => {
+            let small = ticks >> (-shift - 64);
+            (small >> 64, small as u64)
+        }
+        _ => (0, 0),
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn odd_steps_add_up_to_the_exact_tick() {
+        let mut clock = Clock::new();
+        let sum: Ticks = (0..1_000_000).map(|_| clock.step(Duration::from_nanos(16_666_667))).sum();
+        let exact = 16_666_667_u128 * 1_000_000 * 9_009 / 125_000;
+        assert_eq!(u128::from(sum.get()), exact);
+
+        // 2^-20 s and its multiples are exact in every float.
+        let mut clock = Clock::new();
+        let step = 1.0 / 1_048_576.0;
+        let sum: Ticks = (0..1_048_576_u32)
+            .map(|i| {
+                if i % 2 == 0 {
+                    clock.step_secs_f64(step)
+                } else {
+                    clock.step_secs_f32(step as f32)
+                }
+            })
+            .sum();
+        assert_eq!(sum, Ticks::from_secs(1));
+    }
+
+    #[test]
+    fn floats_are_taken_apart_without_rounding() {
+        assert_eq!(ticks_of_secs(1.0), (72_072_000, 0));
+        assert_eq!(ticks_of_secs(1.0 / 128.0), (563_062, 1 << 63));
+        let tiny = 2.0_f64.powi(-70); // 72,072,000 * 2^-70 of a tick
+        assert_eq!(ticks_of_secs(tiny), (0, 72_072_000 >> 6));
+        for nothing in [-1.0, f64::NAN, 0.0, -0.0, f64::MIN_POSITIVE, 5e-324] {
+            assert_eq!(ticks_of_secs(nothing), (0, 0), "{nothing}");
+        }
+        assert_eq!(Clock::new().step_secs_f64(f64::INFINITY), Ticks::from_millis(250));
+        assert_eq!(Clock::new().longest_step(Ticks::MAX).step_secs_f64(f64::MAX), Ticks::MAX);
+    }
+
+    #[test]
+    fn a_scaled_or_paused_clock_keeps_its_carry() {
+        let mut clock = Clock::new();
+        clock.set_scale(0.3).unwrap();
+        let sum: Ticks = (0..1_000).map(|_| clock.step(Duration::from_nanos(1_000_003))).sum();
+        let unscaled = 1_000_003_u128 * 1_000 * 9_009 / 125_000;
+        assert_eq!(u128::from(sum.get()), unscaled * 19_661 >> 16); // 0.3 is 19,661/65,536
+        clock.pause();
+        assert_eq!(clock.step_millis(20), Ticks::ZERO);
+        clock.resume();
+        assert!(clock.step_millis(20) > Ticks::ZERO);
+        assert!(clock.set_scale(-1.0).is_err() && clock.set_scale(f64::NAN).is_err());
+    }
+
+    #[cfg(feature = "std")]
+    #[test]
+    fn a_clock_set_back_does_no_harm() {
+        let mut clock = Clock::new();
+        let start = std::time::Instant::now();
+        let later = |millis| start + Duration::from_millis(millis);
+        let laps = [100, 120, 50, 110, 130, 90_000].map(|millis| clock.lap_at(later(millis)));
+        let millis = [0, 20, 0, 0, 10, 250].map(Ticks::from_millis);
+        assert_eq!(laps, millis);
+    }
+}

@@ -1,0 +1,99 @@
+use super::{Place, View};
+
+/// Four corners with texture coordinates, clockwise on the screen from the top left.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Quad {
+    /// Corners in the units of the place.
+    pub corners: [[f32; 2]; 4],
+    /// Texture coordinates from 0 to 1, y down as images are stored.
+    pub texture: [[f32; 2]; 4],
+}
+
+impl View<'_> {
+    /// The corners and texture coordinates of this picture at a place. Flips are in the texture
+    /// coordinates: the corners are those that are seen.
+    #[must_use]
+    pub fn quad(&self, place: Place) -> Quad {
+        let [x, y] = [0, 1]
+            .map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0 * place.scale[axis]));
+        let mut position = place.position;
+        // Snapping is done on the screen, whose y is down.
+        if place.y_up {
+            position[1] = -position[1];
+        }
+        if place.snapped {
+            let corner = if place.turn == 0.0 { [x[0], y[0]] } else { [0.0, 0.0] };
+            position = [0, 1].map(|axis| floor(position[axis] + corner[axis]) - corner[axis]);
+        }
+        let (sin, cos) = if place.turn == 0.0 { (0.0, 1.0) } else { sin_cos(place.turn) };
+        let corners = [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|[x, y]| {
+            let turned = [x * cos - y * sin, x * sin + y * cos];
+            let [x, y] = [position[0] + turned[0], position[1] + turned[1]];
+            [x, if place.y_up { -y } else { y }]
+        });
+        Quad { corners, texture: self.texture() }
+    }
+
+    /// The texture coordinates alone, in the order of the corners.
+    #[must_use]
+    pub fn texture(&self) -> [[f32; 2]; 4] {
+        let [width, height] = self.reel.image_size(self.frame.image).map(|side| side as f32);
+        let source = self.frame.source;
+        let (mut left, mut right) =
+            (source.x as f32 / width, (source.x + source.width) as f32 / width);
+        let (mut top, mut bottom) =
+            (source.y as f32 / height, (source.y + source.height) as f32 / height);
+        if self.flips.x {
+            core::mem::swap(&mut left, &mut right);
+        }
+        if self.flips.y {
+            core::mem::swap(&mut top, &mut bottom);
+        }
+        [[left, top], [right, top], [right, bottom], [left, bottom]]
+    }
+}
+
+/// `f32::floor`, which `core` does not have. Beyond 2^23 every float is whole.
+fn floor(value: f32) -> f32 {
+    let whole = value as i32 as f32;
+    if value.is_nan() || value.abs() >= 8_388_608.0 {
+        value
+    } else if whole > value {
+        whole - 1.0
+    } else {
+        whole
+    }
+}
+
+/// Sine and cosine, which `core` does not have, to within 2 units in the last place of an `f32`.
+/// After reduction to an eighth of a turn by quadrants, the Taylor series in `f64`.
+fn sin_cos(radians: f32) -> (f32, f32) {
+    use core::f64::consts::FRAC_PI_2;
+    let angle = f64::from(radians);
+    // Beyond this a float tells no direction any more; infinities and NaN do not turn.
+    if angle.abs() > 1e9 || angle.is_nan() {
+        return (0.0, 1.0);
+    }
+    let quarters = angle / FRAC_PI_2;
+    let nearest = (quarters + if quarters < 0.0 { -0.5 } else { 0.5 }) as i64;
+    let x = angle - nearest as f64 * FRAC_PI_2;
+    let square = x * x;
+    let sin = x
+        * (1.0
+            - square / 6.0
+                * (1.0
+                    - square / 20.0
+                        * (1.0 - square / 42.0 * (1.0 - square / 72.0 * (1.0 - square / 110.0)))));
+    let cos = 1.0
+        - square / 2.0
+            * (1.0
+                - square / 12.0
+                    * (1.0 - square / 30.0 * (1.0 - square / 56.0 * (1.0 - square / 90.0))));
+    let (sin, cos) = match nearest.rem_euclid(4) {
+        0 => (sin, cos),
+        1 => (cos, -sin),
+        2 => (-sin, -cos),
+        _ => (-cos, sin),
+    };
+    (sin as f32, cos as f32)
+}

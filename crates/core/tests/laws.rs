@@ -1,0 +1,245 @@
+//! The laws of playback, checked on random cases against a naive model.
+
+mod model;
+
+use lucky_reel_core::*;
+use model::{Ends, Model, ModelClip, QUARTERS, Told, build, told};
+use proptest::collection::vec;
+use proptest::prelude::*;
+
+#[derive(Clone, Debug)]
+enum Command {
+    Advance(u64),
+    Play(usize),
+    SwitchTo(usize),
+    Restart,
+    Stop,
+    Pause(bool),
+    Speed(i64),
+    Seek(i64),
+    SeekHold(usize),
+    HitStop(u64),
+}
+
+const CLIPS: usize = 4;
+
+fn clip() -> impl Strategy<Value = ModelClip> {
+    let mode = prop_oneof![Just(Mode::Loop), Just(Mode::PingPong), Just(Mode::Once)];
+    let end = prop_oneof![
+        Just(Ends::Stay),
+        Just(Ends::First),
+        Just(Ends::Vanish),
+        (0..CLIPS).prop_map(Ends::Play),
+        (0..CLIPS).prop_map(Ends::Play),
+    ];
+    (vec((1_i64..6, 0_u32..8), 1..6), mode, proptest::option::of(1_i64..4), end, 0_usize..6)
+        .prop_map(|(holds, mode, repeat, end, rest)| {
+            let (ticks, marks): (Vec<i64>, Vec<u32>) = holds.into_iter().unzip();
+            let rest = rest % ticks.len();
+            ModelClip { ticks, mode, repeat, end, marks, rest }
+        })
+}
+
+fn command() -> impl Strategy<Value = Command> {
+    use Command::*;
+    prop_oneof![
+        8 => (0_u64..25).prop_map(Advance),
+        1 => (0_u64..400).prop_map(Advance),
+        3 => (-9_i64..10).prop_map(Speed),
+        1 => (0..CLIPS).prop_map(Play),
+        1 => (0..CLIPS).prop_map(SwitchTo),
+        1 => Just(Restart),
+        1 => Just(Stop),
+        1 => any::<bool>().prop_map(Pause),
+        1 => (0_i64..60).prop_map(Seek),
+        1 => (0_usize..7).prop_map(SeekHold),
+        1 => (0_u64..12).prop_map(HitStop),
+    ]
+}
+
+fn speed_of(quarters: i64) -> Speed {
+    Speed::from_ratio(quarters as i32, QUARTERS as i32).unwrap()
+}
+
+/// Everything but `Advance`.
+fn obey(player: &mut Player, reel: &Reel, ids: &[ClipId], command: &Command) {
+    match *command {
+        Command::Advance(_) => {}
+        Command::Play(clip) => player.play(reel, ids[clip]),
+        Command::SwitchTo(clip) => player.switch_to(reel, ids[clip]),
+        Command::Restart => player.restart(reel),
+        Command::Stop => player.stop(),
+        Command::Pause(true) => player.pause(),
+        Command::Pause(false) => player.resume(),
+        Command::Speed(quarters) => player.set_speed(speed_of(quarters)),
+        Command::Seek(ticks) => player.seek(reel, Ticks::new(ticks as u64)),
+        Command::SeekHold(hold) => player.seek_hold(reel, hold as u32),
+        Command::HitStop(ticks) => player.hit_stop(Ticks::new(ticks)),
+    }
+}
+
+fn obey_model(model: &mut Model, command: &Command) {
+    match *command {
+        Command::Advance(_) => {}
+        Command::Play(clip) => model.play(clip),
+        Command::SwitchTo(clip) => model.switch_to(clip),
+        Command::Restart => model.restart(),
+        Command::Stop => model.stop(),
+        Command::Pause(paused) => model.pause(paused),
+        Command::Speed(quarters) => model.set_speed(quarters),
+        Command::Seek(ticks) => model.seek(ticks),
+        Command::SeekHold(hold) => model.seek_hold(hold),
+        Command::HitStop(ticks) => model.hit_stop(ticks),
+    }
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(3_000))]
+
+    /// All modes, ends, speeds and commands: the player does what the model does, and tells the same
+    /// events at the same moments in the same order.
+    #[test]
+    fn player_and_model_agree(clips in vec(clip(), CLIPS), commands in vec(command(), 1..25)) {
+        let (reel, ids) = build(&clips);
+        let mut player = Player::new(&reel, ids[0]);
+        let mut model = Model::new(clips);
+        for command in &commands {
+            obey(&mut player, &reel, &ids, command);
+            obey_model(&mut model, command);
+            if let Command::Advance(dt) = command {
+                let events: Vec<Told> =
+                    player.advance(&reel, Ticks::new(*dt)).map(|event| told(&reel, event)).collect();
+                prop_assert_eq!(events, model.advance(*dt), "events of {:?}", command);
+            }
+            prop_assert_eq!(player.hold(&reel), model.shown(), "hold after {:?}", command);
+            prop_assert_eq!(i64::from(player.cycle()), model.cycle(), "cycle after {:?}", command);
+            prop_assert_eq!(player.clip(), ids[model.clip()], "clip after {:?}", command);
+            prop_assert_eq!(player.is_over(), model.is_over(), "over after {:?}", command);
+        }
+    }
+
+    /// Any split of the same time gives the same state, bit for bit, and the same events.
+    #[test]
+    fn any_split_of_the_time_gives_the_same(
+        clips in vec(clip(), CLIPS), commands in vec(command(), 1..12), splits in vec(0_u64..9, 1..6),
+    ) {
+        let (reel, ids) = build(&clips);
+        let (mut whole, mut split) = (Player::new(&reel, ids[0]), Player::new(&reel, ids[0]));
+        for command in &commands {
+            obey(&mut whole, &reel, &ids, command);
+            obey(&mut split, &reel, &ids, command);
+            let Command::Advance(dt) = *command else { continue };
+            let at_once: Vec<Event> = whole.advance(&reel, Ticks::new(dt)).collect();
+            let (mut bit_by_bit, mut passed) = (Vec::new(), 0);
+            for step in splits.iter().copied().cycle().map(|step| step + u64::from(splits.iter().all(|s| *s == 0))) {
+                let step = step.min(dt - passed);
+                bit_by_bit.extend(split.advance(&reel, Ticks::new(step)).map(|event| later(event, passed)));
+                passed += step;
+                if passed == dt {
+                    break;
+                }
+            }
+            prop_assert_eq!(whole, split);
+            prop_assert_eq!(at_once, bit_by_bit);
+        }
+    }
+
+    /// Over months and at any speed, where no model can walk along: one step and many end alike, and
+    /// a look-up agrees with them.
+    #[test]
+    fn long_times_split_alike_and_the_look_up_agrees(
+        clips in vec(clip(), CLIPS), bits in any::<i32>(), steps in vec(0_u64..1 << 47, 1..9),
+    ) {
+        let (reel, ids) = build(&clips);
+        let speed = Speed::from_bits(bits / 8).unwrap();
+        let mut split = Player::new(&reel, ids[0]);
+        split.set_speed(speed);
+        let mut whole = split;
+        for step in &steps {
+            split.advance(&reel, Ticks::new(*step));
+        }
+        let sum = Ticks::new(steps.iter().sum());
+        whole.advance(&reel, sum);
+        prop_assert_eq!(whole, split);
+        let moment = reel.moment(ids[0], sum, speed);
+        prop_assert_eq!(moment.clip(), whole.clip());
+        prop_assert_eq!((moment.hold(), moment.cycle(), moment.is_over()), (whole.hold(&reel), whole.cycle(), whole.is_over()));
+    }
+
+    /// The partition law holds for ground covered, over chains of clips with rates of their own.
+    #[test]
+    fn any_split_of_the_ground_gives_the_same(
+        holds in vec(vec(1_u64..90_000, 1..5), 3), covers in vec(1_u32..2_000, 3), back in any::<bool>(),
+        far in 0_u32..400, splits in vec(1_u32..4_000, 1..5), ring in any::<bool>(),
+    ) {
+        let mut builder = Reel::builder();
+        let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cells([8, 8])));
+        for index in 0..3 {
+            let mut clip = NewClip::of(sheet).mode(Mode::Once).covers(f64::from(covers[index]) / 64.0);
+            for (frame, ticks) in holds[index].iter().enumerate() {
+                clip = clip.hold(frame as u32, Ticks::new(ticks + 2_000));
+            }
+            let next = if index < 2 { Some(index + 1) } else { ring.then_some(0) };
+            builder.clip(format!("c{index}"), match next {
+                Some(next) => clip.then_play(format!("c{next}")),
+                None => clip,
+            });
+        }
+        let reel = builder.build().unwrap();
+        let mut whole = Player::new(&reel, reel.clip("c0").unwrap());
+        let mut split = whole;
+        let step = |pixels_64ths: u32| pixels_64ths as f32 / if back { -64.0 } else { 64.0 };
+        let total = far * 64;
+        let at_once: Vec<Event> = whole.advance_by_distance(&reel, step(total)).take(500).collect();
+        let (mut bit_by_bit, mut passed) = (Vec::new(), 0);
+        for part in splits.into_iter().cycle() {
+            let part = part.min(total - passed);
+            let at = u64::from(passed) << 10;
+            bit_by_bit.extend(split.advance_by_distance(&reel, step(part)).map(|event| later(event, at)));
+            passed += part;
+            if passed == total {
+                break;
+            }
+        }
+        bit_by_bit.truncate(500);
+        prop_assert_eq!(whole, split);
+        prop_assert_eq!(at_once, bit_by_bit);
+    }
+
+    /// Stepping through by hand shows what playing shows.
+    #[test]
+    fn steps_visit_the_holds_that_playing_enters(clips in vec(clip(), CLIPS), count in 1_usize..12) {
+        let (reel, ids) = build(&clips);
+        let mut playing = Player::new(&reel, ids[0]);
+        let entered = playing.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event {
+            Event::Enter { clip, hold, .. } => Some((clip, Some(hold))),
+            _ => None,
+        });
+        let entered: Vec<_> = entered.skip(1).take(count).collect();
+        let mut stepping = Player::new(&reel, ids[0]);
+        let mut stepped = Vec::new();
+        while stepped.len() < count && stepping.step_forwards(&reel) {
+            stepped.push((stepping.clip(), stepping.hold(&reel)));
+        }
+        prop_assert_eq!(&stepped, &entered);
+        let there = stepping;
+        if stepping.step_back(&reel) && stepping.clip() == there.clip() {
+            prop_assert!(stepping.step_forwards(&reel));
+            prop_assert_eq!((stepping.hold(&reel), stepping.cycle()), (there.hold(&reel), there.cycle()));
+        }
+    }
+}
+
+/// An event of a later part of the same advance.
+fn later(mut event: Event, ticks: u64) -> Event {
+    match &mut event {
+        Event::Enter { at, .. }
+        | Event::Mark { at, .. }
+        | Event::Cycle { at, .. }
+        | Event::Turn { at, .. }
+        | Event::End { at, .. }
+        | Event::Next { at, .. } => *at += Ticks::new(ticks),
+        other => panic!("an event the test does not know: {other:?}"),
+    }
+    event
+}

@@ -1,0 +1,2 @@
+//! x
+pub use lucky_reel_core::*;
