@@ -1,1 +1,30 @@
-//! x
+//! Reel files and pictures for Lucky Reel: reading, drawing, writing.
+//!
+//! Games reach this as `lucky_reel::assets`; it may know everything of the core, and nothing of the
+//! command.
+//!
+//! | module | what it does |
+//! | --- | --- |
+//! | [`load`](fn@load), [`Loader`] | reel files and their pictures into a reel |
+//! | [`LoadError`], [`Problem`] | what is wrong, where, and how to mend it |
+//! | [`picture`] | pixels, PNG in and out, moving pictures out |
+//! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
+//! | [`chart`] | pictures of clips, for people |
+//! | [`whole_file`] | files that are written whole or not at all |
+
+mod art;
+mod canvas;
+pub mod chart;
+mod document;
+mod loader;
+pub mod picture;
+mod problem;
+mod reel_file;
+mod source;
+pub mod whole_file;
+
+pub use art::Art;
+pub use canvas::Canvas;
+pub use loader::{Limits, Loader, load, load_all, load_bytes, load_reel};
+pub use picture::Picture;
+pub use problem::{LoadError, Problem, Responsible};

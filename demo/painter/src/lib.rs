@@ -1,1 +1,22 @@
-//! x
+//! Paints the pictures of the demo's night greenhouse, so that they can be changed and made again:
+//! `cargo run -p greenhouse-painter --example paint`.
+
+mod bram;
+mod brush;
+mod greenhouse;
+mod puff;
+mod tiles;
+
+use lucky_reel_assets::Picture;
+
+/// Every picture with the name of its file.
+#[must_use]
+pub fn pictures() -> Vec<(&'static str, Picture)> {
+    vec![
+        ("bram.png", bram::sheet()),
+        ("tiles.png", tiles::sheet()),
+        ("halo.png", tiles::halos()),
+        ("puff.png", puff::sheet()),
+        ("greenhouse.png", greenhouse::background()),
+    ]
+}

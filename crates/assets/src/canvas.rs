@@ -1,0 +1,127 @@
+use lucky_reel_core::View;
+
+use crate::Picture;
+
+/// Draws views onto RGBA pixels: nearest neighbour, alpha over, flips, whole-number scale. For
+/// examples, tools and tests; games have a renderer.
+///
+/// ```
+/// use lucky_reel_assets::{Canvas, Picture};
+/// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel};
+///
+/// let mut dot = Picture::new([1, 1]).unwrap();
+/// dot.set_pixel([0, 0], [255, 200, 80, 255]);
+/// let mut builder = Reel::builder();
+/// let sheet = builder.sheet("dot", NewSheet::grid([1, 1], Grid::cells([1, 1])));
+/// let still = builder.clip("still", NewClip::of(sheet).frames([0]).fps(1));
+/// let reel = builder.build().unwrap();
+///
+/// let mut canvas = Canvas::new([8, 8]).unwrap();
+/// canvas.draw(&Player::new(&reel, still).view(&reel).unwrap(), &[dot], [4, 4], 3);
+/// assert_eq!(canvas.picture().pixel([4, 4]), [255, 200, 80, 255]);
+/// ```
+#[derive(Clone, Debug)]
+pub struct Canvas {
+    picture: Picture,
+}
+
+impl Canvas {
+    /// A transparent canvas of this width and height; `None` above 67,108,864 pixels.
+    #[must_use]
+    pub fn new(size: [u32; 2]) -> Option<Canvas> {
+        Picture::new(size).map(|picture| Canvas { picture })
+    }
+
+    /// A canvas that begins as this picture.
+    #[must_use]
+    pub fn on(picture: Picture) -> Canvas {
+        Canvas { picture }
+    }
+
+    /// What has been drawn.
+    #[must_use]
+    pub fn picture(&self) -> &Picture {
+        &self.picture
+    }
+
+    /// What has been drawn.
+    #[must_use]
+    pub fn into_picture(self) -> Picture {
+        self.picture
+    }
+
+    /// Sets every pixel.
+    pub fn clear(&mut self, rgba: [u8; 4]) {
+        for pixel in self.picture.rgba_mut().chunks_exact_mut(4) {
+            pixel.copy_from_slice(&rgba);
+        }
+    }
+
+    /// Lays a colour over a rectangle: its top left, and its width and height.
+    pub fn fill(&mut self, at: [i32; 2], size: [u32; 2], rgba: [u8; 4]) {
+        self.paint(at, size, |_, _| rgba);
+    }
+
+    /// Draws a view with its pivot on `position`, each of its pixels `scale` pixels wide and high.
+    /// A view whose image is not among the images is not drawn.
+    pub fn draw(&mut self, view: &View<'_>, images: &[Picture], position: [i32; 2], scale: u32) {
+        let blit = view.blit(position, scale);
+        let Some(image) = images.get(blit.image.index()) else { return };
+        let source = blit.source;
+        self.paint(blit.at, blit.size, |x, y| {
+            let (x, y) = (x / scale, y / scale);
+            let x = if blit.flips.x { source.width - 1 - x } else { x };
+            let y = if blit.flips.y { source.height - 1 - y } else { y };
+            image.pixel([source.x + x, source.y + y])
+        });
+    }
+
+    /// Draws a whole picture with its top left at `at`, enlarged.
+    pub fn draw_picture(&mut self, picture: &Picture, at: [i32; 2], scale: u32) {
+        let size = picture.size().map(|side| side.saturating_mul(scale));
+        self.paint(at, size, |x, y| picture.pixel([x / scale, y / scale]));
+    }
+
+    /// Lays one pixel over what is there.
+    pub fn blend(&mut self, [x, y]: [i32; 2], rgba: [u8; 4]) {
+        if let (Ok(x), Ok(y)) = (u32::try_from(x), u32::try_from(y)) {
+            let below = self.picture.pixel([x, y]);
+            self.picture.set_pixel([x, y], over(rgba, below));
+        }
+    }
+
+    /// Lays over what is there what `color` says for each pixel of a rectangle, as far as it lies on
+    /// the canvas.
+    fn paint(&mut self, at: [i32; 2], size: [u32; 2], color: impl Fn(u32, u32) -> [u8; 4]) {
+        let canvas = self.picture.size();
+        let seen = |axis: usize| {
+            let start = i64::from(at[axis]);
+            let end = (start + i64::from(size[axis])).min(i64::from(canvas[axis]));
+            (start.max(0)..end).map(move |on_canvas| (on_canvas as u32, (on_canvas - start) as u32))
+        };
+        for (y, v) in seen(1) {
+            for (x, u) in seen(0) {
+                let below = self.picture.pixel([x, y]);
+                self.picture.set_pixel([x, y], over(color(u, v), below));
+            }
+        }
+    }
+}
+
+/// Source over destination (Porter and Duff), for colours that are not premultiplied, rounded once.
+fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
+    match (above[3], below[3]) {
+        (255, _) | (_, 0) => return above,
+        (0, _) => return below,
+        _ => {}
+    }
+    let (a, b) = (u32::from(above[3]), u32::from(below[3]));
+    // Weights in 255ths of 255ths; their sum is not 0, for neither colour is transparent.
+    let (a, b) = (a * 255, b * (255 - a));
+    let alpha = a + b;
+    let mix = |channel: usize| {
+        let sum = u32::from(above[channel]) * a + u32::from(below[channel]) * b;
+        ((sum + alpha / 2) / alpha) as u8
+    };
+    [mix(0), mix(1), mix(2), ((alpha + 127) / 255) as u8]
+}

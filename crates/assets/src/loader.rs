@@ -1,0 +1,288 @@
+use std::collections::BTreeMap;
+use std::io;
+use std::path::{Path, PathBuf};
+
+use lucky_reel_core::{Fault, Reel, ReelBuilder};
+
+use crate::picture::{MOST_PIXELS, PngHeader};
+use crate::problem::{LoadError, Problem, Responsible};
+use crate::reel_file::{self, RoleFile};
+use crate::source::{Source, read_file};
+use crate::{Art, Picture};
+
+/// How much a loader takes in before it refuses. Everything is checked before memory is taken.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Limits {
+    /// Bytes of one reel file: 4 MiB.
+    pub reel_bytes: u64,
+    /// Bytes of one picture file: 256 MiB.
+    pub picture_bytes: u64,
+    /// Pixels of one picture: 67,108,864, which take 256 MiB.
+    pub pixels: u64,
+}
+
+impl Default for Limits {
+    fn default() -> Limits {
+        Limits { reel_bytes: 4 << 20, picture_bytes: 256 << 20, pixels: MOST_PIXELS }
+    }
+}
+
+/// Loads one reel file and its pictures.
+///
+/// # Errors
+/// Everything that is wrong, each with its place and how to mend it.
+pub fn load(path: impl Into<PathBuf>) -> Result<Art, LoadError> {
+    Loader::new().file(path).load()
+}
+
+/// Loads several reel files into one reel, each a role named after its file.
+///
+/// # Errors
+/// As [`load`].
+pub fn load_all<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result<Art, LoadError> {
+    paths.into_iter().fold(Loader::new(), |loader, path| loader.file(path)).load()
+}
+
+/// Loads several reel files without keeping their pixels: for servers and tests.
+///
+/// # Errors
+/// As [`load`].
+pub fn load_reel<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result<Reel, LoadError> {
+    paths.into_iter().fold(Loader::new(), |loader, path| loader.file(path)).load_reel()
+}
+
+/// Loads a reel file from memory; its pictures are had from a function, by their paths in the file.
+///
+/// # Errors
+/// As [`load`].
+///
+/// ```
+/// use lucky_reel_assets::Picture;
+///
+/// let text = r#"
+/// reel = 1
+/// [sheets.lamp]
+/// image = "lamp.png"
+/// grid = { cell = [16, 16] }
+/// [clips.glow]
+/// row = 0
+/// fps = 8
+/// mode = "ping-pong"
+/// "#;
+/// let mut lamp = Picture::new([64, 16]).unwrap();
+/// lamp.rgba_mut().fill(255);
+/// let art = lucky_reel_assets::load_bytes("lamp.reel.toml", text.as_bytes(), |_| Ok(lamp.to_png()))?;
+/// assert_eq!(art.reel.clips().next().unwrap().holds().len(), 4);
+/// # Ok::<(), lucky_reel_assets::LoadError>(())
+/// ```
+pub fn load_bytes(
+    name: &str,
+    text: &[u8],
+    read: impl FnMut(&str) -> io::Result<Vec<u8>>,
+) -> Result<Art, LoadError> {
+    Loader::new().bytes(name, text, read).load()
+}
+
+/// Gathers reel files, from paths or from memory, and loads them into one reel.
+///
+/// ```
+/// use lucky_reel_assets::Loader;
+///
+/// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+/// let greenhouse = || {
+///     Loader::new().file(format!("{folder}/bram.reel.toml")).file(format!("{folder}/tiles.reel.toml"))
+/// };
+/// let art = greenhouse().load()?;
+/// // Later, when a file has changed: names keep their ids, and players go on.
+/// let art = greenhouse().load_next(&art.reel)?;
+/// # Ok::<(), lucky_reel_assets::LoadError>(())
+/// ```
+#[derive(Default)]
+#[must_use = "a loader does nothing before `load`"]
+pub struct Loader<'r> {
+    files: Vec<Input<'r>>,
+    limits: Limits,
+}
+
+struct Input<'r> {
+    path: PathBuf,
+    /// Read when it is loaded, if it is not given.
+    text: Option<&'r [u8]>,
+    source: Source<'r>,
+}
+
+/// Pictures by their paths, each read once.
+pub(crate) struct Pictures<'s, 'r> {
+    source: &'s mut Source<'r>,
+    limits: Limits,
+    keep_pixels: bool,
+    pictures: BTreeMap<String, Picture>,
+    headers: BTreeMap<String, [u32; 2]>,
+}
+
+impl<'r> Loader<'r> {
+    /// A loader of nothing.
+    pub fn new() -> Loader<'r> {
+        Loader::default()
+    }
+
+    /// Adds a reel file. Its role is named after it: `bram.reel.toml` is the role `bram`.
+    pub fn file(mut self, path: impl Into<PathBuf>) -> Loader<'r> {
+        let path = path.into();
+        let folder = path.parent().map(Path::to_owned).unwrap_or_default();
+        self.files.push(Input { path, text: None, source: Source::Folder(folder) });
+        self
+    }
+
+    /// Adds a reel file that is in memory, under a name such as `bram.reel.toml`. Its pictures are
+    /// had from a function, by their paths in the file.
+    pub fn bytes(
+        mut self,
+        name: &str,
+        text: &'r [u8],
+        read: impl FnMut(&str) -> io::Result<Vec<u8>> + 'r,
+    ) -> Loader<'r> {
+        let source = Source::Function(Box::new(read));
+        self.files.push(Input { path: PathBuf::from(name), text: Some(text), source });
+        self
+    }
+
+    /// Takes other limits.
+    pub fn limits(mut self, limits: Limits) -> Loader<'r> {
+        self.limits = limits;
+        self
+    }
+
+    /// Loads everything.
+    ///
+    /// # Errors
+    /// Everything that is wrong, each with its place and how to mend it.
+    pub fn load(self) -> Result<Art, LoadError> {
+        self.fill(Reel::builder(), true)
+    }
+
+    /// Loads everything, without keeping the pixels.
+    ///
+    /// # Errors
+    /// As [`load`](Loader::load).
+    pub fn load_reel(self) -> Result<Reel, LoadError> {
+        self.fill(Reel::builder(), false).map(|art| art.reel)
+    }
+
+    /// Loads the next version of a reel: names that survive keep their ids, and players that play
+    /// from the old one go on with the new one.
+    ///
+    /// # Errors
+    /// As [`load`](Loader::load); the old reel is still good then.
+    pub fn load_next(self, reel: &Reel) -> Result<Art, LoadError> {
+        self.fill(reel.next_version(), true)
+    }
+
+    fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Result<Art, LoadError> {
+        let mut problems = Vec::new();
+        let mut roles: Vec<RoleFile> = Vec::new();
+        let mut pictures = Vec::new();
+        if self.files.is_empty() {
+            let what = "there is no reel file to load";
+            return Err(Problem::new(Responsible::Disk, Path::new(""), what, "name one").into());
+        }
+        for mut input in self.files {
+            let mut images = Pictures {
+                source: &mut input.source,
+                limits: self.limits,
+                keep_pixels,
+                pictures: BTreeMap::new(),
+                headers: BTreeMap::new(),
+            };
+            let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
+                let before = roles.iter().map(|role| &*role.role);
+                reel_file::check_role(&input.path, before)?;
+                reel_file::read(&mut builder, &input.path, text, &mut images)
+            });
+            match role {
+                Ok(role) => {
+                    for (sheet, image) in &role.images {
+                        let picture = images.pictures.get(image).cloned();
+                        pictures.extend(picture.map(|picture| (*sheet, picture)));
+                    }
+                    problems.extend(role.problems.iter().cloned());
+                    roles.push(role);
+                }
+                Err(error) => problems.extend_from_slice(error.problems()),
+            }
+        }
+        // Faults that follow from what is wrong already are not worth telling.
+        match builder.build() {
+            Ok(reel) if problems.is_empty() => {
+                let by_image = |(sheet, picture)| {
+                    let frame = reel.frame_of_sheet(sheet, 0)?;
+                    Some((reel.frame(frame)?.image(), picture))
+                };
+                let images: BTreeMap<_, _> = pictures.into_iter().filter_map(by_image).collect();
+                return Ok(Art { images: images.into_values().collect(), reel });
+            }
+            Ok(_) => {}
+            Err(error) => problems
+                .extend(error.faults().iter().filter_map(|fault| place_fault(&roles, fault))),
+        }
+        Err(LoadError::new(problems))
+    }
+}
+
+/// A fault of the core as a problem of the file that it came from.
+fn place_fault(roles: &[RoleFile], fault: &Fault) -> Option<Problem> {
+    roles.iter().find(|role| role.role == fault.role())?.place(fault)
+}
+
+fn text_of(path: &Path, text: Option<&[u8]>, limits: Limits) -> Result<String, LoadError> {
+    let bytes = match text {
+        Some(bytes) => bytes.to_vec(),
+        None => read_file(path, limits.reel_bytes)?,
+    };
+    String::from_utf8(bytes).map_err(|_| {
+        let what = "this is not a text in UTF-8";
+        Problem::new(Responsible::ReelFile, path, what, "give a reel file, NAME.reel.toml").into()
+    })
+}
+
+impl Pictures<'_, '_> {
+    /// Width and height of a picture, without decoding it if its pixels are not wanted.
+    pub(crate) fn size(&mut self, name: &str) -> Result<[u32; 2], Problem> {
+        if self.keep_pixels {
+            return self.picture(name).map(Picture::size);
+        }
+        if let Some(size) = self.headers.get(name) {
+            return Ok(*size);
+        }
+        let bytes = self.source.read(name, self.limits.picture_bytes)?;
+        let size = PngHeader::read(&bytes).map_err(|error| self.bad_picture(name, &error))?.size;
+        self.headers.insert(name.to_owned(), size);
+        Ok(size)
+    }
+
+    /// The pixels of a picture.
+    pub(crate) fn picture(&mut self, name: &str) -> Result<&Picture, Problem> {
+        if !self.pictures.contains_key(name) {
+            let bytes = self.source.read(name, self.limits.picture_bytes)?;
+            let picture = Picture::from_png_within(&bytes, self.limits.pixels)
+                .map_err(|error| self.bad_picture(name, &error))?;
+            self.pictures.insert(name.to_owned(), picture);
+        }
+        Ok(&self.pictures[name])
+    }
+
+    fn bad_picture(&self, name: &str, error: &crate::picture::PictureError) -> Problem {
+        let path = match &self.source {
+            Source::Folder(folder) => folder.join(name),
+            Source::Function(_) => PathBuf::from(name),
+        };
+        Problem::new(Responsible::Picture, &path, error.what(), error.remedy())
+    }
+}
+
+impl std::fmt::Debug for Loader<'_> {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_list().entries(self.files.iter().map(|file| &file.path)).finish()
+    }
+}

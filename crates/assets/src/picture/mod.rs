@@ -1,0 +1,95 @@
+//! Pixels: pictures, PNG in and out, moving pictures out.
+
+mod apng;
+mod png;
+
+pub use apng::MovingPng;
+pub use png::{PictureError, PngHeader};
+
+/// Pixels, 8 bits each of red, green, blue and alpha, row by row from the top left, not
+/// premultiplied.
+///
+/// ```
+/// use lucky_reel_assets::Picture;
+///
+/// let mut picture = Picture::new([4, 4]).unwrap();
+/// picture.set_pixel([1, 2], [255, 200, 80, 255]);
+/// let bytes = picture.to_png();
+/// assert_eq!(Picture::from_png(&bytes).unwrap(), picture);
+/// ```
+#[derive(Clone, PartialEq, Eq)]
+pub struct Picture {
+    size: [u32; 2],
+    pixels: Vec<u8>,
+}
+
+/// The most pixels a picture may have, unless a limit says otherwise: 64 Mi, 256 MiB.
+pub(crate) const MOST_PIXELS: u64 = 1 << 26;
+
+impl Picture {
+    /// A transparent picture of this width and height; `None` above 67,108,864 pixels.
+    #[must_use]
+    pub fn new(size: [u32; 2]) -> Option<Picture> {
+        let pixels = u64::from(size[0]) * u64::from(size[1]);
+        let bytes = usize::try_from(pixels * 4).ok()?;
+        (pixels <= MOST_PIXELS).then(|| Picture { size, pixels: vec![0; bytes] })
+    }
+
+    /// A picture of these RGBA bytes; `None` when there are too few or too many for the size.
+    #[must_use]
+    pub fn from_rgba(size: [u32; 2], pixels: Vec<u8>) -> Option<Picture> {
+        let expected = u64::from(size[0]) * u64::from(size[1]) * 4;
+        (pixels.len() as u64 == expected).then_some(Picture { size, pixels })
+    }
+
+    /// Width and height, in pixels.
+    #[must_use]
+    pub fn size(&self) -> [u32; 2] {
+        self.size
+    }
+
+    /// The RGBA bytes, row by row.
+    #[must_use]
+    pub fn rgba(&self) -> &[u8] {
+        &self.pixels
+    }
+
+    /// The RGBA bytes, row by row.
+    #[must_use]
+    pub fn rgba_mut(&mut self) -> &mut [u8] {
+        &mut self.pixels
+    }
+
+    /// The pixel at `[x, y]`; transparent outside.
+    #[must_use]
+    pub fn pixel(&self, at: [u32; 2]) -> [u8; 4] {
+        self.index(at)
+            .map_or([0; 4], |index| [0, 1, 2, 3].map(|channel| self.pixels[index + channel]))
+    }
+
+    /// Sets the pixel at `[x, y]`; nothing happens outside.
+    pub fn set_pixel(&mut self, at: [u32; 2], rgba: [u8; 4]) {
+        if let Some(index) = self.index(at) {
+            self.pixels[index..index + 4].copy_from_slice(&rgba);
+        }
+    }
+
+    /// Whether nothing of a rectangle can be seen.
+    #[must_use]
+    pub fn is_empty_at(&self, rect: lucky_reel_core::Rect) -> bool {
+        (rect.y..rect.y.saturating_add(rect.height)).all(|y| {
+            (rect.x..rect.x.saturating_add(rect.width)).all(|x| self.pixel([x, y])[3] == 0)
+        })
+    }
+
+    fn index(&self, [x, y]: [u32; 2]) -> Option<usize> {
+        let inside = x < self.size[0] && y < self.size[1];
+        inside.then(|| (y as usize * self.size[0] as usize + x as usize) * 4)
+    }
+}
+
+impl std::fmt::Debug for Picture {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        write!(f, "Picture({} x {})", self.size[0], self.size[1])
+    }
+}

@@ -1,0 +1,392 @@
+//! `[clips.NAME]`: from what is written to what the core builds.
+
+use std::ops::Range;
+
+use lucky_reel_core::{ExactTime, Mode, NewClip, ReelBuilder};
+
+use super::duration;
+use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
+use super::frames::{Along, Counted, Listed, along, listed};
+use super::origins::{Origin, Origins};
+use super::sheets::{Sheet, Sheets};
+use crate::document::{Entry, Node, Notes, Value, join};
+use crate::loader::Pictures;
+
+/// A clip that an entry makes: its name, and its row where the entry makes one for each.
+struct Made {
+    name: String,
+    row: Option<String>,
+    frames: Option<Vec<Listed>>,
+}
+
+pub(super) fn read(
+    builder: &mut ReelBuilder,
+    notes: &mut Notes<'_>,
+    defaults: Option<&Node>,
+    clips: Option<&Node>,
+    sheets: &Sheets,
+    pictures: &mut Pictures<'_, '_>,
+    origins: &mut Origins,
+) {
+    let entries = Entries::read(notes, defaults, clips);
+    if entries.len() == 0 && clips.is_none_or(|clips| clips.table().is_some()) {
+        let remedy = "add one: [clips.NAME], with `frames` and `fps`";
+        notes.say(&(0..0), "clips", "the file makes no clip", remedy);
+    }
+    let all: Vec<(usize, Vec<Made>)> = (0..entries.len())
+        .map(|index| (index, make(notes, &entries, index, sheets, pictures)))
+        .collect();
+    let names: Vec<&str> = all.iter().flat_map(|(_, made)| made).map(|made| &*made.name).collect();
+    for (index, made) in &all {
+        let entry = entries.entry(*index);
+        // What `like` has to say was said when the frames were read.
+        let silent = &mut Notes { path: notes.path, text: notes.text, problems: Vec::new() };
+        let lineage = entries.lineage(silent, *index);
+        let sheet = sheet_of(silent, entry, &lineage, sheets);
+        for (nth, made) in made.iter().enumerate() {
+            let reader = &mut ClipReader { lineage: &lineage, entry, made, names: &names };
+            // Clips of one entry share their words, and so their faults.
+            let clip =
+                if nth == 0 { reader.read(notes, sheet) } else { reader.read(silent, sheet) };
+            let Some(sheet) = sheet.or_else(|| sheets.values().next()) else { continue };
+            // A clip at fault is still known by its name, so that others may go on to it.
+            let clip = clip.unwrap_or_else(|| NewClip::of(sheet.id).frames([0]).fps(1));
+            builder.clip(&made.name, clip);
+            reader.tell_origins(origins);
+        }
+    }
+}
+
+fn sheet_of<'s>(
+    notes: &mut Notes<'_>,
+    entry: &Entry,
+    lineage: &Lineage<'_, '_>,
+    sheets: &'s Sheets,
+) -> Option<&'s Sheet> {
+    let Some(said) = lineage.get("sheet") else {
+        if let [only] = &sheets.values().collect::<Vec<_>>()[..] {
+            return Some(only);
+        }
+        if !sheets.is_empty() {
+            let names: Vec<&str> = sheets.keys().map(String::as_str).collect();
+            let remedy = format!("say one of {}: sheet = \"{}\"", names.join(", "), names[0]);
+            let key = format!("clips.{}.sheet", entry.key);
+            notes.say(
+                &entry.key_span,
+                &key,
+                "it is not said which sheet the frames are of",
+                remedy,
+            );
+        }
+        return None;
+    };
+    let Some(name) = said.node.text() else {
+        notes.say_kind(said.node, &said.path(), "the name of a sheet");
+        return None;
+    };
+    let sheet = sheets.get(name);
+    if sheet.is_none() {
+        let names = sheets.keys().map(String::as_str);
+        let remedy = match lucky_reel_core::reel::nearest(name, names.clone()) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => format!("the sheets are {}", names.collect::<Vec<_>>().join(", ")),
+        };
+        notes.say(&said.node.span, &said.path(), format!("there is no sheet `{name}`"), remedy);
+    }
+    sheet
+}
+
+/// The clips of an entry, with their frames.
+fn make(
+    notes: &mut Notes<'_>,
+    entries: &Entries<'_>,
+    index: usize,
+    sheets: &Sheets,
+    pictures: &mut Pictures<'_, '_>,
+) -> Vec<Made> {
+    let entry = entries.entry(index);
+    let lineage = entries.lineage(notes, index);
+    let sheet = sheet_of(notes, entry, &lineage, sheets);
+    let one = |frames| vec![Made { name: entry.key.clone(), row: None, frames }];
+    let Some(said) = lineage.first_of(&FRAMES) else {
+        let key = format!("clips.{}.frames", entry.key);
+        let remedy = "say them: frames = \"0 to 3\", or row = 0";
+        notes.say(&entry.key_span, &key, "it is not said which frames the clip has", remedy);
+        return one(None);
+    };
+    let take = lineage.get("take").map(|take| (take.node, take.path()));
+    if let (Some((node, key)), "frames", true) =
+        (&take, said.key, lineage.get("take").is_some_and(|take| take.own))
+    {
+        let what = "`take` picks from a row or a column, and this clip lists its frames";
+        notes.say(&node.span, key, what, "leave it out, or say `row` instead of `frames`");
+    }
+    let mut line = |notes: &mut Notes<'_>, node: &Node, key: &str, direction| {
+        along(notes, sheet?, (node, key, direction), take.clone(), pictures)
+    };
+    match said.key {
+        "row" => one(line(notes, said.node, &said.path(), Along::Row)),
+        "column" => one(line(notes, said.node, &said.path(), Along::Column)),
+        "rows" => {
+            let Some(rows) = said.node.table().filter(|rows| !rows.is_empty()) else {
+                let remedy = "give a row for each name: rows = { down = 0, up = 1 }";
+                notes.say(&said.node.span, &said.path(), "this names no rows", remedy);
+                return one(None);
+            };
+            let picked = lineage.picked_row(said);
+            let picked = |row: &&Entry| picked.is_none_or(|picked| picked == row.key);
+            let made = rows.iter().filter(picked).map(|row| {
+                let key = join(&said.path(), &row.key);
+                Made {
+                    name: format!("{}-{}", entry.key, row.key),
+                    row: Some(row.key.clone()),
+                    frames: line(notes, &row.node, &key, Along::Row),
+                }
+            });
+            let mut made: Vec<Made> = made.collect();
+            if let (Some(one), true) = (made.first_mut(), lineage.picked_row(said).is_some()) {
+                entry.key.clone_into(&mut one.name);
+            }
+            made
+        }
+        _ => {
+            let frames = sheet.and_then(|sheet| {
+                sheet.cells?;
+                let count = sheet.frames;
+                let counted = Counted { what: "frames", count, timed: true, all: true };
+                listed(notes, said.node, &said.path(), counted)
+            });
+            one(frames)
+        }
+    }
+}
+
+/// Reads all but the frames of one clip.
+struct ClipReader<'r, 'n> {
+    lineage: &'r Lineage<'r, 'n>,
+    entry: &'n Entry,
+    made: &'r Made,
+    /// All clips that the file makes.
+    names: &'r [&'r str],
+}
+
+impl<'n> ClipReader<'_, 'n> {
+    fn read(&self, notes: &mut Notes<'_>, sheet: Option<&Sheet>) -> Option<NewClip> {
+        let before = notes.problems.len();
+        let frames = self.made.frames.as_ref();
+        let mut clip = NewClip::of(sheet?.id);
+        for frame in frames.into_iter().flatten() {
+            clip = match frame.time {
+                Some(time) => clip.hold(frame.number, time),
+                None => clip.frames([frame.number]),
+            };
+        }
+        clip = self.times(notes, clip);
+        clip = self.mode(notes, clip);
+        clip = self.end(notes, clip);
+        if let Some(count) = frames.map(|frames| frames.len() as u32) {
+            clip = self.marks(notes, clip, count);
+            clip = self.spans(notes, clip, count);
+            if let Some(rest) = self.lineage.get("rest") {
+                let holds = self.holds(notes, rest.node, &rest.path(), count);
+                clip = holds.first().map_or(clip.clone(), |hold| clip.rest(*hold));
+            }
+        }
+        if let Some(covers) = self.lineage.get("covers") {
+            let pixels = match &covers.node.value {
+                Value::Number(text) => text.parse::<f64>().ok(),
+                _ => None,
+            };
+            match pixels {
+                Some(pixels) => clip = clip.covers(pixels),
+                None => notes.say_kind(covers.node, &covers.path(), "pixels, such as 24"),
+            }
+        }
+        (notes.problems.len() == before && frames.is_some()).then_some(clip)
+    }
+
+    fn times(&self, notes: &mut Notes<'_>, clip: NewClip) -> NewClip {
+        let Some(said) = self.lineage.first_of(&TIMES) else { return clip };
+        let (node, path) = (said.node, said.path());
+        match said.key {
+            "fps" => match frame_time(notes, node, &path) {
+                Some(time) => clip.each(time),
+                None => clip,
+            },
+            "total" => match duration(notes, node, &path) {
+                // Said for all, it means the clips that have frames without a time.
+                Some(_) if !said.own && self.all_timed() => clip,
+                Some(time) => clip.total(time),
+                None => clip,
+            },
+            _ => match node.list() {
+                None => match duration(notes, node, &path) {
+                    Some(time) => clip.each(time),
+                    None => clip,
+                },
+                Some(nodes) => {
+                    let times = nodes.iter().map(|node| duration(notes, node, &path));
+                    let times: Vec<Option<ExactTime>> = times.collect();
+                    clip.times(times.into_iter().flatten())
+                }
+            },
+        }
+    }
+
+    fn all_timed(&self) -> bool {
+        self.made.frames.iter().flatten().all(|frame| frame.time.is_some())
+    }
+
+    fn mode(&self, notes: &mut Notes<'_>, mut clip: NewClip) -> NewClip {
+        const MODES: [Mode; 3] = [Mode::Loop, Mode::PingPong, Mode::Once];
+        if let Some(said) = self.lineage.get("mode") {
+            let found = MODES.iter().find(|mode| said.node.text() == Some(mode.name()));
+            match (found, said.node.text()) {
+                (Some(mode), _) => clip = clip.mode(*mode),
+                (None, text) => {
+                    let near = text.and_then(|text| {
+                        lucky_reel_core::reel::nearest(text, MODES.map(Mode::name))
+                    });
+                    let remedy = match near {
+                        Some(near) => format!("did you mean `{near}`?"),
+                        None => "use \"loop\", \"ping-pong\" or \"once\"".to_owned(),
+                    };
+                    notes.say(&said.node.span, &said.path(), "there is no such mode", remedy);
+                }
+            }
+        }
+        if let Some(said) =
+            self.lineage.get("repeat").filter(|_| !self.lineage.falls_away("repeat"))
+        {
+            match said.node.whole() {
+                Some(cycles) => clip = clip.repeat(cycles),
+                None => {
+                    let remedy = "a whole number of cycles from 1 up; leave it out for ever";
+                    notes.say_kind(said.node, &said.path(), remedy);
+                }
+            }
+        }
+        clip
+    }
+
+    fn end(&self, notes: &mut Notes<'_>, clip: NewClip) -> NewClip {
+        let Some(said) = self.lineage.get("end").filter(|_| !self.lineage.falls_away("end")) else {
+            return clip;
+        };
+        let path = said.path();
+        match (&said.node.value, said.node.text()) {
+            (_, Some("stay")) => clip.then_stay(),
+            (_, Some("first")) => clip.then_first(),
+            (_, Some("vanish")) => clip.then_vanish(),
+            (Value::Table(_), _) => {
+                let fields = notes.fields(said.node, &path, &["play"]);
+                match fields.and_then(|fields| fields.get("play")) {
+                    Some(play) if play.text().is_some() => {
+                        clip.then_play(self.clip_to_play(play.text().unwrap_or_default()))
+                    }
+                    Some(play) => {
+                        notes.say_kind(play, &join(&path, "play"), "the name of a clip");
+                        clip
+                    }
+                    None => {
+                        let what = "it is not said which clip goes on";
+                        notes.say(&said.node.span, &path, what, "write { play = \"idle\" }");
+                        clip
+                    }
+                }
+            }
+            _ => {
+                let remedy = "use \"stay\", \"first\", \"vanish\" or { play = \"idle\" }";
+                notes.say(&said.node.span, &path, "there is no such end", remedy);
+                clip
+            }
+        }
+    }
+
+    /// A clip made of a row goes on to the clip of the same row, where the name is that of rows.
+    fn clip_to_play(&self, name: &str) -> String {
+        let of_row = self.made.row.as_ref().map(|row| format!("{name}-{row}"));
+        match of_row {
+            Some(of_row) if !self.names.contains(&name) && self.names.contains(&&*of_row) => of_row,
+            _ => name.to_owned(),
+        }
+    }
+
+    fn marks(&self, notes: &mut Notes<'_>, mut clip: NewClip, count: u32) -> NewClip {
+        let Some(said) = self.lineage.get("marks") else { return clip };
+        let Some(marks) = said.node.table() else {
+            notes.say_kind(said.node, &said.path(), "holds by name, such as { step = [1, 3] }");
+            return clip;
+        };
+        for mark in marks {
+            let key = join(&said.path(), &mark.key);
+            clip = clip.mark(&mark.key, self.holds(notes, &mark.node, &key, count));
+        }
+        clip
+    }
+
+    fn spans(&self, notes: &mut Notes<'_>, mut clip: NewClip, count: u32) -> NewClip {
+        let Some(said) = self.lineage.get("spans") else { return clip };
+        let Some(spans) = said.node.table() else {
+            notes.say_kind(said.node, &said.path(), "holds by name, such as { open = \"3 to 5\" }");
+            return clip;
+        };
+        for span in spans {
+            let key = join(&said.path(), &span.key);
+            let mut holds = self.holds(notes, &span.node, &key, count);
+            holds.sort_unstable();
+            for stretch in holds.chunk_by(|a, b| *b <= a + 1) {
+                clip = clip.span(&span.key, stretch[0]..=stretch[stretch.len() - 1]);
+            }
+        }
+        clip
+    }
+
+    /// Holds of this clip, counted from 0.
+    fn holds(&self, notes: &mut Notes<'_>, node: &Node, key: &str, count: u32) -> Vec<u32> {
+        let counted = Counted { what: "holds", count, timed: false, all: false };
+        let holds = listed(notes, node, key, counted);
+        holds.into_iter().flatten().map(|hold| hold.number).collect()
+    }
+
+    /// Tells where every word of this clip was written.
+    fn tell_origins(&self, origins: &mut Origins) {
+        let name = &self.made.name;
+        let path = join("clips", &self.entry.key);
+        origins.name("clips", name, Origin { span: self.entry.key_span.clone(), key: path });
+        let mut tell = |said: Said<'n>, key: &str| {
+            origins.key("clips", name, key, said.node, &said.path());
+        };
+        for key in ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "covers"] {
+            if let Some(said) = self.lineage.get(key) {
+                tell(said, key);
+            }
+        }
+        if let Some(said) = self.lineage.first_of(&TIMES) {
+            // A rate reaches the core as the time of each frame.
+            tell(said, if said.key == "fps" { "each" } else { said.key });
+        }
+        if let Some(said) = self.lineage.first_of(&FRAMES) {
+            let origin = Origin { span: said.node.span.clone(), key: said.path() };
+            let frames = self.made.frames.iter().flatten();
+            let items: Vec<Range<usize>> = frames.map(|frame| frame.span.clone()).collect();
+            origins.items("clips", name, "frames", origin, items);
+        }
+    }
+}
+
+/// The time of one frame at a rate, which may have a point.
+fn frame_time(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<ExactTime> {
+    let Value::Number(text) = &node.value else {
+        notes.say_kind(node, key, "frames a second, such as 12 or 23.976");
+        return None;
+    };
+    match ExactTime::from_rate_text(text) {
+        Ok(time) => Some(time),
+        Err(_) => {
+            let what = format!("{text} frames a second can not be played");
+            notes.say(&node.span, key, what, "give a plain number above 0, such as 12 or 23.976");
+            None
+        }
+    }
+}

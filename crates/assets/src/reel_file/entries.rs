@@ -1,0 +1,203 @@
+//! `[clips.NAME]` and `[defaults]` as written, and what a clip takes over from others.
+
+use crate::document::{Entry, Fields, Node, Notes, join};
+
+/// The keys of a clip.
+const CLIP: [&str; 17] = [
+    "sheet", "frames", "row", "column", "rows", "take", "like", "fps", "each", "total", "mode",
+    "repeat", "end", "marks", "spans", "rest", "covers",
+];
+/// The keys that every clip may take over.
+const DEFAULTS: [&str; 8] = ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest"];
+
+/// Of these only one says where the frames come from.
+pub(super) const FRAMES: [&str; 4] = ["frames", "row", "column", "rows"];
+/// Of these only one says how long they stay up.
+pub(super) const TIMES: [&str; 3] = ["fps", "each", "total"];
+
+/// All clips of a file as written.
+pub(super) struct Entries<'n> {
+    list: Vec<Written<'n>>,
+    defaults: Option<Fields<'n>>,
+}
+
+struct Written<'n> {
+    entry: &'n Entry,
+    fields: Fields<'n>,
+}
+
+/// A value that a clip has said, or taken over.
+#[derive(Clone, Copy)]
+pub(super) struct Said<'n> {
+    pub(super) key: &'static str,
+    pub(super) node: &'n Node,
+    /// The clip that said it; `None` for the defaults.
+    clip: Option<&'n str>,
+    /// Whether the clip said it itself.
+    pub(super) own: bool,
+    /// How many clips away it was said.
+    distance: usize,
+}
+
+impl Said<'_> {
+    /// The key where it was said, such as `clips.walk.fps`.
+    pub(super) fn path(&self) -> String {
+        self.clip
+            .map_or_else(|| join("defaults", self.key), |clip| join(&join("clips", clip), self.key))
+    }
+}
+
+/// A clip with the clips it is like, nearest first.
+pub(super) struct Lineage<'e, 'n> {
+    entries: &'e Entries<'n>,
+    /// Each with the row that was picked of its rows, if any.
+    members: Vec<(usize, Option<&'n str>)>,
+}
+
+impl<'n> Entries<'n> {
+    pub(super) fn read(
+        notes: &mut Notes<'_>,
+        defaults: Option<&'n Node>,
+        clips: Option<&'n Node>,
+    ) -> Entries<'n> {
+        let defaults = defaults.and_then(|node| notes.fields(node, "defaults", &DEFAULTS));
+        if let Some(fields) = defaults {
+            one_of(notes, fields, "defaults", &TIMES);
+        }
+        let mut list = Vec::new();
+        match clips.map(|node| (node, node.table())) {
+            None => {}
+            Some((node, None)) => notes.say_kind(node, "clips", "tables, such as [clips.walk]"),
+            Some((_, Some(clips))) => {
+                for entry in clips {
+                    let path = join("clips", &entry.key);
+                    let Some(fields) = notes.fields(&entry.node, &path, &CLIP) else { continue };
+                    one_of(notes, fields, &path, &FRAMES);
+                    one_of(notes, fields, &path, &TIMES);
+                    list.push(Written { entry, fields });
+                }
+            }
+        }
+        Entries { list, defaults }
+    }
+
+    pub(super) fn len(&self) -> usize {
+        self.list.len()
+    }
+
+    pub(super) fn entry(&self, index: usize) -> &'n Entry {
+        self.list[index].entry
+    }
+
+    /// The clip of an entry together with all that it takes over.
+    pub(super) fn lineage(&self, notes: &mut Notes<'_>, index: usize) -> Lineage<'_, 'n> {
+        let mut members = vec![(index, None)];
+        let mut at = index;
+        while let Some(like) = self.list[at].fields.get("like") {
+            let key = format!("clips.{}.like", self.entry(at).key);
+            let own = at == index;
+            let Some(name) = like.text() else {
+                if own {
+                    notes.say_kind(like, &key, "the name of a clip");
+                }
+                break;
+            };
+            let Some((found, row)) = self.find(name) else {
+                if own {
+                    let names = self.list.iter().map(|written| &*written.entry.key);
+                    let remedy = match lucky_reel_core::reel::nearest(name, names) {
+                        Some(near) => format!("did you mean `{near}`?"),
+                        None => "name a clip of this file".to_owned(),
+                    };
+                    notes.say(&like.span, &key, format!("there is no clip `{name}`"), remedy);
+                }
+                break;
+            };
+            if members.iter().any(|(member, _)| *member == found) {
+                if own {
+                    let what = "the clip is like itself, by way of others";
+                    notes.say(&like.span, &key, what, "leave out `like` in one of them");
+                }
+                break;
+            }
+            members.push((found, row));
+            at = found;
+        }
+        Lineage { entries: self, members }
+    }
+
+    /// An entry by its name, or by the name of a clip that its rows make, with that row.
+    fn find(&self, name: &str) -> Option<(usize, Option<&'n str>)> {
+        let by_name =
+            |wanted: &str| self.list.iter().position(|written| written.entry.key == wanted);
+        if let Some(found) = by_name(name) {
+            return Some((found, None));
+        }
+        let dashes = name.match_indices('-');
+        dashes
+            .filter_map(|(dash, _)| {
+                let found = by_name(&name[..dash])?;
+                let rows = self.list[found].fields.get("rows")?.table()?;
+                let row = rows.iter().find(|row| row.key == name[dash + 1..])?;
+                Some((found, Some(&*row.key)))
+            })
+            .next()
+    }
+}
+
+/// Refuses two keys of which only one can be meant.
+fn one_of(notes: &mut Notes<'_>, fields: Fields<'_>, path: &str, keys: &[&str]) {
+    let said: Vec<&Entry> =
+        fields.entries.iter().filter(|entry| keys.contains(&&*entry.key)).collect();
+    if let [first, second, ..] = said[..] {
+        let what = format!("both `{}` and `{}` are given", first.key, second.key);
+        let remedy = format!("keep one of {}", keys.join(", "));
+        notes.say(&second.key_span, &join(path, &second.key), what, remedy);
+    }
+}
+
+impl<'n> Lineage<'_, 'n> {
+    /// The first of these keys that is said, by the clip itself, by those it is like, or by the
+    /// defaults.
+    pub(super) fn first_of(&self, keys: &[&'static str]) -> Option<Said<'n>> {
+        let members = self.members.iter().enumerate();
+        let said = members.flat_map(|(distance, (index, _))| {
+            let written = &self.entries.list[*index];
+            let said = move |key: &&'static str| {
+                let node = written.fields.get(key)?;
+                let clip = Some(&*written.entry.key);
+                Some(Said { key, node, clip, own: distance == 0, distance })
+            };
+            keys.iter().filter_map(said).collect::<Vec<_>>()
+        });
+        let by_default = || {
+            let fields = self.entries.defaults?;
+            keys.iter().find_map(|key| {
+                let distance = usize::MAX;
+                Some(Said { key, node: fields.get(key)?, clip: None, own: false, distance })
+            })
+        };
+        said.into_iter().next().or_else(by_default)
+    }
+
+    pub(super) fn get(&self, key: &'static str) -> Option<Said<'n>> {
+        self.first_of(&[key])
+    }
+
+    /// Which of the rows of `rows` is meant, where `like` named the clip of one row.
+    pub(super) fn picked_row(&self, rows: Said<'n>) -> Option<&'n str> {
+        self.members.iter().take(rows.distance.saturating_add(1)).find_map(|(_, row)| *row)
+    }
+
+    /// Whether a value was taken over and does not suit what the clip says itself: cycles for a clip
+    /// that plays once, an end for one that is endless.
+    pub(super) fn falls_away(&self, key: &'static str) -> bool {
+        let once = self.get("mode").and_then(|said| said.node.text()) == Some("once");
+        let inherited = self.get(key).is_some_and(|said| !said.own);
+        match key {
+            "repeat" => inherited && once,
+            "end" => inherited && !once && self.get("repeat").is_none(),
+            _ => false,
+        }
+    }
+}

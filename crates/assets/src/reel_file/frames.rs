@@ -1,0 +1,201 @@
+//! Which frames: `4`, `"5 for 80ms"`, `"4 to 2"`, `"all"`, and lists of these.
+
+use std::ops::Range;
+
+use lucky_reel_core::{ExactTime, Rect};
+
+use super::sheets::Sheet;
+use crate::document::{Node, Notes};
+use crate::loader::Pictures;
+
+/// A frame, its own time if it has one, and where it was written.
+#[derive(Clone, Debug)]
+pub(super) struct Listed {
+    pub(super) number: u32,
+    pub(super) time: Option<ExactTime>,
+    pub(super) span: Range<usize>,
+}
+
+/// What is counted, for messages: `frames`, `columns` or `holds`; how many there are; whether they
+/// may have times of their own; and whether `all` means all of them.
+#[derive(Clone, Copy)]
+pub(super) struct Counted<'c> {
+    pub(super) what: &'c str,
+    pub(super) count: u32,
+    pub(super) timed: bool,
+    pub(super) all: bool,
+}
+
+/// Reads numbers as a reel file writes them. Faults are said, and left out of the result.
+pub(super) fn listed(
+    notes: &mut Notes<'_>,
+    node: &Node,
+    key: &str,
+    counted: Counted<'_>,
+) -> Option<Vec<Listed>> {
+    let mut numbers = Vec::new();
+    let single = std::slice::from_ref(node);
+    for item in node.list().unwrap_or(single) {
+        let (from, to, time) = read_item(notes, item, key, counted)?;
+        let last = counted.count.saturating_sub(1);
+        if from.max(to) > last {
+            let what = format!("there is no {} {}", singular(counted.what), from.max(to));
+            let remedy = format!("the {} are 0 to {last}, counted from 0", counted.what);
+            notes.say(&item.span, key, what, remedy);
+            return None;
+        }
+        let mut push = |number| numbers.push(Listed { number, time, span: item.span.clone() });
+        if from <= to {
+            (from..=to).for_each(&mut push);
+        } else {
+            (to..=from).rev().for_each(&mut push);
+        }
+    }
+    Some(numbers)
+}
+
+fn singular(plural: &str) -> &str {
+    plural.strip_suffix('s').unwrap_or(plural)
+}
+
+/// One item: from, to, and the time of each.
+fn read_item(
+    notes: &mut Notes<'_>,
+    item: &Node,
+    key: &str,
+    counted: Counted<'_>,
+) -> Option<(u32, u32, Option<ExactTime>)> {
+    if let Some(number) = item.whole() {
+        return Some((number, number, None));
+    }
+    let Some(text) = item.text() else {
+        let example =
+            if counted.timed { "4, \"4 to 2\" or \"5 for 80ms\"" } else { "4 or \"4 to 2\"" };
+        notes.say_kind(item, key, &format!("whole numbers from 0, such as {example}"));
+        return None;
+    };
+    let (numbers, time) = match text.split_once(" for ") {
+        Some((numbers, time)) if counted.timed => match time.parse::<ExactTime>() {
+            Ok(time) => (numbers, Some(time)),
+            Err(error) => {
+                let what = format!("`{}` is no duration", time.trim());
+                notes.say(&item.span, key, what, error.to_string());
+                return None;
+            }
+        },
+        _ => (text, None),
+    };
+    let range = match numbers.split_once(" to ") {
+        None if numbers.trim() == "all" && counted.all => {
+            Some((0, counted.count.saturating_sub(1)))
+        }
+        None => numbers.trim().parse().ok().map(|number| (number, number)),
+        Some((from, to)) => from.trim().parse().ok().zip(to.trim().parse().ok()),
+    };
+    let Some((from, to)) = range else {
+        let all = if counted.all { ", \"all\"" } else { "" };
+        let timed = if counted.timed { " or \"5 for 80ms\"" } else { "" };
+        let what = format!("`{text}` names no {}", counted.what);
+        notes.say(&item.span, key, what, format!("write such as 4, \"4 to 2\"{all}{timed}"));
+        return None;
+    };
+    Some((from, to, time))
+}
+
+/// The frames of one row or column, with `take` of them, or up to the last cell that holds anything.
+pub(super) fn along(
+    notes: &mut Notes<'_>,
+    sheet: &Sheet,
+    line: (&Node, &str, Along),
+    take: Option<(&Node, String)>,
+    pictures: &mut Pictures<'_, '_>,
+) -> Option<Vec<Listed>> {
+    let (node, key, along) = line;
+    let [columns, rows] = sheet.cells?;
+    let (lines, across, length) = match along {
+        Along::Row => (rows, "columns", columns),
+        Along::Column => (columns, "rows", rows),
+    };
+    let Some(number) = node.whole() else {
+        notes.say_kind(node, key, "a whole number from 0");
+        return None;
+    };
+    if number >= lines {
+        let name = along.name();
+        let what = format!("the sheet has no {name} {number}");
+        let remedy = format!("its {name}s are 0 to {}, counted from 0", lines - 1);
+        notes.say(&node.span, key, what, remedy);
+        return None;
+    }
+    let frame_at = |nth: u32| match along {
+        Along::Row => number * columns + nth,
+        Along::Column => nth * columns + number,
+    };
+    let taken = match take {
+        Some((take, take_key)) => {
+            let counted = Counted { what: across, count: length, timed: true, all: true };
+            listed(notes, take, &take_key, counted)?
+        }
+        None => {
+            let filled =
+                filled_cells(notes, sheet, pictures, (0..length).map(frame_at), node, key)?;
+            if filled == 0 {
+                let what = format!("nothing is drawn in {} {number}", along.name());
+                let remedy = "name another one, or say which cells to take: take = \"0 to 3\"";
+                notes.say(&node.span, key, what, remedy);
+                return None;
+            }
+            let span = node.span.clone();
+            (0..filled).map(|number| Listed { number, time: None, span: span.clone() }).collect()
+        }
+    };
+    let frames =
+        taken.into_iter().map(|listed| Listed { number: frame_at(listed.number), ..listed });
+    // With a count the last row may be shorter than the others.
+    let (inside, outside): (Vec<_>, Vec<_>) = frames.partition(|frame| frame.number < sheet.frames);
+    if let Some(frame) = outside.first() {
+        let what = format!("cell {} is beyond the grid's `count`", frame.number);
+        let remedy = format!("the frames are 0 to {}", sheet.frames - 1);
+        notes.say(&frame.span, key, what, remedy);
+        return None;
+    }
+    Some(inside)
+}
+
+#[derive(Clone, Copy)]
+pub(super) enum Along {
+    Row,
+    Column,
+}
+
+impl Along {
+    fn name(self) -> &'static str {
+        match self {
+            Along::Row => "row",
+            Along::Column => "column",
+        }
+    }
+}
+
+/// How many cells there are up to the last one that holds anything.
+fn filled_cells(
+    notes: &mut Notes<'_>,
+    sheet: &Sheet,
+    pictures: &mut Pictures<'_, '_>,
+    frames: impl DoubleEndedIterator<Item = u32> + ExactSizeIterator,
+    node: &Node,
+    key: &str,
+) -> Option<u32> {
+    let picture = match pictures.picture(&sheet.image) {
+        Ok(picture) => picture,
+        Err(problem) => {
+            notes.say(&node.span, key, problem.what(), problem.remedy());
+            return None;
+        }
+    };
+    let rects: Vec<Rect> = sheet.grid.cut(picture.size()).ok()?;
+    let empty =
+        |frame: u32| rects.get(frame as usize).is_none_or(|rect| picture.is_empty_at(*rect));
+    let last = frames.enumerate().rfind(|(_, frame)| !empty(*frame));
+    Some(last.map_or(0, |(nth, _)| nth as u32 + 1))
+}

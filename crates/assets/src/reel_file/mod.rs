@@ -1,0 +1,134 @@
+//! `NAME.reel.toml`: one role, read into a builder.
+//!
+//! Words and values are read here, and refused with their place; whether they make sense together
+//! is the core's to say, and its faults are given a place here.
+
+mod clips;
+mod entries;
+mod frames;
+mod origins;
+mod sheets;
+
+use std::path::{Path, PathBuf};
+
+use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
+
+use crate::document::{Node, Notes, Value, parse_toml};
+use crate::loader::Pictures;
+use crate::problem::{LoadError, Place, Problem, Responsible};
+use origins::Origins;
+
+/// What was read of one file.
+pub(crate) struct RoleFile {
+    pub(crate) role: String,
+    pub(crate) problems: Vec<Problem>,
+    /// The image of each sheet, by its path in the file.
+    pub(crate) images: Vec<(SheetId, String)>,
+    path: PathBuf,
+    text: String,
+    origins: Origins,
+}
+
+impl RoleFile {
+    /// A fault of the core with its place in this file; `None` where the file already says why.
+    pub(crate) fn place(&self, fault: &Fault) -> Option<Problem> {
+        let origin = self.origins.find(fault)?;
+        let (what, remedy) = (fault.problem(), fault.remedy());
+        let mut problem = Problem::new(Responsible::ReelFile, &self.path, what, remedy);
+        problem.place = Some(Box::new(Place::of(&self.text, origin.span.clone())));
+        problem.key = origin.key;
+        let known = |known: &Problem| known.key == problem.key && known.place == problem.place;
+        (!self.problems.iter().any(known)).then_some(problem)
+    }
+}
+
+/// The role that a file describes: its name up to the first dot.
+fn role_of(path: &Path) -> String {
+    let name = path.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
+    name.split('.').next().unwrap_or_default().to_owned()
+}
+
+/// Refuses files whose name makes no role, or the same role as a file before.
+pub(crate) fn check_role<'b>(
+    path: &Path,
+    mut before: impl Iterator<Item = &'b str>,
+) -> Result<(), LoadError> {
+    let role = role_of(path);
+    let refuse = |what: String, remedy: &str| {
+        Err(Problem::new(Responsible::ReelFile, path, what, remedy).into())
+    };
+    let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
+    if !role.starts_with(char::is_alphabetic) || !role.chars().all(plain) {
+        let remedy = "name the file such as bram.reel.toml, with letters, digits, - and _";
+        return refuse(format!("the file's name makes no name of a role: `{role}`"), remedy);
+    }
+    if before.any(|other| other == role) {
+        let remedy = "rename one of them: each role has a name of its own";
+        return refuse(format!("two files make the role `{role}`"), remedy);
+    }
+    Ok(())
+}
+
+/// Reads the text of one file into a builder.
+pub(crate) fn read(
+    builder: &mut ReelBuilder,
+    path: &Path,
+    text: String,
+    pictures: &mut Pictures<'_, '_>,
+) -> Result<RoleFile, LoadError> {
+    let root = parse_toml(&text).map_err(|faults| {
+        let problems = faults.into_iter().map(|(span, message)| {
+            let what = format!("this is no TOML: {message}");
+            let remedy = "mend the TOML; every line is [table], key = value, or a comment";
+            let mut problem = Problem::new(Responsible::ReelFile, path, what, remedy);
+            problem.place = Some(Box::new(Place::of(&text, span)));
+            problem
+        });
+        LoadError::new(problems.collect())
+    })?;
+    let role = role_of(path);
+    builder.role(&*role);
+    let mut notes = Notes { path, text: &text, problems: Vec::new() };
+    let mut origins = Origins::default();
+    let mut images = Vec::new();
+    if let Some(fields) = notes.fields(&root, "", &["reel", "sheets", "defaults", "clips"]) {
+        check_version(&mut notes, fields.get("reel"));
+        let sheets =
+            sheets::read(builder, &mut notes, fields.get("sheets"), pictures, &mut origins);
+        images = sheets.values().map(|sheet| (sheet.id, sheet.image.clone())).collect();
+        let (defaults, clips) = (fields.get("defaults"), fields.get("clips"));
+        clips::read(builder, &mut notes, defaults, clips, &sheets, pictures, &mut origins);
+    }
+    let problems = notes.problems;
+    Ok(RoleFile { role, problems, images, path: path.to_owned(), text, origins })
+}
+
+fn check_version(notes: &mut Notes<'_>, version: Option<&Node>) {
+    match version {
+        None => {
+            let remedy = "write `reel = 1` into the first line";
+            notes.say(&(0..0), "reel", "the version of the format is not said", remedy);
+        }
+        Some(node) if node.whole() == Some(1) => {}
+        Some(node) => {
+            let what = "this version of the format is not known";
+            notes.say(&node.span, "reel", what, "this library reads `reel = 1`");
+        }
+    }
+}
+
+/// A duration, with its unit.
+fn duration(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<ExactTime> {
+    let Value::Text(text) = &node.value else {
+        notes.say_kind(node, key, "a duration with its unit, such as \"120ms\" or \"1/12s\"");
+        return None;
+    };
+    match text.parse() {
+        Ok(time) => Some(time),
+        Err(error) => {
+            let what = format!("`{text}` is no duration");
+            notes.say(&node.span, key, what, error.to_string());
+            None
+        }
+    }
+}

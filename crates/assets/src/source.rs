@@ -1,0 +1,111 @@
+//! Where the bytes of files come from, and which paths they may have.
+
+use std::fs::File;
+use std::io::{self, Read};
+use std::path::{Path, PathBuf};
+use std::sync::Arc;
+
+use crate::problem::{Problem, Responsible};
+
+/// A user's own way to read a file by its path in the reel file.
+pub(crate) type ReadFile<'r> = Box<dyn FnMut(&str) -> io::Result<Vec<u8>> + 'r>;
+
+pub(crate) enum Source<'r> {
+    /// The folder of the reel file.
+    Folder(PathBuf),
+    Function(ReadFile<'r>),
+}
+
+impl Source<'_> {
+    /// The bytes of a file that a reel file names.
+    pub(crate) fn read(&mut self, name: &str, most: u64) -> Result<Vec<u8>, Problem> {
+        let shown = match self {
+            Source::Folder(folder) => folder.join(name),
+            Source::Function(_) => PathBuf::from(name),
+        };
+        if let Some(why) = fault_of_path(name) {
+            let remedy =
+                "name a file in the reel file's folder or below it, with / between folders";
+            return Err(Problem::new(Responsible::ReelFile, &shown, why, remedy));
+        }
+        match self {
+            Source::Folder(folder) => {
+                stays_inside(folder, &shown)?;
+                read_file(&shown, most)
+            }
+            Source::Function(read) => {
+                let bytes = read(name).map_err(|cause| unreadable(&shown, cause))?;
+                if bytes.len() as u64 > most {
+                    return Err(too_large(&shown, most));
+                }
+                Ok(bytes)
+            }
+        }
+    }
+}
+
+/// Reads a file that is not larger than `most` bytes.
+pub(crate) fn read_file(path: &Path, most: u64) -> Result<Vec<u8>, Problem> {
+    let bytes = || -> io::Result<Option<Vec<u8>>> {
+        // Whatever is no plain file (a folder, a pipe) might never end.
+        if !std::fs::metadata(path)?.is_file() {
+            return Ok(None);
+        }
+        let mut bytes = Vec::new();
+        File::open(path)?.take(most + 1).read_to_end(&mut bytes)?;
+        Ok(Some(bytes))
+    };
+    match bytes() {
+        Ok(Some(bytes)) if bytes.len() as u64 > most => Err(too_large(path, most)),
+        Ok(Some(bytes)) => Ok(bytes),
+        Ok(None) => {
+            let what = if path.is_dir() { "this is a folder" } else { "this is no plain file" };
+            Err(Problem::new(Responsible::Disk, path, what, "give the path of a file"))
+        }
+        Err(cause) => Err(unreadable(path, cause)),
+    }
+}
+
+fn unreadable(path: &Path, cause: io::Error) -> Problem {
+    let (what, remedy) = match cause.kind() {
+        io::ErrorKind::NotFound => ("there is no such file".to_owned(), "check the path"),
+        io::ErrorKind::PermissionDenied => {
+            ("the file may not be read".to_owned(), "check the rights of the file")
+        }
+        _ => (format!("the file can not be read: {cause}"), "check the disk and the path"),
+    };
+    let mut problem = Problem::new(Responsible::Disk, path, what, remedy);
+    problem.cause = Some(Arc::new(cause));
+    problem
+}
+
+fn too_large(path: &Path, most: u64) -> Problem {
+    let what = format!("the file is larger than {most} bytes");
+    Problem::new(Responsible::Limit, path, what, "use a smaller file, or raise the loader's limit")
+}
+
+/// Why a path may not stand in a reel file, if so.
+fn fault_of_path(name: &str) -> Option<&'static str> {
+    let mut parts = name.split('/');
+    if name.is_empty() {
+        Some("the path is empty")
+    } else if name.starts_with('/') || name.contains(['\\', ':', '\0']) {
+        Some("the path is not relative to the reel file, or holds \\ or :")
+    } else if parts.any(|part| part == "..") {
+        Some("the path leaves the reel file's folder")
+    } else {
+        None
+    }
+}
+
+/// Refuses links that lead out of the folder.
+fn stays_inside(folder: &Path, file: &Path) -> Result<(), Problem> {
+    let folder = if folder.as_os_str().is_empty() { Path::new(".") } else { folder };
+    let real = file.canonicalize().map_err(|cause| unreadable(file, cause))?;
+    let folder = folder.canonicalize().map_err(|cause| unreadable(folder, cause))?;
+    if real.starts_with(&folder) {
+        return Ok(());
+    }
+    let what = "this is a link that leaves the reel file's folder";
+    Err(Problem::new(Responsible::ReelFile, file, what, "put the picture itself into the folder"))
+}
