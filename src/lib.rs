@@ -1,3 +1,89 @@
-//! placeholder
+//! Lucky Reel plays sprite frame sequences for 2D games: exactly, fast, and for any renderer.
+//!
+//! ```
+//! use lucky_reel::prelude::*;
+//!
+//! let mut builder = Reel::builder();
+//! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+//! let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
+//! let reel = builder.build()?;
+//!
+//! let mut bram = Player::new(&reel, walk); // a small Copy value: put it into your own struct
+//! let dt = Ticks::per_second_of(60);
+//! for event in bram.advance(&reel, dt) {
+//!     if let Event::Mark { mark, at, .. } = event {
+//!         println!("{} after {at}", reel.mark_name(mark)); // a footstep, at its exact moment
+//!     }
+//! }
+//! let view = bram.view(&reel).expect("a loop never vanishes");
+//! let quad = view.quad(Place::at([100.0, 80.0]).scaled(2.0)); // corners and texture coordinates
+//! assert_eq!(quad.corners[0], [68.0, 48.0]);
+//! # Ok::<(), lucky_reel::BuildError>(())
+//! ```
+//!
+//! It turns sheets into named clips with a duration for each frame, plays them from the game's own
+//! delta time, says exactly what happened in each update, and hands any renderer a source rectangle,
+//! a quad or a blit, flipped and pivoted right. It never draws for the game, owns no window and no
+//! thread, and pulls no renderer in.
+//!
+//! # Concepts
+//!
+//! - A *sheet* is an image cut into *frames*, counted from 0.
+//! - A *clip* is a named list of *holds*: a frame, and how long it stays up. Its [`Mode`] is `loop`,
+//!   `ping-pong` or `once`; *marks* name holds that the game wants to hear of, *spans* name stretches
+//!   of holds that it wants to ask about.
+//! - A [`Reel`] is the compiled bundle of all of it, shared by everything that plays from it.
+//! - A [`Player`] is the playback state of one thing: 32 bytes, `Copy`, no lifetime.
+//! - An [`Event`] says what came up, which mark was passed, what turned, ended or went on, and when.
+//! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`].
+//!
+//! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
+//! are whole numbers: see the guide on [time](guide::time). The laws that playback keeps are listed
+//! at [`play`].
+//!
+//! # Cookbook
+//!
+//! | wanted | use |
+//! | --- | --- |
+//! | clips from a file | [`assets::load`], [`assets::load_all`] |
+//! | clips without a file | [`Reel::builder`] |
+//! | the game's delta time | [`Clock`], [`FixedSteps`]; in tests [`ManualClock`] |
+//! | set the clip each update, harmlessly | [`Player::switch_to`] |
+//! | a sound on a footstep | [`Event::Mark`] |
+//! | an attack that takes 400 ms | [`Player::fit_to`] |
+//! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
+//! | freeze on impact | [`Player::hit_stop`] |
+//! | thousands of tiles in lockstep | [`Reel::moment`] |
+//! | save games and rollback | [`Player::save`], [`Player::to_bytes`], or just a copy |
+//! | tune a file while the game runs | [`assets::Loader::load_next`] |
+//!
+//! # What it is not
+//!
+//! No renderer, no editor, no skeletons or tweens, no packing of art at run time. It plays frames.
+//!
+//! # Features
+//!
+//! | feature | brings |
+//! | --- | --- |
+//! | `assets` (default) | reel files, pictures and the canvas; some twenty crates, `png` and `toml` among them |
+//! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
+//! | `serde` | [`SavedPlayer`] in any serde format |
+//!
+//! Without default features it is the `no_std` core alone, without a single dependency.
+#![cfg_attr(not(feature = "std"), no_std)]
+
+#[cfg(feature = "assets")]
+pub use lucky_reel_assets as assets;
 pub use lucky_reel_core::*;
-#[cfg(feature="assets")] pub use lucky_reel_assets as assets;
+
+pub mod guide;
+
+/// What most games need, to be imported all at once.
+pub mod prelude {
+    #[cfg(feature = "assets")]
+    pub use crate::assets::{self, Art};
+    pub use crate::{
+        Blit, ClipId, Clock, Event, FixedSteps, Flips, Grid, ImageId, Lap, ManualClock, MarkId,
+        Mode, NewClip, NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, View,
+    };
+}

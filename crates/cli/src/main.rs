@@ -1,1 +1,30 @@
-fn main() {}
+//! The command `lucky-reel`: argument parsing, printing, terminals, and nothing else.
+
+mod arguments;
+mod clips;
+mod demo;
+mod draw;
+mod failure;
+mod print;
+mod trace;
+
+use std::process::ExitCode;
+
+use clap::Parser;
+
+use arguments::{Arguments, Command};
+
+fn main() -> ExitCode {
+    // Wrong usage ends here, with status 2.
+    let arguments = Arguments::parse();
+    let done = match &arguments.command {
+        Command::Demo(demo) => demo::run(demo),
+        Command::Clips(clips) => clips::run(clips),
+        Command::Trace(trace) => trace::run(trace),
+        Command::Draw(draw) => draw::run(draw),
+    };
+    match done {
+        Ok(()) => ExitCode::SUCCESS,
+        Err(failure) => failure.report(),
+    }
+}

@@ -67,11 +67,11 @@ impl<W: io::Write> MovingPng<W> {
             self.writer.set_frame_dimension(size[0], size[1]).map_err(failed)?;
             self.writer.set_frame_position(at[0], at[1]).map_err(failed)?;
         }
-        let row = |y: u32| {
+        let mut pixels = Vec::with_capacity(size[0] as usize * size[1] as usize * 4);
+        for y in at[1]..at[1] + size[1] {
             let start = (y as usize * self.size[0] as usize + at[0] as usize) * 4;
-            &picture.rgba()[start..start + size[0] as usize * 4]
-        };
-        let pixels: Vec<u8> = (at[1]..at[1] + size[1]).flat_map(row).copied().collect();
+            pixels.extend_from_slice(&picture.rgba()[start..start + size[0] as usize * 4]);
+        }
         self.writer.write_image_data(&pixels).map_err(failed)?;
         self.last = Some(picture.clone());
         Ok(())

@@ -74,6 +74,27 @@ impl Picture {
         }
     }
 
+    /// Each pixel as a square of `scale` by `scale`; `None` above 67,108,864 pixels, or at scale 0.
+    #[must_use]
+    pub fn enlarged(&self, scale: u32) -> Option<Picture> {
+        let [width, height] = self.size;
+        let size = [width.checked_mul(scale)?, height.checked_mul(scale)?];
+        let mut enlarged = Picture::new(size).filter(|_| scale > 0)?;
+        let row = (width as usize * 4).max(1);
+        let wide = row * scale as usize;
+        let rows = enlarged.pixels.chunks_exact_mut(wide * scale as usize);
+        for (source, rows) in self.pixels.chunks_exact(row).zip(rows) {
+            let pixels = rows[..wide].chunks_exact_mut(4 * scale as usize);
+            for (pixel, square) in source.chunks_exact(4).zip(pixels) {
+                square.chunks_exact_mut(4).for_each(|copy| copy.copy_from_slice(pixel));
+            }
+            for copy in 1..scale as usize {
+                rows.copy_within(..wide, copy * wide);
+            }
+        }
+        Some(enlarged)
+    }
+
     /// Whether nothing of a rectangle can be seen.
     #[must_use]
     pub fn is_empty_at(&self, rect: lucky_reel_core::Rect) -> bool {

@@ -1,0 +1,58 @@
+use lucky_reel_core::{Clip, End, Event, Player, Reel, Ticks};
+
+/// The order in which a clip shows its holds, as a player does it.
+pub(super) struct Order {
+    /// Holds, and breaks between cycles.
+    pub(super) steps: Vec<Step>,
+    /// How it goes on after the last of them.
+    pub(super) goes_on: String,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Step {
+    Hold(u32),
+    Break,
+}
+
+/// At most so many steps are told.
+const MOST_STEPS: usize = 46;
+
+pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
+    let mut steps = Vec::new();
+    let mut cycles = 0;
+    let mut ended = false;
+    let mut player = Player::new(reel, clip.id());
+    let cycle = clip.cycle();
+    let turns = clip.repeat().map_or(2, |cycles| u64::from(cycles.saturating_add(1)));
+    let long_enough = Ticks::new(cycle.get().saturating_mul(turns).saturating_add(1));
+    for event in player.advance(reel, long_enough) {
+        match event {
+            Event::Enter { hold, .. } => steps.push(Step::Hold(hold)),
+            Event::Cycle { .. } => {
+                cycles += 1;
+                steps.push(Step::Break);
+            }
+            Event::End { .. } => {
+                ended = true;
+                break;
+            }
+            _ => {}
+        }
+        let shown_enough = clip.repeat().is_none() && cycles == 2;
+        if shown_enough || steps.len() >= MOST_STEPS {
+            break;
+        }
+    }
+    if steps.last() == Some(&Step::Break) {
+        steps.pop();
+    }
+    let goes_on = match (clip.repeat(), clip.end()) {
+        (None, _) => "and so on, for ever".to_owned(),
+        (Some(_), _) if !ended => "and so on to its end".to_owned(),
+        (Some(_), End::Stay) => "then the last hold stays".to_owned(),
+        (Some(_), End::First) => "then the first hold comes up and stays".to_owned(),
+        (Some(_), End::Vanish) => "then it vanishes".to_owned(),
+        (Some(_), End::Play(next)) => format!("then `{}` goes on", reel.clip_name(next)),
+    };
+    Order { steps, goes_on }
+}

@@ -1,0 +1,59 @@
+use ab_glyph::{Font, FontRef, PxScale, ScaleFont, point};
+
+use crate::Canvas;
+
+/// Letters on a canvas. From 17 pixels up they are bold.
+pub(super) struct Lettering {
+    plain: FontRef<'static>,
+    bold: FontRef<'static>,
+}
+
+const BOLD_FROM: f32 = 17.0;
+
+impl Lettering {
+    pub(super) fn new() -> Option<Lettering> {
+        let plain = include_bytes!("../../fonts/DejaVuSans-subset.ttf");
+        let bold = include_bytes!("../../fonts/DejaVuSans-Bold-subset.ttf");
+        Some(Lettering {
+            plain: FontRef::try_from_slice(plain).ok()?,
+            bold: FontRef::try_from_slice(bold).ok()?,
+        })
+    }
+
+    fn font(&self, size: f32) -> &FontRef<'static> {
+        if size < BOLD_FROM { &self.plain } else { &self.bold }
+    }
+
+    /// Width in pixels.
+    pub(super) fn width(&self, size: f32, text: &str) -> i32 {
+        let font = self.font(size).as_scaled(PxScale::from(size));
+        text.chars().map(|c| font.h_advance(font.glyph_id(c))).sum::<f32>().ceil() as i32
+    }
+
+    /// Draws with the left end of the base line at `at`; gives the width.
+    pub(super) fn draw(
+        &self,
+        canvas: &mut Canvas,
+        at: [i32; 2],
+        size: f32,
+        colour: [u8; 4],
+        text: &str,
+    ) -> i32 {
+        let scale = PxScale::from(size);
+        let font = self.font(size).as_scaled(scale);
+        let mut x = at[0] as f32;
+        for letter in text.chars() {
+            let id = font.glyph_id(letter);
+            let glyph = id.with_scale_and_position(scale, point(x, at[1] as f32));
+            x += font.h_advance(id);
+            let Some(outline) = font.outline_glyph(glyph) else { continue };
+            let corner = outline.px_bounds().min;
+            outline.draw(|dx, dy, cover| {
+                let pixel = [corner.x as i32 + dx as i32, corner.y as i32 + dy as i32];
+                let alpha = (cover.clamp(0.0, 1.0) * f32::from(colour[3])).round() as u8;
+                canvas.blend(pixel, [colour[0], colour[1], colour[2], alpha]);
+            });
+        }
+        x.ceil() as i32 - at[0]
+    }
+}

@@ -1,0 +1,147 @@
+//! What the command line may say.
+
+use std::path::PathBuf;
+
+use clap::{Args, Parser, Subcommand, ValueEnum};
+use lucky_reel::{ExactTime, Speed};
+
+/// Plays, traces and draws sprite clips.
+#[derive(Debug, Parser)]
+#[command(name = "lucky-reel", version, arg_required_else_help = true)]
+#[command(
+    after_help = "Data goes to standard output, messages to standard error. Exit status: 0, \
+    1 for a failure, 2 for wrong usage."
+)]
+pub(crate) struct Arguments {
+    #[command(subcommand)]
+    pub(crate) command: Command,
+}
+
+#[derive(Debug, Subcommand)]
+pub(crate) enum Command {
+    Demo(Demo),
+    Clips(Clips),
+    Trace(Trace),
+    Draw(Draw),
+}
+
+/// Plays the night greenhouse and writes it as a moving picture.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  lucky-reel demo\n  lucky-reel demo --terminal")]
+pub(crate) struct Demo {
+    /// The folder for the pictures; made if it is missing [default: a new folder greenhouse-night]
+    #[arg(long, value_name = "FOLDER", conflicts_with = "terminal")]
+    pub(crate) to: Option<PathBuf>,
+    /// Write over pictures that are there already
+    #[arg(long)]
+    pub(crate) force: bool,
+    /// Play it live in this terminal, which must have true colour; q ends it
+    #[arg(long)]
+    pub(crate) terminal: bool,
+}
+
+/// Lists the clips of a reel file.
+#[derive(Debug, Args)]
+#[command(after_help = "Example:\n  lucky-reel clips demo/greenhouse/bram.reel.toml")]
+pub(crate) struct Clips {
+    /// The reel file
+    pub(crate) reel: PathBuf,
+    /// How to print them
+    #[arg(long, value_enum, default_value_t = ListFormat::Table)]
+    pub(crate) format: ListFormat,
+}
+
+/// Plays a clip by given updates and prints everything that happens.
+///
+/// Columns: update (from 1), t (tick of game time since the start; 72,072,000 a second), event,
+/// hold (in the clip), frame (in the sheet), cycle (cycles complete), mark (also the name of the next
+/// clip). Each update ends with one row `show`: what is up after it.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  \
+    lucky-reel trace demo/greenhouse/bram.reel.toml walk-right --every 100ms --lasting 1s\n  \
+    lucky-reel trace demo/greenhouse/puff.reel.toml puff --speed -0.5 --format csv")]
+pub(crate) struct Trace {
+    /// The reel file
+    pub(crate) reel: PathBuf,
+    /// The clip's name
+    pub(crate) clip: String,
+    /// Game time of one update
+    #[arg(long, value_name = "DURATION", default_value = "1/60s", value_parser = some_time)]
+    pub(crate) every: ExactTime,
+    /// Game time of all updates; the last one may be shorter
+    #[arg(long, value_name = "DURATION", default_value = "2s", value_parser = any_time)]
+    pub(crate) lasting: ExactTime,
+    /// Takes the updates from a file (or - for standard input), a duration a line
+    #[arg(long, value_name = "FILE", conflicts_with_all = ["every", "lasting"])]
+    pub(crate) updates: Option<PathBuf>,
+    /// How fast and which way: 1 is normal, negative is backwards; also a ratio such as 3/4
+    #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
+    pub(crate) speed: Speed,
+    /// Where in the clip to begin
+    #[arg(long, value_name = "DURATION", default_value = "0s", value_parser = any_time)]
+    pub(crate) from: ExactTime,
+    /// How to print it
+    #[arg(long, value_enum, default_value_t = TraceFormat::Table)]
+    pub(crate) format: TraceFormat,
+}
+
+/// Draws a clip at a glance, as a PNG.
+#[derive(Debug, Args)]
+#[command(
+    after_help = "Example:\n  lucky-reel draw demo/greenhouse/bram.reel.toml walk-right --to walk.png"
+)]
+pub(crate) struct Draw {
+    /// The reel file
+    pub(crate) reel: PathBuf,
+    /// The clip's name
+    pub(crate) clip: String,
+    /// The picture's file [default: CLIP.png]
+    #[arg(long, value_name = "FILE")]
+    pub(crate) to: Option<PathBuf>,
+    /// Write over a file that is there already
+    #[arg(long)]
+    pub(crate) force: bool,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum ListFormat {
+    /// For people
+    Table,
+    /// An array of objects, for programs
+    Json,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum TraceFormat {
+    /// For people
+    Table,
+    /// For programs and spreadsheets
+    Csv,
+    /// An object a line
+    Json,
+}
+
+fn any_time(text: &str) -> Result<ExactTime, String> {
+    text.parse().map_err(|error: lucky_reel::ParseTimeError| error.to_string())
+}
+
+fn some_time(text: &str) -> Result<ExactTime, String> {
+    let time = any_time(text)?;
+    if time.to_ticks().is_zero() {
+        Err("an update takes one tick at least".to_owned())
+    } else {
+        Ok(time)
+    }
+}
+
+fn speed(text: &str) -> Result<Speed, String> {
+    const WRITTEN: &str = "write a number such as 1, -0.5 or 3/4";
+    let speed = match text.split_once('/') {
+        None => Speed::from_f64(text.parse().map_err(|_| WRITTEN)?),
+        Some((above, below)) => {
+            let whole = |text: &str| text.trim().parse().map_err(|_| WRITTEN);
+            Speed::from_ratio(whole(above)?, whole(below)?)
+        }
+    };
+    speed.map_err(|error| error.to_string())
+}

@@ -1,0 +1,154 @@
+use std::io::{self, BufWriter, Write};
+
+use lucky_reel::{Clip, End, Reel, assets};
+use serde_json::{Map, Value, json};
+
+use crate::arguments::{Clips, ListFormat};
+use crate::failure::Failure;
+use crate::print;
+
+pub(crate) fn run(arguments: &Clips) -> Result<(), Failure> {
+    let reel = assets::load_reel([&arguments.reel])?;
+    let mut out = BufWriter::new(io::stdout().lock());
+    match arguments.format {
+        ListFormat::Table => print_table(&mut out, &reel)?,
+        ListFormat::Json => {
+            let clips: Vec<Value> = reel.clips().map(|clip| as_json(&reel, &clip)).collect();
+            writeln!(out, "{:#}", Value::Array(clips))?;
+        }
+    }
+    out.flush()?;
+    Ok(())
+}
+
+/// Holds by the name of their mark, in the order of the names.
+fn marks_by_name<'r>(reel: &'r Reel, clip: &Clip<'r>) -> Vec<(&'r str, Vec<u32>)> {
+    let mut marks: Vec<(&str, Vec<u32>)> = Vec::new();
+    for (hold, mark) in clip.marks() {
+        let name = reel.mark_name(mark);
+        match marks.iter_mut().find(|(known, _)| *known == name) {
+            Some((_, holds)) => holds.push(hold),
+            None => marks.push((name, vec![hold])),
+        }
+    }
+    marks.sort_unstable();
+    marks
+}
+
+fn frame_index(reel: &Reel, frame: lucky_reel::FrameId) -> u32 {
+    reel.frame(frame).map_or(0, |frame| frame.index())
+}
+
+fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
+    let holds = clip
+        .holds()
+        .map(|hold| json!({ "frame": frame_index(reel, hold.frame), "ticks": hold.ticks.get() }));
+    let marks: Map<String, Value> = marks_by_name(reel, clip)
+        .into_iter()
+        .map(|(name, holds)| (name.to_owned(), json!(holds)))
+        .collect();
+    let spans: Vec<Value> = clip
+        .spans()
+        .map(|(span, from, to)| json!({ "name": reel.span_name(span), "from": from, "to": to }))
+        .collect();
+    let end = match (clip.repeat(), clip.end()) {
+        (None, _) => Value::Null,
+        (_, End::Stay) => json!("stay"),
+        (_, End::First) => json!("first"),
+        (_, End::Vanish) => json!("vanish"),
+        (_, End::Play(next)) => json!({ "play": reel.clip_name(next) }),
+    };
+    json!({
+        "name": clip.name(),
+        "mode": clip.mode().name(),
+        "repeat": clip.repeat(),
+        "total_ticks": clip.total().get(),
+        "cycle_ticks": clip.cycle().get(),
+        "holds": holds.collect::<Vec<_>>(),
+        "marks": marks,
+        "spans": spans,
+        "rest": clip.rest(),
+        "end": end,
+    })
+}
+
+fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
+    let heading = ["clip", "frames", "milliseconds", ">total ms", "mode", "marks", "end"];
+    let mut rows = vec![heading.map(str::to_owned).to_vec()];
+    for clip in reel.clips() {
+        let frames: Vec<u32> = clip.holds().map(|hold| frame_index(reel, hold.frame)).collect();
+        let times: Vec<String> = clip.holds().map(|hold| print::milliseconds(hold.ticks)).collect();
+        let mode = match (clip.mode(), clip.repeat()) {
+            (lucky_reel::Mode::Once, _) | (_, None) => clip.mode().name().to_owned(),
+            (mode, Some(cycles)) => format!("{}, {cycles} times", mode.name()),
+        };
+        let marks = marks_by_name(reel, &clip).into_iter().map(|(name, holds)| {
+            let holds: Vec<String> = holds.iter().map(ToString::to_string).collect();
+            format!("{name} {}", holds.join(" "))
+        });
+        let end = match (clip.repeat(), clip.end()) {
+            (None, _) => "never".to_owned(),
+            (_, End::Stay) => "stay".to_owned(),
+            (_, End::First) => "first".to_owned(),
+            (_, End::Vanish) => "vanish".to_owned(),
+            (_, End::Play(next)) => format!("play {}", reel.clip_name(next)),
+        };
+        rows.push(vec![
+            clip.name().to_owned(),
+            runs(&frames),
+            repeated(&times),
+            print::milliseconds(clip.total()),
+            mode,
+            marks.collect::<Vec<_>>().join(", "),
+            end,
+        ]);
+    }
+    print::table(out, &rows)
+}
+
+/// `0 to 3, 7, 5 to 2`.
+fn runs(frames: &[u32]) -> String {
+    let mut parts: Vec<String> = Vec::new();
+    let mut rest = frames;
+    while let [first, tail @ ..] = rest {
+        let run = |by: i64| {
+            let follows = |(nth, frame): (usize, &u32)| {
+                i64::from(*frame) == i64::from(*first) + by * (nth as i64 + 1)
+            };
+            tail.iter().enumerate().take_while(|step| follows(*step)).count()
+        };
+        let length = run(1).max(run(-1));
+        let length = if length >= 2 { length } else { 0 };
+        parts.push(match length {
+            0 => first.to_string(),
+            _ => format!("{first} to {}", tail[length - 1]),
+        });
+        rest = &tail[length..];
+    }
+    shortened(parts)
+}
+
+/// `125 each`, or `110, 140 x 3, 90`.
+fn repeated(times: &[String]) -> String {
+    let same: Vec<&[String]> = times.chunk_by(|a, b| a == b).collect();
+    match same[..] {
+        [only] if only.len() > 1 => format!("{} each", only[0]),
+        _ => {
+            let part = |same: &&[String]| match same.len() {
+                1 => same[0].clone(),
+                count => format!("{} x {count}", same[0]),
+            };
+            shortened(same.iter().map(part).collect())
+        }
+    }
+}
+
+fn shortened(mut parts: Vec<String>) -> String {
+    const MOST: usize = 10;
+    if parts.len() > MOST {
+        let left_out = parts.len() - MOST;
+        parts.truncate(MOST);
+        parts.push(format!("… and {left_out} more"));
+    }
+    parts.join(", ")
+}

@@ -1,0 +1,10 @@
+//! The guide: longer texts, whose examples run like all others.
+
+/// Ticks, clocks, fixed and variable steps, and the mistakes they prevent.
+#[doc = include_str!("../docs/guide/time.md")]
+pub mod time {}
+
+/// The page that greets newcomers; its code is checked here.
+#[cfg(all(doctest, feature = "assets"))]
+#[doc = include_str!("../README.md")]
+mod readme {}
