@@ -1,4 +1,3 @@
-use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
@@ -68,15 +67,9 @@ impl ReelBuilder {
     /// where only one role has it.
     pub fn role(&mut self, role: impl Into<String>) {
         self.role = role.into();
-        if let Some(why) = fault_of_name(&self.role) {
+        if let Some((problem, remedy)) = fault_of_name(&self.role) {
             let name = self.role.clone();
-            self.refuse(
-                "role",
-                &name,
-                "",
-                format!("the role's name {why}"),
-                NAME_REMEDY.to_string(),
-            );
+            self.refuse("role", &name, problem, remedy);
         }
     }
 
@@ -120,40 +113,29 @@ impl ReelBuilder {
     }
 
     fn check_name(&mut self, table: &'static str, name: &str, twice: bool) {
-        if let Some(why) = fault_of_name(name) {
-            self.refuse(table, name, "", format!("the name {why}"), NAME_REMEDY.to_string());
+        if let Some((problem, remedy)) = fault_of_name(name) {
+            self.refuse(table, name, problem, remedy);
         } else if twice {
-            let problem = "there are two of this name".to_string();
-            self.refuse(table, name, "", problem, "give one of them another name".to_string());
+            self.refuse(table, name, "there are two of this name", "give one of them another name");
         }
     }
 
     fn refuse_more(&mut self, table: &'static str, name: &str) {
-        let problem = format!("there are more than 65,535 {table}");
-        self.refuse(table, name, "", problem, "split the reel".to_string());
+        self.refuse(table, name, "there are more than 65,535 of them", "split the reel");
     }
 
-    fn refuse(
-        &mut self,
-        table: &'static str,
-        name: &str,
-        key: &str,
-        problem: String,
-        remedy: String,
-    ) {
+    fn refuse(&mut self, table: &'static str, name: &str, problem: &str, remedy: &str) {
         self.faults.push(Fault {
             table,
             role: self.role.clone(),
             name: name.to_string(),
-            key: key.to_string(),
+            key: String::new(),
             index: None,
-            problem,
-            remedy,
+            problem: problem.to_string(),
+            remedy: remedy.to_string(),
         });
     }
 }
-
-const NAME_REMEDY: &str = "start with a letter and use letters, digits, - and _";
 
 fn none<T>(count: usize) -> Vec<Option<T>> {
     core::iter::repeat_with(|| None).take(count).collect()

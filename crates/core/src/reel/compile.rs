@@ -324,9 +324,8 @@ impl ClipCompiler<'_, '_> {
         name: &str,
         names: impl Fn(&mut Self) -> &mut Names,
     ) -> Option<u16> {
-        if let Some(why) = fault_of_name(name) {
-            let remedy = "start with a letter and use letters, digits, - and _";
-            self.refuse.say(key, None, format!("the name {why}"), remedy);
+        if let Some((problem, remedy)) = fault_of_name(name) {
+            self.refuse.say(key, None, problem.to_string(), remedy);
             return None;
         }
         let role = self.role.clone();

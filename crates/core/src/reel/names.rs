@@ -199,18 +199,19 @@ fn edits(a: &[char], b: &[char]) -> usize {
     last.last().copied().unwrap_or(0)
 }
 
-/// Why a name can not be used, if so: it must start with a letter and hold only letters, digits,
-/// `-` and `_`, so that it can not be read as something else.
-pub(crate) fn fault_of_name(name: &str) -> Option<&'static str> {
+/// Why a name can not be used, and how to mend it, if so: it must start with a letter and hold only
+/// letters, digits, `-` and `_`, so that it can not be read as something else.
+pub(crate) fn fault_of_name(name: &str) -> Option<(&'static str, &'static str)> {
+    const LETTERS: &str = "start with a letter and use letters, digits, - and _";
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if name == "all" || name == "film" {
-        Some("is a word of the reel file itself")
+        Some(("the name is a word of the reel file itself", "give it another name"))
     } else if !name.starts_with(char::is_alphabetic) {
-        Some("does not start with a letter")
+        Some(("the name does not start with a letter", LETTERS))
     } else if !name.chars().all(plain) {
-        Some("holds a character other than letters, digits, - and _")
+        Some(("the name holds a character other than letters, digits, - and _", LETTERS))
     } else if name.len() > 100 {
-        Some("is longer than 100 bytes")
+        Some(("the name is longer than 100 bytes", "give it a shorter one"))
     } else {
         None
     }

@@ -4,10 +4,10 @@
 use lucky_reel_core::*;
 
 /// The model's units in a tick; speeds are whole numbers of quarters.
-pub const QUARTERS: i64 = 4;
+pub(crate) const QUARTERS: i64 = 4;
 
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub enum Ends {
+pub(crate) enum Ends {
     Stay,
     First,
     Vanish,
@@ -15,13 +15,13 @@ pub enum Ends {
 }
 
 #[derive(Clone, Debug)]
-pub struct ModelClip {
-    pub ticks: Vec<i64>,
-    pub mode: Mode,
-    pub repeat: Option<i64>,
-    pub end: Ends,
-    pub marks: Vec<u32>,
-    pub rest: usize,
+pub(crate) struct ModelClip {
+    pub(crate) ticks: Vec<i64>,
+    pub(crate) mode: Mode,
+    pub(crate) repeat: Option<i64>,
+    pub(crate) end: Ends,
+    pub(crate) marks: Vec<u32>,
+    pub(crate) rest: usize,
 }
 
 impl ModelClip {
@@ -65,10 +65,17 @@ enum State {
 
 /// What is compared: moment, kind, clip, hold, cycle; for a mark, which.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct Told(pub u64, pub &'static str, pub usize, pub u32, pub i64, pub usize);
+pub(crate) struct Told(
+    pub(crate) u64,
+    pub(crate) &'static str,
+    pub(crate) usize,
+    pub(crate) u32,
+    pub(crate) i64,
+    pub(crate) usize,
+);
 
 #[derive(Clone, Debug)]
-pub struct Model {
+pub(crate) struct Model {
     clips: Vec<ModelClip>,
     clip: usize,
     asked: usize,
@@ -85,7 +92,7 @@ pub struct Model {
 }
 
 impl Model {
-    pub fn new(clips: Vec<ModelClip>) -> Model {
+    pub(crate) fn new(clips: Vec<ModelClip>) -> Model {
         Model {
             clips,
             clip: 0,
@@ -109,40 +116,40 @@ impl Model {
         self.now().ticks[self.now().hold(self.entry, self.backwards)] * QUARTERS
     }
 
-    pub fn play(&mut self, clip: usize) {
+    pub(crate) fn play(&mut self, clip: usize) {
         let kept = (self.speed, self.frozen, self.paused);
         *self = Model::new(std::mem::take(&mut self.clips));
         (self.speed, self.frozen, self.paused) = kept;
         (self.clip, self.asked) = (clip, clip);
     }
 
-    pub fn switch_to(&mut self, clip: usize) {
+    pub(crate) fn switch_to(&mut self, clip: usize) {
         if self.asked != clip || self.state == State::Stopped {
             self.play(clip);
         }
     }
 
-    pub fn restart(&mut self) {
+    pub(crate) fn restart(&mut self) {
         self.play(self.asked);
     }
 
-    pub fn stop(&mut self) {
+    pub(crate) fn stop(&mut self) {
         self.state = State::Stopped;
     }
 
-    pub fn pause(&mut self, paused: bool) {
+    pub(crate) fn pause(&mut self, paused: bool) {
         self.paused = paused;
     }
 
-    pub fn set_speed(&mut self, speed: i64) {
+    pub(crate) fn set_speed(&mut self, speed: i64) {
         self.speed = speed;
     }
 
-    pub fn hit_stop(&mut self, ticks: u64) {
+    pub(crate) fn hit_stop(&mut self, ticks: u64) {
         self.frozen = self.frozen.max(ticks);
     }
 
-    pub fn seek(&mut self, ticks: i64) {
+    pub(crate) fn seek(&mut self, ticks: i64) {
         self.clip = self.asked;
         self.head_along();
         for _ in 0..ticks * QUARTERS {
@@ -157,7 +164,7 @@ impl Model {
         }
     }
 
-    pub fn seek_hold(&mut self, hold: usize) {
+    pub(crate) fn seek_hold(&mut self, hold: usize) {
         self.head_along();
         let hold = hold.min(self.now().ticks.len() - 1);
         while self.now().hold(self.entry, self.backwards) != hold {
@@ -173,7 +180,7 @@ impl Model {
         self.state = State::Running;
     }
 
-    pub fn shown(&self) -> Option<u32> {
+    pub(crate) fn shown(&self) -> Option<u32> {
         let clip = self.now();
         let shown = match self.state {
             State::Fresh if self.speed < 0 => clip.ticks.len() - 1,
@@ -186,7 +193,7 @@ impl Model {
         Some(shown as u32)
     }
 
-    pub fn cycle(&self) -> i64 {
+    pub(crate) fn cycle(&self) -> i64 {
         let clip = self.now();
         let length = clip.cycle().len() as i64;
         match self.state {
@@ -197,15 +204,15 @@ impl Model {
         }
     }
 
-    pub fn clip(&self) -> usize {
+    pub(crate) fn clip(&self) -> usize {
         self.clip
     }
 
-    pub fn is_over(&self) -> bool {
+    pub(crate) fn is_over(&self) -> bool {
         matches!(self.state, State::Ended | State::Finished)
     }
 
-    pub fn advance(&mut self, dt: u64) -> Vec<Told> {
+    pub(crate) fn advance(&mut self, dt: u64) -> Vec<Told> {
         if self.paused || dt == 0 {
             return Vec::new();
         }
@@ -337,7 +344,7 @@ impl Model {
 }
 
 /// The same clips as a reel; clip `n` is called `cN`, mark `n` is called `mNN`.
-pub fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
+pub(crate) fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
     let ids = clips.iter().enumerate().map(|(index, clip)| {
@@ -368,7 +375,7 @@ pub fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
 }
 
 /// An event in the words of the model.
-pub fn told(reel: &Reel, event: Event) -> Told {
+pub(crate) fn told(reel: &Reel, event: Event) -> Told {
     let (at, mut which) = (event.at().get(), 0);
     let (kind, clip, hold, cycle) = match event {
         Event::Enter { clip, hold, cycle, .. } => ("enter", clip, hold, cycle),

@@ -1,0 +1,40 @@
+//! Playing does not allocate.
+
+use lucky_reel_core::*;
+
+#[global_allocator]
+static ALLOCATOR: dhat::Alloc = dhat::Alloc;
+
+#[test]
+fn advance_events_view_and_look_up_do_not_allocate() {
+    let _profiler = dhat::Profiler::builder().testing().build();
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let leap = NewClip::of(sheet).frames(0..8).fps(24).mode(Mode::Once).mark("m", [1, 4]);
+    let leap = builder.clip("leap", leap.then_play("glow").span("air", 2..=5));
+    let glow = NewClip::of(sheet).frames(0..8).fps(30).mode(Mode::PingPong).repeat(2);
+    builder.clip("glow", glow.then_play("leap"));
+    let reel = builder.build().unwrap();
+    let air = reel.span("air").unwrap();
+    let mut player = Player::new(&reel, leap);
+
+    let before = dhat::HeapStats::get().total_blocks;
+    let (mut events, mut seen) = (0_usize, 0.0);
+    for update in 0_i16..2_000 {
+        if update % 97 == 0 {
+            player.set_speed(Speed::from_ratio(i32::from(update) - 900, 100).unwrap());
+        }
+        events += player.advance(&reel, Ticks::from_millis(33)).count();
+        events += usize::from(player.inside(&reel, air));
+        if let Some(view) = player.view(&reel) {
+            seen += view.quad(Place::at([3.0, 4.0]).turned(0.5)).corners[0][0];
+            seen += view.blit([3, 4], 2).at[0] as f32;
+        }
+        let moment = reel.moment(leap, Ticks::from_millis(update as u64 * 40), Speed::NORMAL);
+        events += moment.hold().unwrap_or(0) as usize;
+    }
+    player.advance(&reel, Ticks::from_secs(86_400));
+    let after = dhat::HeapStats::get().total_blocks;
+    assert_eq!(after - before, 0);
+    assert!(events > 2_000 && seen != 0.0);
+}

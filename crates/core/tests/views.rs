@@ -1,0 +1,98 @@
+//! The law of the pivot: it lands on the position given, whatever the flip, scale or turn.
+
+use lucky_reel_core::*;
+use proptest::prelude::*;
+
+fn reel(cell: [u32; 2], halves: [i32; 2]) -> Reel {
+    let mut builder = Reel::builder();
+    let pivot = Pivot::At(halves.map(|halves| halves as f32 / 2.0));
+    let image = [cell[0] * 3, cell[1] * 2];
+    let sheet = builder.sheet("s", NewSheet::grid(image, Grid::cells(cell)).pivot(pivot));
+    builder.clip("c", NewClip::of(sheet).frames([4]).fps(1));
+    builder.build().unwrap()
+}
+
+fn view(reel: &Reel, flips: Flips) -> View<'_> {
+    let player = Player::new(reel, reel.clip("c").unwrap());
+    player.view(reel).unwrap().flipped(flips)
+}
+
+/// Where a pixel of the cell lands: from the pivot, mirrored about it, enlarged.
+fn lands(pixel: [f64; 2], halves: [i32; 2], flips: Flips, scale: [f64; 2]) -> [f64; 2] {
+    let flip = [flips.x, flips.y];
+    [0, 1].map(|axis| {
+        let from_pivot = pixel[axis] - f64::from(halves[axis]) / 2.0;
+        scale[axis] * if flip[axis] { -from_pivot } else { from_pivot }
+    })
+}
+
+fn close(a: f32, b: f64) -> bool {
+    (f64::from(a) - b).abs() < 1e-3 * (1.0 + b.abs())
+}
+
+proptest! {
+    /// Every corner of the texture lies where mirroring, stretching and turning about the pivot put
+    /// it; corners run clockwise on the screen from the top left.
+    #[test]
+    fn quads_turn_and_mirror_about_the_pivot(
+        cell in [1_u32..40, 1_u32..40], halves in [-20_i32..90, -20_i32..90], flip in any::<[bool; 2]>(),
+        at in [-300_f32..300.0, -300_f32..300.0], scale in [0.25_f32..5.0, 0.25_f32..5.0],
+        turn in prop_oneof![Just(0.0_f32), -9.0_f32..9.0], y_up in any::<bool>(),
+    ) {
+        let reel = reel(cell, halves);
+        let flips = Flips { x: flip[0], y: flip[1] };
+        let mut place = Place::at(at).stretched(scale).turned(turn);
+        if y_up {
+            place = place.y_up();
+        }
+        let quad = view(&reel, flips).quad(place);
+        let size = cell.map(f64::from);
+        for (corner, texture) in quad.corners.iter().zip(quad.texture) {
+            // The frame is cell 4 of 3 x 2: column 1, row 1.
+            let pixel = [
+                f64::from(texture[0]) * size[0] * 3.0 - size[0],
+                f64::from(texture[1]) * size[1] * 2.0 - size[1],
+            ];
+            let [x, y] = lands(pixel, halves, flips, scale.map(f64::from));
+            let (sin, cos) = f64::from(turn).sin_cos();
+            let down = if y_up { -1.0 } else { 1.0 };
+            prop_assert!(close(corner[0], f64::from(at[0]) + x * cos - y * sin));
+            prop_assert!(close(corner[1], f64::from(at[1]) + down * (x * sin + y * cos)));
+        }
+        if turn == 0.0 {
+            let [a, b, c, d] = quad.corners.map(|[x, y]| [x, if y_up { -y } else { y }]);
+            prop_assert!(a[0] < b[0] && a[1] < d[1] && b == [c[0], a[1]] && d == [a[0], c[1]]);
+        }
+    }
+
+    /// A blit covers the pixels that its quad would, moved left and up to a whole pixel; a snapped
+    /// quad is the blit.
+    #[test]
+    fn blits_are_quads_on_whole_pixels(
+        cell in [1_u32..40, 1_u32..40], halves in [-20_i32..90, -20_i32..90], flip in any::<[bool; 2]>(),
+        at in [-300_i32..300, -300_i32..300], scale in 1_u32..5,
+    ) {
+        let reel = reel(cell, halves);
+        let view = view(&reel, Flips { x: flip[0], y: flip[1] });
+        let blit = view.blit(at, scale);
+        let place = Place::at(at.map(|side| side as f32)).scaled(scale as f32);
+        let quad = view.quad(place);
+        prop_assert_eq!(blit.at.map(|side| side as f32), quad.corners[0].map(f32::floor));
+        prop_assert_eq!(blit.size, cell.map(|side| side * scale));
+        prop_assert_eq!(blit.source, Rect::new(cell[0], cell[1], cell[0], cell[1]));
+        let snapped = view.quad(place.snapped());
+        prop_assert_eq!(blit.at.map(|side| side as f32), snapped.corners[0]);
+    }
+}
+
+#[test]
+fn views_survive_numbers_that_are_none() {
+    let reel = reel([8, 8], [8, 8]);
+    let view = view(&reel, Flips::default());
+    for number in [f32::NAN, f32::INFINITY, f32::MAX, -0.0] {
+        let place = Place::at([number, 1.0]).stretched([number, -2.0]).turned(number).snapped();
+        let _ = view.quad(place.y_up());
+    }
+    let blit = view.blit([i32::MIN, i32::MAX], u32::MAX);
+    assert_eq!((blit.at[0], blit.size[0]), (i32::MIN, u32::MAX));
+}
