@@ -2,7 +2,7 @@
 
 use super::events::Events;
 use super::line::RETURNING;
-use super::player::{NEGATIVE, PAUSED, Player, STATE, State};
+use super::player::{NEGATIVE, PAUSED, Player};
 use super::rings::length_by;
 use crate::clip::{ClipData, End};
 use crate::reel::{ClipId, Reel};
@@ -114,19 +114,13 @@ impl Player {
     }
 
     /// The quick way: a movement that goes on as before and stays within its hold touches no reel,
-    /// and one that crosses into the neighbouring hold stays in 64 bits. `false` leaves the player
-    /// as it was.
+    /// and one that crosses a single boundary stays in 64 bits. `false` leaves the player as it was.
     #[inline]
     fn glide(&mut self, reel: &Reel, dt: Ticks) -> bool {
-        let goes_on = State::Running as u8 | if self.speed.is_negative() { NEGATIVE } else { 0 };
-        let same = self.flags & (STATE | PAUSED | NEGATIVE) == goes_on
-            && self.frozen == 0
-            && self.stamp == reel.stamp
-            && dt.get() <= u64::from(u32::MAX);
-        if !same {
+        if !self.stamp.is_ready_for(reel.stamp) {
             return false;
         }
-        let units = dt.get() * u64::from(self.speed.size());
+        let Some(units) = dt.get().checked_mul(u64::from(self.pace.size())) else { return false };
         if units < self.remain {
             self.remain -= units;
             return true;
@@ -134,23 +128,37 @@ impl Player {
         self.cross_to_neighbour(reel, units - self.remain)
     }
 
-    /// Into the next hold of the same cycle, with so many units left over. Only the plain case.
-    #[inline]
+    /// Into the next hold with so many units left over, where a boundary is a plain one: within an
+    /// endless loop, or within a way of a ping-pong or a cycle of a finite clip.
     fn cross_to_neighbour(&mut self, reel: &Reel, left: u64) -> bool {
-        let Some(clip) = reel.clip_data(self.clip) else { return false };
-        let (hold, returning) = (self.place & !RETURNING, self.place & RETURNING != 0);
-        let upwards = self.has(NEGATIVE) == returning;
-        let next = if upwards { hold + 1 } else { hold.wrapping_sub(1) };
-        let Some(entered) = clip.holds.get(usize::from(next)) else { return false };
-        let length = entered.ticks << 16;
-        let at_edge = returning && (next == 0 || usize::from(next) + 1 == clip.holds.len());
-        let in_a_cycle = clip.repeat == 0 || self.cycle < clip.repeat as i32;
-        if left >= length || at_edge || !in_a_cycle {
+        let tracks = &reel.data.tracks;
+        let Some(track) = tracks.of(self.clip) else { return false };
+        let (hold, way_back) = (self.place & !RETURNING, self.place & RETURNING);
+        let upwards = self.has(NEGATIVE) == (way_back != 0);
+        let edge = if upwards { track.last } else { 0 };
+        let (mut next, mut cycle) =
+            (if upwards { hold + 1 } else { hold.wrapping_sub(1) }, self.cycle);
+        if hold == edge {
+            if !track.is_ring {
+                return false;
+            }
+            next = track.last - edge;
+            cycle = cycle.wrapping_add(if self.heads_forwards() { 1 } else { -1 });
+        }
+        // The way back of a ping-pong ends beside its first hold; a closing hold is no plain one.
+        let way_ends = way_back != 0 && (next == 0 || next == track.last);
+        if way_ends || track.repeat > 0 && cycle >= track.repeat as i32 {
             return false;
         }
-        self.place = next | self.place & RETURNING;
-        self.remain = length - left;
-        true
+        match tracks.length(track, next) {
+            Some(length) if left < length => {
+                self.place = next | way_back;
+                self.cycle = cycle;
+                self.remain = length - left;
+                true
+            }
+            _ => false,
+        }
     }
 
     /// What the present movement is, once pause and hit-stop have had their share; `None` when it
@@ -166,8 +174,8 @@ impl Player {
                 Movement {
                     first: frozen,
                     steps: dt.get() - frozen,
-                    rate: u64::from(self.speed.size()),
-                    negative: self.speed.is_negative(),
+                    rate: u64::from(self.pace.size()),
+                    negative: self.pace.is_negative(),
                     by_ground: false,
                 }
             }
@@ -187,7 +195,13 @@ impl Player {
     #[inline(never)]
     pub(super) fn travel(&mut self, reel: &Reel, drive: Drive) {
         let Some(clip) = self.settle(reel) else { return };
-        let Some(movement) = self.movement(clip, drive) else { return };
+        if let Some(movement) = self.movement(clip, drive) {
+            self.travel_by(reel, clip, movement);
+            self.glide_if_free();
+        }
+    }
+
+    fn travel_by(&mut self, reel: &Reel, clip: &ClipData, movement: Movement) {
         if self.depart(self.line(clip), movement.negative).is_none() {
             return;
         }

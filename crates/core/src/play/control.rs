@@ -11,10 +11,10 @@ impl Player {
     pub fn new(reel: &Reel, clip: ClipId) -> Player {
         Player {
             remain: 0,
-            speed: Speed::NORMAL,
+            pace: Speed::NORMAL.into(),
             frozen: 0,
             cycle: 0,
-            stamp: reel.stamp,
+            stamp: reel.stamp.with_ready(false),
             place: 0,
             clip,
             asked: clip,
@@ -77,6 +77,7 @@ impl Player {
 
     /// Stands still until [`resume`](Player::resume); a hit-stop does not count on meanwhile.
     pub fn pause(&mut self) {
+        self.look_twice();
         self.set(PAUSED, true);
     }
 
@@ -104,13 +105,16 @@ impl Player {
     ///
     /// Turning never changes the frame by itself; the next moving advance may, at its first moment.
     pub fn set_speed(&mut self, speed: Speed) {
-        self.speed = speed;
+        if speed.is_negative() != self.pace.is_negative() {
+            self.look_twice();
+        }
+        self.pace = speed.into();
     }
 
     /// How fast and which way it plays.
     #[must_use]
     pub fn speed(&self) -> Speed {
-        self.speed
+        self.pace.into()
     }
 
     /// Sets the speed at which the clip last asked for takes `time` from its start to its end, or
@@ -142,7 +146,7 @@ impl Player {
         whole.clip = self.asked;
         let Some(clip) = whole.clip_in(reel) else { return Ok(()) };
         let mut line = whole.line(clip);
-        line.backwards = self.speed.is_negative();
+        line.backwards = self.pace.is_negative();
         let units = line.length().unwrap_or(u128::from(line.cycle()));
         let wanted = u128::from(time.get());
         // What takes no time takes an endless speed, which the range refuses.
@@ -156,7 +160,7 @@ impl Player {
         };
         range.check(speed as f64 / 65_536.0)?;
         let speed = Speed::from_bits(speed as i32)?;
-        self.speed = if self.speed.is_negative() { -speed } else { speed };
+        self.set_speed(if self.pace.is_negative() { -speed } else { speed });
         Ok(())
     }
 
@@ -164,6 +168,7 @@ impl Player {
     /// lost or gained any. Of two hit-stops the longer counts. It counts also at speed 0, not while
     /// paused, and survives [`play`](Player::play).
     pub fn hit_stop(&mut self, time: Ticks) {
+        self.look_twice();
         self.frozen = self.frozen.max(u32::try_from(time.get()).unwrap_or(u32::MAX));
     }
 
@@ -199,7 +204,7 @@ impl Player {
         let kept = self.flags & (PAUSED | FLIP_X | FLIP_Y);
         *self = Player {
             flags: kept | State::Fresh as u8,
-            speed: self.speed,
+            pace: self.pace,
             frozen: self.frozen,
             play: self.play.wrapping_add(1),
             ..Player::new(reel, self.asked)

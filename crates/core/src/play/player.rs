@@ -3,7 +3,7 @@ use core::fmt;
 use super::line::{Line, RETURNING, Spot};
 use crate::clip::{ClipData, End};
 use crate::reel::{ClipId, Reel, Stamp};
-use crate::time::Speed;
+use crate::time::{Pace, Speed};
 
 /// The playback state of one thing: a small `Copy` value (32 bytes) that belongs to the game.
 ///
@@ -30,11 +30,11 @@ use crate::time::Speed;
 /// assert_eq!(player.hold(&reel), Some(1));
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
-#[derive(Clone, Copy, PartialEq, Eq)]
+#[derive(Clone, Copy)]
 pub struct Player {
     /// Units left of the present entry in the direction of the last movement.
     pub(super) remain: u64,
-    pub(super) speed: Speed,
+    pub(super) pace: Pace,
     /// Game ticks left of a hit-stop.
     pub(super) frozen: u32,
     pub(super) cycle: i32,
@@ -87,7 +87,21 @@ impl Player {
         }
     }
 
+    /// After a movement: whether the next one may go on without a second look, as it is running, not
+    /// paused, in no hit-stop, and its speed points where the movement went (or is 0).
+    pub(super) fn glide_if_free(&mut self) {
+        let ahead = self.pace.is_negative() == self.has(NEGATIVE);
+        let free = self.state() == State::Running && !self.has(PAUSED) && self.frozen == 0;
+        self.stamp = self.stamp.with_ready(free && ahead);
+    }
+
+    /// Something may stand in the way from now on.
+    pub(super) fn look_twice(&mut self) {
+        self.stamp = self.stamp.with_ready(false);
+    }
+
     pub(super) fn set_state(&mut self, state: State) {
+        self.look_twice();
         self.flags = self.flags & !STATE | state as u8;
     }
 
@@ -144,7 +158,7 @@ impl Player {
     /// plays, with every number of the player within its bounds.
     pub(super) fn settle<'r>(&mut self, reel: &'r Reel) -> Option<&'r ClipData> {
         let clip = self.clip_in(reel)?;
-        self.stamp = reel.stamp;
+        self.stamp = reel.stamp.with_ready(false);
         let line = self.line(clip);
         let last = clip.holds.len() as u16 - 1;
         let hold = self.place & !RETURNING;
@@ -179,17 +193,39 @@ impl Player {
         let clip = self.clip_in(reel)?;
         let last = clip.holds.len() as u16 - 1;
         match self.state() {
-            State::Fresh if self.speed.is_negative() => Some(last),
+            State::Fresh if self.pace.is_negative() => Some(last),
             State::Fresh => Some(0),
             State::Stopped => Some(clip.rest),
             State::Finished if clip.end == End::Vanish => None,
-            _ if self.stamp == reel.stamp => {
+            _ if self.stamp.same_version(reel.stamp) => {
                 Some(self.place).filter(|place| place & !RETURNING <= last)
             }
             _ => Some((self.place & !RETURNING).min(last)),
         }
     }
 }
+
+/// Equal when they play alike from now on.
+impl PartialEq for Player {
+    fn eq(&self, other: &Player) -> bool {
+        let Player { remain, pace, frozen, cycle, stamp, place, clip, asked, flags, play } = *self;
+        (remain, pace, frozen, cycle, place, clip, asked, flags, play)
+            == (
+                other.remain,
+                other.pace,
+                other.frozen,
+                other.cycle,
+                other.place,
+                other.clip,
+                other.asked,
+                other.flags,
+                other.play,
+            )
+            && stamp.same_version(other.stamp)
+    }
+}
+
+impl Eq for Player {}
 
 impl fmt::Debug for Player {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
@@ -201,7 +237,7 @@ impl fmt::Debug for Player {
             .field("returning", &(self.place & RETURNING != 0))
             .field("cycle", &self.cycle)
             .field("left", &(self.remain as f64 / 65_536.0))
-            .field("speed", &self.speed)
+            .field("speed", &Speed::from(self.pace))
             .field("backwards", &self.has(BACKWARDS))
             .field("hit_stop", &self.frozen)
             .field("paused", &self.has(PAUSED))

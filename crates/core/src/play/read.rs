@@ -112,7 +112,7 @@ impl Player {
                 }
             }
         };
-        let speed = u128::from(self.speed.size());
+        let speed = u128::from(self.pace.size());
         if speed == 0 || self.is_stopped() {
             return None;
         }
@@ -156,6 +156,6 @@ impl Player {
 
     fn goes_towards_end(&self) -> bool {
         let fresh = matches!(self.state(), State::Fresh);
-        fresh || self.speed.is_negative() == self.has(super::player::BACKWARDS)
+        fresh || self.pace.is_negative() == self.has(super::player::BACKWARDS)
     }
 }

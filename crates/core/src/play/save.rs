@@ -118,7 +118,7 @@ impl Player {
             returning: self.place & RETURNING != 0,
             cycle: self.cycle,
             left: self.remain,
-            speed: self.speed.to_bits(),
+            speed: self.speed().to_bits(),
             hit_stop: self.frozen,
             flags: self.flags,
             play: self.play,
@@ -140,7 +140,7 @@ impl Player {
         write(&hash(&full_name(reel, self.clip)).to_le_bytes());
         write(&hash(&full_name(reel, self.asked)).to_le_bytes());
         write(&self.remain.to_le_bytes());
-        write(&self.speed.to_bits().to_le_bytes());
+        write(&self.speed().to_bits().to_le_bytes());
         write(&self.frozen.to_le_bytes());
         write(&self.cycle.to_le_bytes());
         write(&self.place.to_le_bytes());
@@ -195,7 +195,7 @@ fn restore(
     }
     let mut player = Player {
         remain: saved.left,
-        speed: Speed::from_bits(saved.speed).map_err(|_| SaveError::Damaged)?,
+        pace: Speed::from_bits(saved.speed).map_err(|_| SaveError::Damaged)?.into(),
         frozen: saved.hit_stop,
         cycle: saved.cycle,
         place: saved.hold | if saved.returning { RETURNING } else { 0 },

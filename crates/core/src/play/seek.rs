@@ -103,8 +103,8 @@ impl Player {
     /// place is yet to be set.
     fn head_along<'r>(&mut self, reel: &'r Reel) -> Option<Line<'r>> {
         let clip = self.clip_in(reel)?;
-        self.stamp = reel.stamp;
-        self.set(BACKWARDS | NEGATIVE, self.speed.is_negative());
+        self.stamp = reel.stamp.with_ready(false);
+        self.set(BACKWARDS | NEGATIVE, self.pace.is_negative());
         self.set_state(State::Sought);
         Some(self.line(clip))
     }

@@ -10,7 +10,7 @@ use super::names::{Names, fault_of_name, nearest};
 use super::times::{LONGEST, ticks_of_holds};
 use super::{
     BuildError, ClipId, Fault, FrameId, ImageId, MarkId, NewSheet, Reel, ReelBuilder, ReelData,
-    SheetData, SpanId, Stamp, fingerprint,
+    SheetData, SpanId, Stamp, Tracks, fingerprint,
 };
 use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings};
 use crate::play::find_rings;
@@ -24,6 +24,7 @@ const MOST_CYCLES: u32 = i32::MAX as u32;
 pub(super) fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     let mut faults = core::mem::take(&mut builder.faults);
     let mut data = ReelData {
+        tracks: Tracks::default(),
         clips: Vec::new(),
         frames: Vec::new(),
         sheets: Vec::new(),
@@ -63,6 +64,7 @@ pub(super) fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
         return Err(BuildError { faults });
     }
     find_rings(&mut data.clips);
+    data.tracks = Tracks::new(&data.clips);
     data.fingerprint = fingerprint::of_playback(&data);
     let stamp = builder.stamp.unwrap_or_else(|| Stamp::first(fingerprint::of_family(&data)));
     Ok(Reel { stamp, data: Arc::new(data) })

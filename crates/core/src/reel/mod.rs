@@ -8,6 +8,7 @@ mod ids;
 mod names;
 mod new_sheet;
 mod times;
+mod tracks;
 
 use alloc::sync::Arc;
 use alloc::vec::Vec;
@@ -20,6 +21,7 @@ pub use names::{NameError, nearest};
 pub use new_sheet::NewSheet;
 
 pub(crate) use fingerprint::Fingerprint;
+pub(crate) use tracks::Tracks;
 
 use crate::clip::{Clip, ClipData};
 use crate::sheet::Frame;
@@ -42,26 +44,46 @@ pub struct Reel {
     pub(crate) data: Arc<ReelData>,
 }
 
-/// Which reel, and which version of it: the reel's family in the upper 24 bits, the version below.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Stamp(pub(crate) u32);
+/// Which reel, and which version of it: the reel's family in the upper 24 bits, the version below,
+/// and in the lowest bit whether it is ready: a reel always is. A player is while nothing stands in
+/// the way of its going on, so that one comparison tells that it may.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Stamp(u32);
 
 impl Stamp {
+    const READY: u32 = 1;
+    const VERSION: u32 = 0xfe;
+
     /// The first version of a family.
     pub(crate) fn first(fingerprint: u64) -> Stamp {
-        Stamp(((fingerprint >> 40) as u32) << 8)
+        Stamp(((fingerprint >> 40) as u32) << 8 | Stamp::READY)
     }
 
     pub(crate) fn next_version(self) -> Stamp {
-        Stamp(self.0 & !0xff | self.0.wrapping_add(1) & 0xff)
+        Stamp(self.0 & !Stamp::VERSION | self.0.wrapping_add(2) & Stamp::VERSION)
+    }
+
+    pub(crate) fn with_ready(self, ready: bool) -> Stamp {
+        Stamp(self.0 & !Stamp::READY | u32::from(ready))
+    }
+
+    /// Whether a player that bears this stamp may go on with a reel that bears the other.
+    #[inline]
+    pub(crate) fn is_ready_for(self, reel: Stamp) -> bool {
+        self.0 == reel.0
     }
 
     pub(crate) fn same_family(self, other: Stamp) -> bool {
         self.0 >> 8 == other.0 >> 8
     }
+
+    pub(crate) fn same_version(self, other: Stamp) -> bool {
+        self.0 >> 1 == other.0 >> 1
+    }
 }
 
 pub(crate) struct ReelData {
+    pub(crate) tracks: Tracks,
     pub(crate) clips: Vec<Option<ClipData>>,
     pub(crate) frames: Vec<Frame>,
     pub(crate) sheets: Vec<Option<SheetData>>,

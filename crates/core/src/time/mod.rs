@@ -18,5 +18,6 @@ pub use clock::{Clock, Lap};
 pub use exact::{ExactTime, ParseTimeError};
 pub use fixed::FixedSteps;
 pub use manual::ManualClock;
+pub(crate) use speed::Pace;
 pub use speed::Speed;
 pub use ticks::Ticks;

@@ -94,6 +94,36 @@ impl Speed {
     }
 }
 
+/// A speed as its size and its sign, of which an advance needs the size at once.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(crate) struct Pace(u32);
+
+impl Pace {
+    const NEGATIVE: u32 = 1 << 31;
+
+    pub(crate) const fn is_negative(self) -> bool {
+        self.0 & Self::NEGATIVE != 0
+    }
+
+    /// In 65,536ths.
+    pub(crate) const fn size(self) -> u32 {
+        self.0 & !Self::NEGATIVE
+    }
+}
+
+impl From<Speed> for Pace {
+    fn from(speed: Speed) -> Pace {
+        Pace(speed.size() | if speed.is_negative() { Pace::NEGATIVE } else { 0 })
+    }
+}
+
+impl From<Pace> for Speed {
+    fn from(pace: Pace) -> Speed {
+        let size = pace.size() as i32;
+        Speed(if pace.is_negative() { -size } else { size })
+    }
+}
+
 impl Default for Speed {
     fn default() -> Speed {
         Speed::NORMAL
