@@ -117,10 +117,10 @@ impl Player {
     /// and one that crosses a single boundary stays in 64 bits. `false` leaves the player as it was.
     #[inline]
     fn glide(&mut self, reel: &Reel, dt: Ticks) -> bool {
-        if !self.stamp.is_ready_for(reel.stamp) {
+        if !self.stamp.is_ready_for(reel.stamp) || dt.get() > u64::from(u32::MAX) {
             return false;
         }
-        let Some(units) = dt.get().checked_mul(u64::from(self.pace.size())) else { return false };
+        let units = dt.get() * u64::from(self.pace.size());
         if units < self.remain {
             self.remain -= units;
             return true;
