@@ -180,7 +180,7 @@ impl<'r> Loader<'r> {
     }
 
     fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Result<Art, LoadError> {
-        let mut problems = Vec::new();
+        let mut problems: Vec<Problem> = Vec::new();
         let mut roles: Vec<RoleFile> = Vec::new();
         let mut pictures = Vec::new();
         if self.files.is_empty() {
@@ -223,8 +223,15 @@ impl<'r> Loader<'r> {
                 return Ok(Art { images: images.into_values().collect(), reel });
             }
             Ok(_) => {}
-            Err(error) => problems
-                .extend(error.faults().iter().filter_map(|fault| place_fault(&roles, fault))),
+            Err(error) => {
+                let faults = error.faults().iter().filter_map(|fault| place_fault(&roles, fault));
+                for fault in faults {
+                    // Clips that one entry makes share its words, and so its faults.
+                    if !problems.iter().any(|known| fault.is_like(known)) {
+                        problems.push(fault);
+                    }
+                }
+            }
         }
         Err(LoadError::new(problems))
     }

@@ -79,6 +79,11 @@ impl Problem {
         }
     }
 
+    /// Whether it tells the same of the same place.
+    pub(crate) fn is_like(&self, other: &Problem) -> bool {
+        self.path == other.path && self.place == other.place && self.what == other.what
+    }
+
     /// Who has to act.
     #[must_use]
     pub fn responsible(&self) -> Responsible {

@@ -25,7 +25,10 @@ impl Notes<'_> {
         let mut problem = Problem::new(Responsible::ReelFile, self.path, what, remedy);
         problem.place = Some(Box::new(Place::of(self.text, span.clone())));
         key.clone_into(&mut problem.key);
-        self.problems.push(problem);
+        // Clips that one entry makes share its words, and so their mistakes.
+        if !self.problems.iter().any(|known| problem.is_like(known)) {
+            self.problems.push(problem);
+        }
     }
 
     /// A value is not of the wanted kind.

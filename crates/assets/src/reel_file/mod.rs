@@ -30,15 +30,17 @@ pub(crate) struct RoleFile {
 }
 
 impl RoleFile {
-    /// A fault of the core with its place in this file; `None` where the file already says why.
+    /// A fault of the core with its place in this file; `None` where something is wrong already with
+    /// the same sheet or clip, so that the fault may just follow from that.
     pub(crate) fn place(&self, fault: &Fault) -> Option<Problem> {
         let origin = self.origins.find(fault)?;
         let (what, remedy) = (fault.problem(), fault.remedy());
         let mut problem = Problem::new(Responsible::ReelFile, &self.path, what, remedy);
         problem.place = Some(Box::new(Place::of(&self.text, origin.span.clone())));
         problem.key = origin.key;
-        let known = |known: &Problem| known.key == problem.key && known.place == problem.place;
-        (!self.problems.iter().any(known)).then_some(problem)
+        let entry = |key: &str| key.splitn(3, '.').take(2).map(str::to_owned).collect::<Vec<_>>();
+        let at_fault = |known: &Problem| entry(&known.key) == entry(&problem.key);
+        (!self.problems.iter().any(at_fault)).then_some(problem)
     }
 }
 
@@ -79,7 +81,8 @@ pub(crate) fn read(
     let root = parse_toml(&text).map_err(|faults| {
         let problems = faults.into_iter().map(|(span, message)| {
             let what = format!("this is no TOML: {message}");
-            let remedy = "mend the TOML; every line is [table], key = value, or a comment";
+            let remedy =
+                "a line is a [table], a key = value, or a # comment; texts stand in quotes";
             let mut problem = Problem::new(Responsible::ReelFile, path, what, remedy);
             problem.place = Some(Box::new(Place::of(&text, span)));
             problem

@@ -119,7 +119,7 @@ impl<'r> Clip<'r> {
     }
 
     /// The holds as listed, each once.
-    pub fn holds(&self) -> impl ExactSizeIterator<Item = Hold> + use<'r> {
+    pub fn holds(&self) -> impl ExactSizeIterator<Item = Hold> + Clone + use<'r> {
         self.data.holds.iter().map(|hold| Hold { frame: hold.frame, ticks: Ticks::new(hold.ticks) })
     }
 
@@ -160,12 +160,12 @@ impl<'r> Clip<'r> {
     }
 
     /// The marks and their holds, by hold and then by name.
-    pub fn marks(&self) -> impl Iterator<Item = (u32, MarkId)> + use<'r> {
+    pub fn marks(&self) -> impl Iterator<Item = (u32, MarkId)> + Clone + use<'r> {
         self.data.marks.iter().map(|&(hold, mark)| (u32::from(hold), mark))
     }
 
     /// The spans: name, first hold and last hold.
-    pub fn spans(&self) -> impl Iterator<Item = (SpanId, u32, u32)> + use<'r> {
+    pub fn spans(&self) -> impl Iterator<Item = (SpanId, u32, u32)> + Clone + use<'r> {
         self.data.spans.iter().map(|&(span, from, to)| (span, u32::from(from), u32::from(to)))
     }
 

@@ -1,0 +1,202 @@
+//! What a sound reel file means.
+
+use lucky_reel_assets::{Art, Loader, Picture, load_all, load_bytes, load_reel};
+use lucky_reel_core::{Clip, End, ExactTime, Mode, Ticks};
+
+/// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
+fn sheet() -> Picture {
+    let mut picture = Picture::new([64, 32]).unwrap();
+    for cell in (0..24).filter(|cell| ![14, 15].contains(cell)) {
+        picture.set_pixel([cell % 8 * 8 + 3, cell / 8 * 8 + 3], [200, 180, 90, 255]);
+    }
+    picture
+}
+
+fn load(clips: &str) -> Art {
+    let text =
+        format!("reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n{clips}");
+    load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet().to_png())).unwrap()
+}
+
+/// Frames and times of a clip, in milliseconds.
+fn holds(art: &Art, name: &str) -> (Vec<u32>, Vec<f64>) {
+    clip(art, name)
+        .holds()
+        .map(|hold| (art.reel.frame(hold.frame).unwrap().index(), hold.ticks.as_millis_f64()))
+        .unzip()
+}
+
+fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
+    art.reel.get_clip(art.reel.clip(name).unwrap()).unwrap()
+}
+
+#[test]
+fn frames_are_listed_taken_and_left_out() {
+    let art = load(
+        r#"
+        [defaults]
+        fps = 10
+        [clips.list]
+        frames = [4, "5 for 80ms", "4 to 2", "0 to 1 for 20ms"]
+        [clips.every]
+        frames = "all"
+        "#,
+    );
+    assert_eq!(
+        holds(&art, "list"),
+        (vec![4, 5, 4, 3, 2, 0, 1], vec![100., 80., 100., 100., 100., 20., 20.])
+    );
+    assert_eq!(holds(&art, "every").0, (0..32).collect::<Vec<_>>());
+
+    let art = load(
+        r#"
+        [defaults]
+        fps = 10
+        [clips.row]
+        row = 1
+        [clips.column]
+        column = 6
+        [clips.some]
+        row = 1
+        take = [5, "2 to 0", "3 for 7ms"]
+        [clips.turn]
+        rows = { down = 0, up = 2 }
+        take = "1 to 2"
+        "#,
+    );
+    assert_eq!(
+        holds(&art, "row").0,
+        (8..14).collect::<Vec<_>>(),
+        "empty cells at its end are left out"
+    );
+    assert_eq!(holds(&art, "column").0, [6, 14, 22], "but those in between are not");
+    assert_eq!(holds(&art, "some"), (vec![13, 10, 9, 8, 11], vec![100., 100., 100., 100., 7.]));
+    assert_eq!(holds(&art, "turn-down").0, [1, 2]);
+    assert_eq!(holds(&art, "turn-up").0, [17, 18]);
+}
+
+#[test]
+fn times_are_said_in_four_ways() {
+    let art = load(
+        r#"
+        [clips.rate]
+        frames = "0 to 2"
+        fps = 12.5
+        [clips.each]
+        frames = "0 to 2"
+        each = "1/12s"
+        [clips.list]
+        frames = [0, "1 for 5ms", 2]
+        each = ["90ms", "12cs"]
+        [clips.total]
+        frames = [0, "1 for 400ms", 2]
+        total = "1s"
+        [clips.uneven]
+        frames = "0 to 2"
+        fps = 17
+        "#,
+    );
+    assert_eq!(holds(&art, "rate").1, [80., 80., 80.]);
+    assert_eq!(clip(&art, "each").total(), Ticks::from_millis(250));
+    assert_eq!(holds(&art, "list").1, [90., 5., 120.]);
+    assert_eq!(holds(&art, "total").1, [300., 400., 300.]);
+    let three = ExactTime::from_fraction(3 * 72_072_000, 17).unwrap();
+    assert_eq!(clip(&art, "uneven").total(), three.to_ticks());
+}
+
+#[test]
+fn a_clip_takes_over_what_it_does_not_say() {
+    let art = load(
+        r#"
+        [defaults]
+        fps = 10
+        mode = "once"
+        end = "vanish"
+        [clips.walk]
+        rows = { down = 0, up = 2 }
+        take = "0 to 3"
+        mode = "ping-pong"
+        repeat = 3
+        marks = { step = [1, "2 to 3"] }
+        spans = { open = "1 to 2", late = 3 }
+        rest = 2
+        end = { play = "stand" }
+        [clips.run]
+        like = "walk"
+        each = "50ms"
+        [clips.stand]
+        like = "walk"
+        take = "4 to 7"
+        mode = "loop"
+        [clips.bow]
+        like = "walk-up"
+        mode = "once"
+        end = "first"
+        [clips.wave]
+        like = "bow"
+        frames = [9, 8, 9, 8]
+        [clips.glow]
+        frames = [1, 2]
+        mode = "loop"
+        "#,
+    );
+    let run = clip(&art, "run-up");
+    assert_eq!(holds(&art, "run-up"), (vec![16, 17, 18, 19], vec![50.; 4]));
+    assert_eq!((run.mode(), run.repeat(), run.rest()), (Mode::PingPong, Some(3), 2));
+    let next = |name: &str| match clip(&art, name).end() {
+        End::Play(next) => art.reel.clip_name(next).to_owned(),
+        other => format!("{other:?}"),
+    };
+    assert_eq!(next("run-up"), "stand-up", "a clip of a row goes on to the clip of that row");
+    assert_eq!(next("walk-down"), "stand-down");
+    // Three cycles still hold for a loop; for a clip that plays once they fall away.
+    assert_eq!(clip(&art, "stand-down").repeat(), Some(3));
+    assert_eq!((clip(&art, "bow").repeat(), clip(&art, "bow").end()), (Some(1), End::First));
+    assert_eq!(holds(&art, "bow").0, [16, 17, 18, 19]);
+    assert_eq!((holds(&art, "wave").0, next("wave")), (vec![9, 8, 9, 8], "First".to_owned()));
+    // The end of the defaults falls away where nothing ends.
+    assert_eq!((clip(&art, "glow").repeat(), clip(&art, "glow").end()), (None, End::Stay));
+    let marks: Vec<u32> = clip(&art, "walk-up").marks().map(|(hold, _)| hold).collect();
+    assert_eq!(marks, [1, 2, 3]);
+    let name = |span| art.reel.span_name(span);
+    let spans: Vec<_> =
+        clip(&art, "walk-up").spans().map(|(span, a, b)| (name(span), a, b)).collect();
+    assert_eq!(spans, [("open", 1, 2), ("late", 3, 3)]);
+}
+
+#[test]
+fn files_become_roles_of_one_reel() {
+    let text = b"reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = { cell = [8, 8] }\n[clips.idle]\nrow = 0\nfps = 2\n";
+    let read = |_: &str| Ok(sheet().to_png());
+    let two =
+        || Loader::new().bytes("bram.reel.toml", text, read).bytes("moth.reel.toml", text, read);
+    let art = two().load().unwrap();
+    assert_eq!(art.images.len(), 2);
+    assert!(art.reel.clip("idle").is_err());
+    let moth = art.reel.clip("moth/idle").unwrap();
+    let frame = art.reel.get_clip(moth).unwrap().holds().next().unwrap().frame;
+    assert_eq!(art.reel.frame(frame).unwrap().image().index(), 1);
+
+    // Without pixels the same clips come out, although their rows must be looked at.
+    assert_eq!(two().load_reel().unwrap().fingerprint(), art.reel.fingerprint());
+    let next = two().load_next(&art.reel).unwrap();
+    assert_eq!(next.reel.clip("moth/idle"), Ok(moth));
+}
+
+#[test]
+fn the_demo_loads_from_disk_with_and_without_pixels() {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    let files = || ["bram", "tiles", "puff"].map(|name| format!("{folder}/{name}.reel.toml"));
+    let art = load_all(files()).unwrap();
+    assert_eq!(load_reel(files()).unwrap().fingerprint(), art.reel.fingerprint());
+    assert_eq!(art.images.len(), art.reel.image_count());
+    let facings =
+        ["down", "up", "right", "left"].map(|facing| art.reel.clip(&format!("walk-{facing}")));
+    assert!(facings.iter().all(Result::is_ok));
+    for (index, image) in art.images.iter().enumerate() {
+        let holds = art.reel.clips().flat_map(|clip| clip.holds());
+        let frames = holds.filter_map(|hold| art.reel.frame(hold.frame));
+        let own: Vec<_> = frames.filter(|frame| frame.image().index() == index).collect();
+        assert!(!own.is_empty() && own.iter().all(|frame| !image.is_empty_at(frame.source())));
+    }
+}
