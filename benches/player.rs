@@ -2,6 +2,8 @@
 //!
 //! `cargo bench --bench player`
 
+#![allow(clippy::expect_used)] // what is measured is known to be sound
+
 use divan::{Bencher, black_box};
 use lucky_reel::{ClipId, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 

@@ -21,8 +21,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
 
     let walk = reel.clip("bram/walk-down")?; // or just `walk-down`: only one role has it
-    let typo = reel.clip("walk-donw").map_err(|error| error.to_string());
-    println!("{}", typo.expect_err("there is no such clip"));
+    if let Err(error) = reel.clip("walk-donw") {
+        println!("{error}");
+    }
 
     let mut bram = Player::new(&reel, walk);
     bram.advance(&reel, Ticks::from_millis(200));

@@ -159,7 +159,7 @@ fn each_mistake_is_told_with_place_and_remedy() {
         (
             "step = [1, 3]",
             "step = [1, 4]",
-            (12, 21),
+            (12, 22),
             "clips.walk.marks.step",
             &["no hold 4", "0 to 3"],
         ),

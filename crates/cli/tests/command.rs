@@ -1,0 +1,187 @@
+//! The command as its users meet it: what it prints, what it writes, how it fails.
+
+use std::fs;
+use std::path::{Path, PathBuf};
+use std::process::{Command, Output, Stdio};
+
+use serde_json::Value;
+
+const GREENHOUSE: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+
+fn reel(name: &str) -> String {
+    format!("{GREENHOUSE}/{name}.reel.toml")
+}
+
+fn run_in(folder: &Path, arguments: &[&str]) -> Output {
+    let mut command = Command::new(env!("CARGO_BIN_EXE_lucky-reel"));
+    command.args(arguments).current_dir(folder).stdin(Stdio::null()).output().unwrap()
+}
+
+fn run(arguments: &[&str]) -> Output {
+    run_in(Path::new("."), arguments)
+}
+
+fn text(bytes: &[u8]) -> String {
+    String::from_utf8(bytes.to_vec()).unwrap()
+}
+
+fn printed(arguments: &[&str]) -> String {
+    let output = run(arguments);
+    assert!(output.status.success(), "{}", text(&output.stderr));
+    assert!(output.stderr.is_empty());
+    text(&output.stdout)
+}
+
+#[test]
+fn clips_are_listed_for_people_and_for_programs() {
+    let table = printed(&["clips", &reel("puff")]);
+    assert_eq!(
+        table,
+        "clip  frames  milliseconds              total ms  mode  marks    end\n\
+         puff  0 to 7  40, 60, 90 x 4, 120, 160       740  once  burst 1  vanish\n"
+    );
+    let clips: Value =
+        serde_json::from_str(&printed(&["clips", &reel("tiles"), "--format", "json"])).unwrap();
+    let glow = clips.as_array().unwrap().iter().find(|clip| clip["name"] == "glow").unwrap();
+    assert_eq!(
+        (&glow["mode"], &glow["repeat"], &glow["end"]),
+        (&"ping-pong".into(), &Value::Null, &Value::Null)
+    );
+    assert_eq!(glow["total_ticks"], 980 * 72_072);
+    assert_eq!(glow["holds"][2], serde_json::json!({ "frame": 8, "ticks": 120 * 72_072 }));
+    let bram: Value =
+        serde_json::from_str(&printed(&["clips", &reel("bram"), "--format", "json"])).unwrap();
+    let marks = serde_json::json!({ "step": [1, 3], "step-left": [1], "step-right": [3] });
+    assert_eq!((&bram[0]["marks"], &bram[0]["name"]), (&marks, &"walk-down".into()));
+}
+
+#[test]
+fn a_trace_keeps_its_promise() {
+    let puff = reel("puff");
+    let arguments = ["trace", &puff, "puff", "--every", "400ms", "--lasting", "1s", "--format"];
+    let with = |format: &str| printed(&[&arguments[..], &[format]].concat());
+    let ms = |millis: u64| millis * 72_072;
+    let csv = with("csv");
+    let mut lines = csv.lines();
+    assert_eq!(lines.next(), Some("update,t,event,hold,frame,cycle,mark"));
+    let expected = [
+        "1,0,enter,0,0,0,".to_owned(),
+        format!("1,{},enter,1,1,0,", ms(40)),
+        format!("1,{},mark,1,1,0,burst", ms(40)),
+        format!("1,{},enter,2,2,0,", ms(100)),
+    ];
+    assert!(lines.by_ref().take(4).eq(expected.iter().map(String::as_str)), "{csv}");
+    let tail: Vec<&str> = csv.lines().rev().take(3).collect();
+    let ends = [
+        format!("3,{},show,,,1,", ms(1_000)), // the last update is shorter
+        format!("2,{},show,,,1,", ms(800)),
+        format!("2,{},end,7,7,1,", ms(740)),
+    ];
+    assert_eq!(tail, ends, "{csv}");
+
+    // The three formats say the same.
+    let json = with("json");
+    for (row, object) in csv.lines().skip(1).zip(json.lines()) {
+        let object: Value = serde_json::from_str(object).unwrap();
+        let cell = |key: &str| match &object[key] {
+            Value::Null => String::new(),
+            Value::String(text) => text.clone(),
+            other => other.to_string(),
+        };
+        let keys = ["update", "t", "event", "hold", "frame", "cycle", "mark"];
+        assert_eq!(row, keys.map(cell).join(","));
+    }
+    assert_eq!(json.lines().count() + 1, csv.lines().count());
+    assert_eq!(with("table").lines().count(), csv.lines().count());
+}
+
+#[test]
+fn pictures_are_drawn_and_never_over_others() {
+    let folder = tempfile::tempdir().unwrap();
+    let drawn = run_in(folder.path(), &["draw", &reel("bram"), "walk-right"]);
+    assert!(drawn.status.success() && drawn.stdout.is_empty());
+    let path = folder.path().join("walk-right.png");
+    let picture = lucky_reel::assets::Picture::from_png(&fs::read(&path).unwrap()).unwrap();
+    assert_eq!(picture.size()[0], 1280);
+    let lit =
+        |colour: [u8; 3]| picture.rgba().chunks(4).filter(|pixel| pixel[..3] == colour).count();
+    assert!(lit([0xff, 0xc8, 0x57]) > 100, "marks are drawn");
+    assert!(lit([0xff, 0xf4, 0xc4]) >= 4 * 36, "the lantern burns in each of four pictures");
+
+    fs::write(&path, "mine").unwrap();
+    let refused = run_in(folder.path(), &["draw", &reel("bram"), "walk-right"]);
+    assert_eq!(refused.status.code(), Some(1));
+    assert!(text(&refused.stderr).contains("--force"), "{}", text(&refused.stderr));
+    assert_eq!(fs::read(&path).unwrap(), b"mine");
+    assert!(
+        run_in(folder.path(), &["draw", &reel("bram"), "walk-right", "--force"]).status.success()
+    );
+    assert_ne!(fs::read(&path).unwrap(), b"mine");
+}
+
+#[test]
+fn the_demo_tells_what_happened_and_writes_what_it_says() {
+    let folder = tempfile::tempdir().unwrap();
+    let output = run_in(folder.path(), &["demo"]);
+    let told = text(&output.stdout);
+    assert!(output.status.success(), "{}", text(&output.stderr));
+    let line = |word: &str| told.lines().find(|line| line.starts_with(word)).unwrap().to_owned();
+    // 7.1 s of walking at two steps in 500 ms.
+    assert!(line("steps").contains("28 heard"), "{told}");
+    assert_eq!(line("puffs"), "puffs    4 shown, 4 gone");
+    assert!(line("cycles").contains("fan 47"), "{told}");
+    let path = |word: &str| -> PathBuf {
+        folder.path().join(line(word).split_whitespace().nth(1).unwrap())
+    };
+    let still = lucky_reel::assets::Picture::from_png(&fs::read(path("still")).unwrap()).unwrap();
+    assert_eq!(still.size(), [1280, 800]);
+    let moving = fs::read(path("moving")).unwrap();
+    let chunks = |name: &[u8]| moving.windows(4).filter(|bytes| *bytes == name).count();
+    assert_eq!((chunks(b"acTL"), chunks(b"IEND")), (1, 1));
+    assert!(chunks(b"fcTL") >= 200);
+
+    // Again: a folder of its own, or a refusal where one is named.
+    let again = text(&run_in(folder.path(), &["demo"]).stdout);
+    assert!(again.contains("greenhouse-night-2"), "{again}");
+    let refused = run_in(folder.path(), &["demo", "--to", "greenhouse-night"]);
+    assert_eq!(refused.status.code(), Some(1));
+    assert!(run_in(folder.path(), &["demo", "--terminal"]).status.code() == Some(1));
+}
+
+#[test]
+fn failures_and_wrong_usage_differ_in_their_status() {
+    let folder = tempfile::tempdir().unwrap();
+    let updates = folder.path().join("updates.txt");
+    fs::write(&updates, "16ms\n\n  1/60s\n16\n").unwrap();
+    let (puff, updates) = (reel("puff"), updates.to_str().unwrap());
+    let folder_path = folder.path().to_str().unwrap();
+    let cases: &[(&[&str], i32, &str)] = &[
+        (&["clips", "none.reel.toml"], 1, "no such file"),
+        (&["clips", folder_path], 1, "a folder"),
+        (&["trace", &puff, "pufff"], 1, "did you mean `puff`"),
+        (&["trace", &puff, "puff", "--updates", updates], 1, "updates.txt:4: `16` is no duration"),
+        (&["trace", &puff, "puff", "--updates", "none.txt"], 1, "check the path"),
+        (&["draw", &puff, "puff", "--to", "no/folder/x.png"], 1, "folder does not exist"),
+        (&["trace", &puff, "puff", "--speed", "nan"], 2, "out of range"),
+        (&["trace", &puff, "puff", "--speed", "1/0"], 2, "out of range"),
+        (&["trace", &puff, "puff", "--speed", "99999"], 2, "32767"),
+        (&["trace", &puff, "puff", "--every", "0ms"], 2, "one tick at least"),
+        (&["trace", &puff, "puff", "--every", "16"], 2, "needs its unit"),
+        (&["trace", &puff, "puff", "--every", "1s", "--updates", "-"], 2, "cannot be used with"),
+        (&["clips", &puff, "--format", "xml"], 2, "possible values"),
+        (&["dmeo"], 2, "demo"),
+        (&[], 2, "Usage"),
+    ];
+    for (arguments, status, words) in cases {
+        let output = run(arguments);
+        let told = text(&output.stderr);
+        assert_eq!(output.status.code(), Some(*status), "{arguments:?}: {told}");
+        assert!(told.contains(words), "{arguments:?}: {told}");
+        assert!(!told.contains("panicked"), "{told}");
+        // Of a list of updates, those before the mistake have been played.
+        assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
+    }
+    for command in ["demo", "clips", "trace", "draw"] {
+        assert!(printed(&[command, "--help"]).contains("Example"), "{command}");
+    }
+}

@@ -1,0 +1,12 @@
+//! The pictures that are committed are those that the painter paints.
+
+use lucky_reel_assets::Picture;
+
+#[test]
+fn committed_pictures_are_the_painted_ones() {
+    for (name, painted) in greenhouse_painter::pictures() {
+        let path = format!("{}/../greenhouse/{name}", env!("CARGO_MANIFEST_DIR"));
+        let committed = Picture::from_png(&std::fs::read(path).unwrap()).unwrap();
+        assert!(committed == painted, "{name}: cargo run -p greenhouse-painter --example paint");
+    }
+}
