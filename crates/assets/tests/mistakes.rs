@@ -1,6 +1,8 @@
 //! Mistakes in reel files, as people make them: each is told with its place and its remedy, and
 //! nothing panics.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
 use std::io;
 use std::path::Path;
 
@@ -53,12 +55,13 @@ fn load_text(text: &str) -> Result<lucky_reel_assets::Art, LoadError> {
     load_bytes("bram.reel.toml", text.as_bytes(), read)
 }
 
-/// The sound file with one line put in place of another, and what must be told of it: line, column,
-/// key, and words of the message.
+/// What is put in place of what, and what must be told of it: line and column, key, words.
+type Case<'c> = (&'c str, &'c str, (usize, usize), &'c str, &'c [&'c str]);
+
 #[test]
 fn each_mistake_is_told_with_place_and_remedy() {
     let image = "image = \"bram.png\"";
-    let cases: &[(&str, &str, (usize, usize), &str, &[&str])] = &[
+    let cases: &[Case<'_>] = &[
         (
             "fps   = 8",
             "fsp   = 8",

@@ -1,5 +1,7 @@
 //! Pixels in, pixels drawn, pixels out.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
 use lucky_reel_assets::picture::MovingPng;
 use lucky_reel_assets::{Canvas, Picture, whole_file};
 use lucky_reel_core::*;

@@ -1,5 +1,5 @@
 use std::fs::File;
-use std::io::{self, BufRead, BufReader, BufWriter, Write};
+use std::io::{self, BufRead, BufReader, BufWriter, Lines, Write};
 use std::path::Path;
 
 use lucky_reel::{Event, ExactTime, Player, Reel, Ticks, assets};
@@ -28,16 +28,19 @@ pub(crate) fn run(arguments: &Trace) -> Result<(), Failure> {
     if !from.is_zero() {
         player.seek(&reel, from);
     }
+    let updates = arguments.updates.as_deref().map(Updates::open).transpose()?;
     let mut out = Output::new(BufWriter::new(io::stdout().lock()), arguments.format)?;
     let mut tracer = Tracer { reel: &reel, player, update: 0, passed: Ticks::ZERO };
-    match &arguments.updates {
+    match updates {
         None => {
             for dt in even_updates(arguments.every, arguments.lasting) {
                 tracer.update(dt, &mut out)?;
             }
         }
-        Some(path) => {
-            each_update(path, |dt| tracer.update(dt, &mut out))?;
+        Some(mut updates) => {
+            while let Some(dt) = updates.next()? {
+                tracer.update(dt, &mut out)?;
+            }
         }
     }
     out.finish()?;
@@ -56,32 +59,44 @@ fn even_updates(every: ExactTime, lasting: ExactTime) -> impl Iterator<Item = Ti
     })
 }
 
-/// Calls with each duration of a file, a line each.
-fn each_update(
-    path: &Path,
-    mut update: impl FnMut(Ticks) -> Result<(), Failure>,
-) -> Result<(), Failure> {
-    let shown = path.display();
-    let unreadable = |error: io::Error| {
-        Failure::new(format!("{shown}: the updates can not be read: {error}: check the path"))
-    };
-    let reader: Box<dyn BufRead> = if path == Path::new("-") {
-        Box::new(io::stdin().lock())
-    } else {
-        Box::new(BufReader::new(File::open(path).map_err(unreadable)?))
-    };
-    for (number, line) in (1..).zip(reader.lines()) {
-        let line = line.map_err(unreadable)?;
-        let line = line.trim();
-        if line.is_empty() {
-            continue;
-        }
-        let time: ExactTime = line.parse().map_err(|error| {
-            Failure::new(format!("{shown}:{number}: `{line}` is no duration: {error}"))
-        })?;
-        update(time.to_ticks())?;
+/// The durations of a file, a line each; read as they are wanted, for they may be typed.
+struct Updates {
+    shown: String,
+    lines: Lines<Box<dyn BufRead>>,
+    number: u64,
+}
+
+impl Updates {
+    fn open(path: &Path) -> Result<Updates, Failure> {
+        let shown = path.display().to_string();
+        let reader: Box<dyn BufRead> = if path == Path::new("-") {
+            Box::new(io::stdin().lock())
+        } else {
+            let file = File::open(path).map_err(|error| unreadable(&shown, &error))?;
+            Box::new(BufReader::new(file))
+        };
+        Ok(Updates { shown, lines: reader.lines(), number: 0 })
     }
-    Ok(())
+
+    fn next(&mut self) -> Result<Option<Ticks>, Failure> {
+        for line in self.lines.by_ref() {
+            self.number += 1;
+            let line = line.map_err(|error| unreadable(&self.shown, &error))?;
+            let line = line.trim();
+            if !line.is_empty() {
+                let time: ExactTime = line.parse().map_err(|error| {
+                    let place = format!("{}:{}", self.shown, self.number);
+                    Failure::new(format!("{place}: `{line}` is no duration: {error}"))
+                })?;
+                return Ok(Some(time.to_ticks()));
+            }
+        }
+        Ok(None)
+    }
+}
+
+fn unreadable(shown: &str, error: &io::Error) -> Failure {
+    Failure::new(format!("{shown}: the updates can not be read: {error}: check the path"))
 }
 
 struct Tracer<'r> {

@@ -1,5 +1,7 @@
 //! The command as its users meet it: what it prints, what it writes, how it fails.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
 use std::fs;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};

@@ -1,5 +1,7 @@
 //! What `trace` prints, row by row, against the naive model that the core is tested with.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
 #[path = "../../core/tests/model/mod.rs"]
 #[allow(dead_code)] // what is commanded there is not commanded here
 mod model;

@@ -1,5 +1,7 @@
 //! What a builder refuses: everything, all together, each with its place and its remedy.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
 use lucky_reel_core::*;
 
 fn ms(millis: u64) -> Ticks {

@@ -1,5 +1,7 @@
 //! A session of two days at a jittering 60 Hz ends on the exact tick.
 
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
 use std::time::Duration;
 
 use lucky_reel_core::*;

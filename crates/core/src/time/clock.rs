@@ -260,7 +260,7 @@ mod tests {
         clock.set_scale(0.3).unwrap();
         let sum: Ticks = (0..1_000).map(|_| clock.step(Duration::from_nanos(1_000_003))).sum();
         let unscaled = 1_000_003_u128 * 1_000 * 9_009 / 125_000;
-        assert_eq!(u128::from(sum.get()), unscaled * 19_661 >> 16); // 0.3 is 19,661/65,536
+        assert_eq!(u128::from(sum.get()), (unscaled * 19_661) >> 16); // 0.3 is 19,661/65,536
         clock.pause();
         assert_eq!(clock.step_millis(20), Ticks::ZERO);
         clock.resume();
