@@ -18,6 +18,7 @@ pub mod chart;
 mod document;
 mod loader;
 pub mod picture;
+mod pictures;
 mod problem;
 mod reel_file;
 mod source;
@@ -25,6 +26,7 @@ pub mod whole_file;
 
 pub use art::Art;
 pub use canvas::Canvas;
-pub use loader::{Limits, Loader, load, load_all, load_bytes, load_reel};
+pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use picture::Picture;
+pub use pictures::Limits;
 pub use problem::{LoadError, Problem, Responsible};

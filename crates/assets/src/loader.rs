@@ -4,29 +4,11 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{Fault, Reel, ReelBuilder};
 
-use crate::picture::{MOST_PIXELS, PngHeader};
+use crate::Art;
+use crate::pictures::{Limits, Pictures};
 use crate::problem::{LoadError, Problem, Responsible};
 use crate::reel_file::{self, RoleFile};
 use crate::source::{Source, read_file};
-use crate::{Art, Picture};
-
-/// How much a loader takes in before it refuses. Everything is checked before memory is taken.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub struct Limits {
-    /// Bytes of one reel file: 4 MiB.
-    pub reel_bytes: u64,
-    /// Bytes of one picture file: 256 MiB.
-    pub picture_bytes: u64,
-    /// Pixels of one picture: 67,108,864, which take 256 MiB.
-    pub pixels: u64,
-}
-
-impl Default for Limits {
-    fn default() -> Limits {
-        Limits { reel_bytes: 4 << 20, picture_bytes: 256 << 20, pixels: MOST_PIXELS }
-    }
-}
 
 /// Loads one reel file and its pictures.
 ///
@@ -112,15 +94,6 @@ struct Input<'r> {
     source: Source<'r>,
 }
 
-/// Pictures by their paths, each read once.
-pub(crate) struct Pictures<'s, 'r> {
-    source: &'s mut Source<'r>,
-    limits: Limits,
-    keep_pixels: bool,
-    pictures: BTreeMap<String, Picture>,
-    headers: BTreeMap<String, [u32; 2]>,
-}
-
 impl<'r> Loader<'r> {
     /// A loader of nothing.
     pub fn new() -> Loader<'r> {
@@ -188,13 +161,7 @@ impl<'r> Loader<'r> {
             return Err(Problem::new(Responsible::Disk, Path::new(""), what, "name one").into());
         }
         for mut input in self.files {
-            let mut images = Pictures {
-                source: &mut input.source,
-                limits: self.limits,
-                keep_pixels,
-                pictures: BTreeMap::new(),
-                headers: BTreeMap::new(),
-            };
+            let mut images = Pictures::new(&mut input.source, self.limits, keep_pixels);
             let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
                 let before = roles.iter().map(|role| &*role.role);
                 reel_file::check_role(&input.path, before)?;
@@ -203,7 +170,7 @@ impl<'r> Loader<'r> {
             match role {
                 Ok(role) => {
                     for (sheet, image) in &role.images {
-                        let picture = images.pictures.get(image).cloned();
+                        let picture = images.take(image);
                         pictures.extend(picture.map(|picture| (*sheet, picture)));
                     }
                     problems.extend(role.problems.iter().cloned());
@@ -251,41 +218,6 @@ fn text_of(path: &Path, text: Option<&[u8]>, limits: Limits) -> Result<String, L
         let what = "this is not a text in UTF-8";
         Problem::new(Responsible::ReelFile, path, what, "give a reel file, NAME.reel.toml").into()
     })
-}
-
-impl Pictures<'_, '_> {
-    /// Width and height of a picture, without decoding it if its pixels are not wanted.
-    pub(crate) fn size(&mut self, name: &str) -> Result<[u32; 2], Problem> {
-        if self.keep_pixels {
-            return self.picture(name).map(Picture::size);
-        }
-        if let Some(size) = self.headers.get(name) {
-            return Ok(*size);
-        }
-        let bytes = self.source.read(name, self.limits.picture_bytes)?;
-        let size = PngHeader::read(&bytes).map_err(|error| self.bad_picture(name, &error))?.size;
-        self.headers.insert(name.to_owned(), size);
-        Ok(size)
-    }
-
-    /// The pixels of a picture.
-    pub(crate) fn picture(&mut self, name: &str) -> Result<&Picture, Problem> {
-        if !self.pictures.contains_key(name) {
-            let bytes = self.source.read(name, self.limits.picture_bytes)?;
-            let picture = Picture::from_png_within(&bytes, self.limits.pixels)
-                .map_err(|error| self.bad_picture(name, &error))?;
-            self.pictures.insert(name.to_owned(), picture);
-        }
-        Ok(&self.pictures[name])
-    }
-
-    fn bad_picture(&self, name: &str, error: &crate::picture::PictureError) -> Problem {
-        let path = match &self.source {
-            Source::Folder(folder) => folder.join(name),
-            Source::Function(_) => PathBuf::from(name),
-        };
-        Problem::new(Responsible::Picture, &path, error.what(), error.remedy())
-    }
 }
 
 impl std::fmt::Debug for Loader<'_> {

@@ -38,6 +38,7 @@ extern crate alloc;
 extern crate std;
 
 pub mod clip;
+mod ids;
 pub mod play;
 mod range;
 pub mod reel;
@@ -45,13 +46,11 @@ pub mod sheet;
 pub mod time;
 pub mod view;
 
-pub use clip::{Clip, End, Hold, Mode, NewClip};
+pub use clip::{End, Mode, NewClip};
+pub use ids::{ClipId, FrameId, ImageId, MarkId, SheetId, SpanId};
 pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer};
 pub use range::OutOfRange;
-pub use reel::{
-    BuildError, ClipId, Fault, FrameId, ImageId, MarkId, NameError, NewSheet, Reel, ReelBuilder,
-    SheetId, SpanId,
-};
+pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewSheet, Reel, ReelBuilder};
 pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
 pub use view::{Blit, Flips, Place, Quad, View};

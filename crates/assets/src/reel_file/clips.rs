@@ -10,7 +10,7 @@ use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Origin, Origins};
 use super::sheets::{Sheet, Sheets};
 use crate::document::{Entry, Node, Notes, Value, join};
-use crate::loader::Pictures;
+use crate::pictures::Pictures;
 
 /// A clip that an entry makes: its name, and its row where the entry makes one for each.
 struct Made {

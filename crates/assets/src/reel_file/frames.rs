@@ -6,7 +6,7 @@ use lucky_reel_core::{ExactTime, Rect};
 
 use super::sheets::Sheet;
 use crate::document::{Node, Notes};
-use crate::loader::Pictures;
+use crate::pictures::Pictures;
 
 /// A frame, its own time if it has one, and where it was written.
 #[derive(Clone, Debug)]

@@ -14,7 +14,7 @@ use std::path::{Path, PathBuf};
 use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
 
 use crate::document::{Node, Notes, Value, parse_toml};
-use crate::loader::Pictures;
+use crate::pictures::Pictures;
 use crate::problem::{LoadError, Place, Problem, Responsible};
 use origins::Origins;
 

@@ -6,7 +6,7 @@ use lucky_reel_core::{Grid, NewSheet, Pivot, ReelBuilder, SheetId};
 
 use super::origins::{Origin, Origins};
 use crate::document::{Node, Notes, Value, join};
-use crate::loader::Pictures;
+use crate::pictures::Pictures;
 
 /// A sheet that clips can name.
 pub(super) struct Sheet {

@@ -1,16 +1,41 @@
 //! Clips: named sequences of holds.
 
+mod line;
 mod new_clip;
+mod rings;
 mod stored;
 
+pub(crate) use line::{Line, RETURNING, Spot};
 pub use new_clip::NewClip;
 pub(crate) use new_clip::{NewEnd, Times};
-pub use stored::{Clip, Hold};
+pub(crate) use rings::{find_rings, length_by};
 pub(crate) use stored::{ClipData, HoldData, Ring, Rings};
 
-use crate::reel::ClipId;
+use crate::ids::ClipId;
 
 /// In which order a clip's holds are shown, and how often.
+///
+/// # Cycles
+///
+/// A ping-pong of one hold never turns; one-hold clips are legal in every mode. The cycle count is a
+/// place: crossing boundary k reports cycle k either way, and leaves k or k − 1 done. On an endless
+/// clip it may go below zero; it wraps at 32 bits.
+///
+/// ```
+/// use lucky_reel_core::{Event, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+///
+/// let mut builder = Reel::builder();
+/// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let glow = NewClip::of(lamp).frames(0..4).each(Ticks::new(1)).mode(Mode::PingPong).repeat(1);
+/// let glow = builder.clip("glow", glow);
+/// let reel = builder.build()?;
+/// let entered = Player::new(&reel, glow).advance(&reel, Ticks::new(99)).filter_map(|event| match event {
+///     Event::Enter { hold, .. } => Some(hold),
+///     _ => None,
+/// });
+/// assert_eq!(entered.collect::<Vec<_>>(), [0, 1, 2, 3, 2, 1, 0]);
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub enum Mode {
     /// 0 1 2 3, then 0 again: for ever, or as often as `repeat` says.
@@ -36,6 +61,26 @@ impl Mode {
 }
 
 /// What happens when the last hold's time is up.
+///
+/// # End
+///
+/// It is reported once, as [`Event::End`](crate::Event::End). Clips that go on to one another may go
+/// round in a ring: a day of it is skipped in constant time.
+///
+/// ```
+/// use lucky_reel_core::{Event, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+///
+/// let mut builder = Reel::builder();
+/// let bram = builder.sheet("bram", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let new = || NewClip::of(bram).each(Ticks::from_millis(100));
+/// let land = builder.clip("land", new().frames([3]).mode(Mode::Once).then_play("idle"));
+/// let idle = builder.clip("idle", new().frames([0, 1]));
+/// let reel = builder.build()?;
+/// let mut player = Player::new(&reel, land);
+/// player.advance(&reel, Ticks::from_millis(250)); // 150 ms are left over for `idle`
+/// assert_eq!((player.clip(), player.hold(&reel)), (idle, Some(1)));
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub enum End {
     /// The last hold stays up.

@@ -3,7 +3,7 @@ use alloc::vec::Vec;
 use core::ops::RangeInclusive;
 
 use super::Mode;
-use crate::reel::SheetId;
+use crate::ids::SheetId;
 use crate::time::{ExactTime, Ticks};
 
 /// What a clip shall be; [`ReelBuilder::clip`](crate::ReelBuilder::clip) takes it.

@@ -1,40 +1,12 @@
 //! Moving by any amount in constant time.
 
 use super::events::Events;
-use super::line::RETURNING;
-use super::player::{NEGATIVE, PAUSED, Player};
-use super::rings::length_by;
-use crate::clip::{ClipData, End};
-use crate::reel::{ClipId, Reel};
+use super::movement::{Drive, Movement};
+use super::player::{NEGATIVE, Player};
+use crate::clip::{ClipData, End, RETURNING, length_by};
+use crate::ids::ClipId;
+use crate::reel::Reel;
 use crate::time::Ticks;
-
-/// What moves a player.
-#[derive(Clone, Copy, Debug)]
-pub(super) enum Drive {
-    /// Game time, by the player's speed.
-    Time(Ticks),
-    /// Ground, in 65,536ths of a pixel.
-    Ground(i64),
-}
-
-/// A movement: so many steps from its first moment, each worth `rate` units of clip time.
-///
-/// A step is a tick of game time or a 65,536th of a pixel.
-#[derive(Clone, Copy, Debug)]
-pub(super) struct Movement {
-    /// The first moment, in steps from the start of the advance.
-    pub(super) first: u64,
-    pub(super) steps: u64,
-    pub(super) rate: u64,
-    pub(super) negative: bool,
-    pub(super) by_ground: bool,
-}
-
-impl Movement {
-    pub(super) fn units(&self) -> u128 {
-        u128::from(self.steps) * u128::from(self.rate)
-    }
-}
 
 impl Player {
     /// Lets game time pass, and gives the events of it.
@@ -159,36 +131,6 @@ impl Player {
             }
             _ => false,
         }
-    }
-
-    /// What the present movement is, once pause and hit-stop have had their share; `None` when it
-    /// does not move.
-    pub(super) fn movement(&mut self, clip: &ClipData, drive: Drive) -> Option<Movement> {
-        if self.has(PAUSED) {
-            return None;
-        }
-        let movement = match drive {
-            Drive::Time(dt) => {
-                let frozen = dt.get().min(u64::from(self.frozen));
-                self.frozen -= frozen as u32;
-                Movement {
-                    first: frozen,
-                    steps: dt.get() - frozen,
-                    rate: u64::from(self.pace.size()),
-                    negative: self.pace.is_negative(),
-                    by_ground: false,
-                }
-            }
-            Drive::Ground(_) if self.frozen > 0 => return None,
-            Drive::Ground(steps) => Movement {
-                first: 0,
-                steps: steps.unsigned_abs(),
-                rate: clip.units_for_ground,
-                negative: steps < 0,
-                by_ground: true,
-            },
-        };
-        (movement.units() > 0).then_some(movement)
     }
 
     /// Any movement, in constant time.

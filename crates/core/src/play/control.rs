@@ -1,8 +1,9 @@
 //! What the game tells a player to do.
 
 use super::player::{FLIP_X, FLIP_Y, PAUSED, Player, State};
+use crate::ids::ClipId;
 use crate::range::{OutOfRange, Range};
-use crate::reel::{ClipId, Reel};
+use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
 
 impl Player {
@@ -30,6 +31,22 @@ impl Player {
     ///
     /// The first moving advance after it reports the first hold and its marks at that moment, and
     /// fixes the direction in which the clip is read: at a negative speed, from its last hold.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
+    /// # let walk = builder.clip("walk", walk);
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// bram.advance(&reel, Ticks::from_millis(150));
+    /// bram.play(&reel, walk);
+    /// assert_eq!(bram.hold(&reel), Some(0));
+    /// let first = bram.advance(&reel, Ticks::from_millis(10)).next().unwrap();
+    /// assert!(matches!(first, Event::Enter { hold: 0, at: Ticks::ZERO, .. }));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
     pub fn play(&mut self, reel: &Reel, clip: ClipId) {
         self.asked = clip;
         self.start(reel);
@@ -104,6 +121,24 @@ impl Player {
     /// chain. A play that stayed at either end goes on when its speed turns inwards.
     ///
     /// Turning never changes the frame by itself; the next moving advance may, at its first moment.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
+    /// # let walk = builder.clip("walk", walk);
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// bram.advance(&reel, Ticks::from_millis(250));
+    /// bram.set_speed(Speed::BACKWARDS); // turned in flight: back the way it came
+    /// bram.advance(&reel, Ticks::from_millis(100));
+    /// assert_eq!(bram.hold(&reel), Some(1));
+    ///
+    /// bram.play(&reel, walk); // started backwards: from its last hold
+    /// assert_eq!(bram.hold(&reel), Some(3));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
     pub fn set_speed(&mut self, speed: Speed) {
         if speed.is_negative() != self.pace.is_negative() {
             self.look_twice();
@@ -167,6 +202,21 @@ impl Player {
     /// Freezes this player for so much game time (59 s at most); it then goes on without having
     /// lost or gained any. Of two hit-stops the longer counts. It counts also at speed 0, not while
     /// paused, and survives [`play`](Player::play).
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
+    /// # let walk = builder.clip("walk", walk);
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// bram.advance(&reel, Ticks::from_millis(50));
+    /// bram.hit_stop(Ticks::from_millis(80));
+    /// let next = bram.advance(&reel, Ticks::from_millis(200)).next().unwrap();
+    /// assert_eq!(next.at(), Ticks::from_millis(80 + 50)); // late by the hit-stop, and no more
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
     pub fn hit_stop(&mut self, time: Ticks) {
         self.look_twice();
         self.frozen = self.frozen.max(u32::try_from(time.get()).unwrap_or(u32::MAX));

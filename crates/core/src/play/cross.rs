@@ -1,9 +1,9 @@
 //! What happens at the first moment of a movement, and at each boundary: the laws of playback, one
 //! boundary at a time. [`advance`](super::advance) does the same for many boundaries at once.
 
-use super::line::Line;
 use super::player::{BACKWARDS, NEGATIVE, Player, State};
 use crate::clip::End;
+use crate::clip::Line;
 use crate::reel::Reel;
 
 /// What is to be reported for one instant, in the order of the law: cycle, turn, end, next, enter,

@@ -1,10 +1,11 @@
 use core::fmt;
 
-use super::advance::{Drive, Movement};
 use super::cross::Happened;
-use super::line::RETURNING;
+use super::movement::{Drive, Movement};
 use super::player::{Player, State};
-use crate::reel::{ClipId, FrameId, MarkId, Reel};
+use crate::clip::RETURNING;
+use crate::ids::{ClipId, FrameId, MarkId};
+use crate::reel::Reel;
 use crate::time::Ticks;
 
 /// What an advance reports.
@@ -20,6 +21,27 @@ use crate::time::Ticks;
 ///
 /// `clip`, `hold` (from 0 in the clip's own list), `frame` and `cycle` (complete so far) say where it
 /// happened.
+///
+/// ```
+/// use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+///
+/// let mut builder = Reel::builder();
+/// let fan = builder.sheet("fan", NewSheet::grid([32, 16], Grid::cells([16, 16])));
+/// let turn = NewClip::of(fan).frames(0..2).each(Ticks::from_millis(100)).mark("click", [0]);
+/// let turn = builder.clip("turn", turn);
+/// let reel = builder.build()?;
+/// let mut player = Player::new(&reel, turn);
+/// player.advance(&reel, Ticks::from_millis(150));
+/// let told = player.advance(&reel, Ticks::from_millis(60)).map(|event| match event {
+///     Event::Cycle { cycle, .. } => format!("cycle {cycle} is complete"),
+///     Event::Enter { hold, .. } => format!("hold {hold} came up"),
+///     Event::Mark { mark, at, .. } => format!("{} after {at}", reel.mark_name(mark)),
+///     other => format!("{other:?}"),
+/// });
+/// let told: Vec<String> = told.collect();
+/// assert_eq!(told, ["cycle 1 is complete", "hold 0 came up", "click after 50ms"]);
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 #[allow(missing_docs)] // the fields are explained above, once

@@ -2,32 +2,37 @@
 //!
 //! # The laws, and where the code keeps them
 //!
-//! | law | where |
+//! | law | where it is stated, with an example |
 //! | --- | --- |
-//! | half-open holds, cycles, the closing hold | [`Player`], `line` |
-//! | partition, nothing skipped, order in one instant | [`Player::advance`], [`Events`] |
-//! | start, same clip again, hit-stop | [`Player::play`], [`Player::switch_to`], [`Player::hit_stop`] |
-//! | end, chains and rings | [`End`](crate::End), [`Player::advance`] |
-//! | backwards, and turned in flight | [`Player::set_speed`] |
-//! | seek | [`Player::seek`], [`Player::seek_hold`] |
+//! | time | [`time`](crate::time) |
+//! | half-open holds | [`Player`] |
+//! | partition, nothing skipped | [`Player::advance`] |
+//! | start | [`Player::play`] |
+//! | cycles | [`Mode`](crate::Mode) |
+//! | end | [`End`](crate::End) |
+//! | backwards | [`Player::set_speed`] |
+//! | order in one instant | [`Event`] |
+//! | same clip again | [`Player::switch_to`] |
+//! | seek | [`Player::seek`] |
+//! | hit-stop | [`Player::hit_stop`] |
 //! | fitting, ground covered | [`Player::fit_to`], [`Player::advance_by_distance`] |
 //! | a look-up and a player never disagree | [`Reel::moment`](crate::Reel::moment) |
-//! | reels: the next version, a foreign one | [`Player::fits`] |
+//! | pivot | [`view`](crate::view) |
+//! | refused when built | [`ReelBuilder`](crate::ReelBuilder) |
+//! | the next version of a reel, a foreign reel | [`Reel::next_version`](crate::Reel::next_version), [`Player::fits`] |
 
 mod advance;
 mod control;
 mod cross;
 mod events;
-mod line;
 mod moment;
+mod movement;
 mod player;
 mod read;
-mod rings;
 mod save;
 mod seek;
 
 pub use events::{Event, Events};
 pub use moment::Moment;
 pub use player::Player;
-pub(crate) use rings::find_rings;
 pub use save::{SaveError, SavedPlayer};

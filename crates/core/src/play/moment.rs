@@ -1,6 +1,7 @@
 use super::Player;
-use super::advance::Drive;
-use crate::reel::{ClipId, FrameId, Reel, SpanId};
+use super::movement::Drive;
+use crate::ids::{ClipId, FrameId, SpanId};
+use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
 use crate::view::{Flips, View};
 

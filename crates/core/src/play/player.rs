@@ -1,8 +1,9 @@
 use core::fmt;
 
-use super::line::{Line, RETURNING, Spot};
 use crate::clip::{ClipData, End};
-use crate::reel::{ClipId, Reel, Stamp};
+use crate::clip::{Line, RETURNING, Spot};
+use crate::ids::ClipId;
+use crate::reel::{Reel, Stamp};
 use crate::time::{Pace, Speed};
 
 /// The playback state of one thing: a small `Copy` value (32 bytes) that belongs to the game.

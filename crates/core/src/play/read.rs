@@ -1,9 +1,10 @@
 //! What can be asked of a player.
 
-use super::line::RETURNING;
 use super::player::{FLIP_X, FLIP_Y, Player, State};
 use crate::clip::End;
-use crate::reel::{ClipId, FrameId, Reel, SpanId};
+use crate::clip::RETURNING;
+use crate::ids::{ClipId, FrameId, SpanId};
+use crate::reel::Reel;
 use crate::time::Ticks;
 use crate::view::{Flips, View};
 
@@ -91,6 +92,24 @@ impl Player {
 
     /// Whether it plays from this reel, or another version of it that has its clip. With any other
     /// nothing moves and nothing is shown.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
+    /// # let walk = builder.clip("walk", walk);
+    /// # let reel = builder.build()?;
+    /// let mut other = Reel::builder();
+    /// let sheet = other.sheet("moth", NewSheet::grid([16, 16], Grid::cells([16, 16])));
+    /// other.clip("walk", NewClip::of(sheet).frames([0]).fps(1));
+    /// let other = other.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// assert!(bram.fits(&reel) && !bram.fits(&other));
+    /// assert_eq!(bram.advance(&other, Ticks::from_secs(1)).count(), 0);
+    /// assert!(bram.view(&other).is_none());
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
     #[must_use]
     pub fn fits(&self, reel: &Reel) -> bool {
         self.clip_in(reel).is_some()

@@ -4,9 +4,10 @@ use alloc::format;
 use alloc::string::{String, ToString};
 use core::fmt;
 
-use super::line::RETURNING;
 use super::player::{Player, STATE, State};
-use crate::reel::{ClipId, Reel};
+use crate::clip::RETURNING;
+use crate::ids::ClipId;
+use crate::reel::Reel;
 use crate::time::Speed;
 
 /// The version of what is written here.

@@ -1,16 +1,16 @@
 //! Going to a place instead of moving there.
 
 use super::cross::Happened;
-use super::line::{Line, Spot};
 use super::player::{BACKWARDS, NEGATIVE, Player, State};
 use crate::clip::End;
+use crate::clip::{Line, Spot};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
 impl Player {
     /// Goes to a time of the clip last asked for, along its line from its beginning, in the
     /// direction of the speed at this moment. Past a finite end it is over, or inside the clip that
-    /// goes on.
+    /// goes on. It plays on from there, also when it was stopped.
     ///
     /// The next moving advance reports the hold it stands on at its first moment, and its marks
     /// only when all of that hold still lies ahead.

@@ -2,8 +2,9 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::names::{Names, fault_of_name};
-use super::{BuildError, ClipId, Fault, NewSheet, Reel, SheetId, Stamp, compile};
+use super::{Fault, NewSheet, Reel, Stamp};
 use crate::clip::NewClip;
+use crate::ids::{ClipId, SheetId};
 
 /// Gathers sheets and clips, hands back their ids as it goes, and builds the reel.
 ///
@@ -34,8 +35,45 @@ pub struct ReelBuilder {
     pub(super) stamp: Option<Stamp>,
 }
 
+impl Reel {
+    /// A builder for a new reel.
+    #[must_use]
+    pub fn builder() -> ReelBuilder {
+        ReelBuilder::new()
+    }
+
+    /// A builder for the next version of this reel, in which names keep their ids. It starts empty:
+    /// what is not added again is gone.
+    ///
+    /// ```
+    /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, ReelBuilder, Ticks};
+    ///
+    /// fn fill(builder: &mut ReelBuilder, fps: u32) {
+    ///     let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    ///     builder.clip("turn", NewClip::of(sheet).frames(0..4).fps(fps));
+    /// }
+    /// let mut builder = Reel::builder();
+    /// fill(&mut builder, 8);
+    /// let reel = builder.build()?;
+    /// let turn = reel.clip("turn").unwrap();
+    /// let mut fan = Player::new(&reel, turn);
+    /// fan.advance(&reel, Ticks::from_millis(300));
+    ///
+    /// let mut builder = reel.next_version();
+    /// fill(&mut builder, 12); // tuned by eye while the game runs
+    /// let reel = builder.build()?;
+    /// assert_eq!(reel.clip("turn"), Ok(turn));
+    /// assert_eq!(fan.hold(&reel), Some(2)); // it goes on where it was
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn next_version(&self) -> ReelBuilder {
+        ReelBuilder::after(self)
+    }
+}
+
 impl ReelBuilder {
-    pub(super) fn new() -> ReelBuilder {
+    fn new() -> ReelBuilder {
         ReelBuilder {
             role: String::new(),
             sheets: Vec::new(),
@@ -49,7 +87,7 @@ impl ReelBuilder {
         }
     }
 
-    pub(super) fn after(reel: &Reel) -> ReelBuilder {
+    fn after(reel: &Reel) -> ReelBuilder {
         let data = &reel.data;
         ReelBuilder {
             sheets: none(data.sheet_names.len()),
@@ -99,17 +137,6 @@ impl ReelBuilder {
         };
         put(&mut self.clips, id, clip);
         ClipId(id)
-    }
-
-    /// Checks everything and compiles it.
-    ///
-    /// # Errors
-    /// All faults together: zero-length holds, empty clips, rectangles outside their image, cells
-    /// that do not fit, unknown names, numbers out of range, `repeat` on `once`, an end on an
-    /// endless clip, clips over 2^47 ticks or 32,000 holds, names that could be read as something
-    /// else.
-    pub fn build(self) -> Result<Reel, BuildError> {
-        compile::compile(self)
     }
 
     fn check_name(&mut self, table: &'static str, name: &str, twice: bool) {

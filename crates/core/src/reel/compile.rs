@@ -9,11 +9,10 @@ use alloc::vec::Vec;
 use super::names::{Names, fault_of_name, nearest};
 use super::times::{LONGEST, ticks_of_holds};
 use super::{
-    BuildError, ClipId, Fault, FrameId, ImageId, MarkId, NewSheet, Reel, ReelBuilder, ReelData,
-    SheetData, SpanId, Stamp, Tracks, fingerprint,
+    BuildError, Fault, NewSheet, Reel, ReelBuilder, ReelData, SheetData, Stamp, Tracks, fingerprint,
 };
-use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings};
-use crate::play::find_rings;
+use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings, find_rings};
+use crate::ids::{ClipId, FrameId, ImageId, MarkId, SpanId};
 use crate::sheet::Frame;
 
 const MOST_HOLDS: usize = 32_000;
@@ -21,7 +20,20 @@ const MOST_HOLDS: usize = 32_000;
 const MOST_MARKS_ON_A_HOLD: usize = 32;
 const MOST_CYCLES: u32 = i32::MAX as u32;
 
-pub(super) fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
+impl ReelBuilder {
+    /// Checks everything and compiles it.
+    ///
+    /// # Errors
+    /// All faults together: zero-length holds, empty clips, rectangles outside their image, cells
+    /// that do not fit, unknown names, numbers out of range, `repeat` on `once`, an end on an
+    /// endless clip, clips over 2^47 ticks or 32,000 holds, names that could be read as something
+    /// else.
+    pub fn build(self) -> Result<Reel, BuildError> {
+        compile(self)
+    }
+}
+
+fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     let mut faults = core::mem::take(&mut builder.faults);
     let mut data = ReelData {
         tracks: Tracks::default(),

@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 
-use super::ClipId;
 use crate::clip::{ClipData, Mode};
+use crate::ids::ClipId;
 
 /// The lengths of all holds of all clips, side by side: all that a player needs to cross from one
 /// hold to the next, in as few steps through memory as can be.

@@ -1,4 +1,4 @@
-use crate::reel::ImageId;
+use crate::ids::ImageId;
 
 /// A rectangle of an image, in pixels from the image's top left, y down.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]

@@ -1,5 +1,5 @@
 use super::{Flips, View};
-use crate::reel::ImageId;
+use crate::ids::ImageId;
 use crate::sheet::Rect;
 
 /// A whole-pixel copy from an image to a screen.

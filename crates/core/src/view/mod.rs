@@ -15,7 +15,8 @@ pub use blit::Blit;
 pub use place::Place;
 pub use quad::Quad;
 
-use crate::reel::{FrameId, ImageId, Reel};
+use crate::ids::{FrameId, ImageId};
+use crate::reel::Reel;
 use crate::sheet::{Frame, Rect};
 
 /// How a picture is mirrored about its pivot.

@@ -1,12 +1,11 @@
 use alloc::vec;
 use alloc::vec::Vec;
 
-use super::line::Line;
-use crate::clip::{ClipData, End, Ring};
+use super::{ClipData, End, Line, Ring};
 
 /// The length of a clip for what moves it: units of clip time, or 65,536ths of a pixel. `None` when
 /// it has no end, or does not move.
-pub(super) fn length_by(line: Line<'_>, by_ground: bool) -> Option<u128> {
+pub(crate) fn length_by(line: Line<'_>, by_ground: bool) -> Option<u128> {
     let units = line.length()?;
     match (by_ground, line.clip.units_for_ground) {
         (false, _) => Some(units),

@@ -4,24 +4,24 @@
 //! 0 1 2 3 2 1. A finite clip is a line of so many cycles (and the closing hold of a ping-pong), an
 //! endless one is a ring. Lengths are in units, 65,536ths of a tick.
 
-use crate::clip::ClipData;
+use super::ClipData;
 
 /// One bit above the hold: it is on the way back of a ping-pong.
-pub(super) const RETURNING: u16 = 1 << 15;
+pub(crate) const RETURNING: u16 = 1 << 15;
 
 /// A clip as it is read: forwards, or with its holds listed in reverse order.
 #[derive(Clone, Copy)]
-pub(super) struct Line<'r> {
-    pub(super) clip: &'r ClipData,
-    pub(super) backwards: bool,
+pub(crate) struct Line<'r> {
+    pub(crate) clip: &'r ClipData,
+    pub(crate) backwards: bool,
 }
 
 /// A place on a line: `into` units after the start of an entry of a cycle.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) struct Spot {
-    pub(super) cycle: i32,
-    pub(super) entry: u32,
-    pub(super) into: u64,
+pub(crate) struct Spot {
+    pub(crate) cycle: i32,
+    pub(crate) entry: u32,
+    pub(crate) into: u64,
 }
 
 impl Line<'_> {
@@ -30,17 +30,17 @@ impl Line<'_> {
     }
 
     /// How many entries a cycle has.
-    pub(super) fn entries(&self) -> u32 {
+    pub(crate) fn entries(&self) -> u32 {
         if self.clip.turns() { 2 * self.holds() - 2 } else { self.holds() }
     }
 
     /// The entry at which a ping-pong turns.
-    pub(super) fn turning_entry(&self) -> Option<u32> {
+    pub(crate) fn turning_entry(&self) -> Option<u32> {
         self.clip.turns().then(|| self.holds() - 1)
     }
 
     /// The hold shown at an entry, and whether it is on the way back.
-    pub(super) fn place_of(&self, entry: u32) -> u16 {
+    pub(crate) fn place_of(&self, entry: u32) -> u16 {
         let last = self.holds() - 1;
         let (nth, returning) =
             if entry <= last { (entry, 0) } else { (2 * last - entry, RETURNING) };
@@ -49,7 +49,7 @@ impl Line<'_> {
     }
 
     /// The entry at which a hold is shown.
-    pub(super) fn entry_of(&self, place: u16) -> u32 {
+    pub(crate) fn entry_of(&self, place: u16) -> u32 {
         let last = self.holds() - 1;
         let hold = u32::from(place & !RETURNING);
         let nth = if self.backwards { last - hold } else { hold };
@@ -57,7 +57,7 @@ impl Line<'_> {
     }
 
     /// How long an entry stays up, in units.
-    pub(super) fn units_of(&self, entry: u32) -> u64 {
+    pub(crate) fn units_of(&self, entry: u32) -> u64 {
         self.clip.holds[usize::from(self.place_of(entry) & !RETURNING)].ticks << 16
     }
 
@@ -72,7 +72,7 @@ impl Line<'_> {
     }
 
     /// Units from the start of the cycle to the start of an entry.
-    pub(super) fn start_of(&self, entry: u32) -> u64 {
+    pub(crate) fn start_of(&self, entry: u32) -> u64 {
         let count = self.holds();
         let ticks = if entry < count {
             self.pass(entry)
@@ -84,37 +84,37 @@ impl Line<'_> {
     }
 
     /// Units of one cycle.
-    pub(super) fn cycle(&self) -> u64 {
+    pub(crate) fn cycle(&self) -> u64 {
         self.clip.cycle_ticks() << 16
     }
 
     /// How many cycles a finite line has.
-    pub(super) fn cycles(&self) -> Option<i32> {
+    pub(crate) fn cycles(&self) -> Option<i32> {
         (self.clip.repeat > 0).then_some(self.clip.repeat as i32)
     }
 
     /// Units of the whole line, the closing hold of a ping-pong included; `None` for a ring.
-    pub(super) fn length(&self) -> Option<u128> {
+    pub(crate) fn length(&self) -> Option<u128> {
         let cycles = self.cycles()? as u128;
         let closing = if self.clip.turns() { self.units_of(0) } else { 0 };
         Some(cycles * u128::from(self.cycle()) + u128::from(closing))
     }
 
     /// The last spot of a finite line, at the end of its last entry.
-    pub(super) fn far_end(&self) -> Spot {
+    pub(crate) fn far_end(&self) -> Spot {
         let entry = if self.clip.turns() { 0 } else { self.entries() - 1 };
         Spot { cycle: self.clip.repeat as i32, entry, into: self.units_of(entry) }
     }
 
     /// Units from the start of cycle 0, on a finite line.
-    pub(super) fn units_at(&self, spot: Spot) -> u128 {
+    pub(crate) fn units_at(&self, spot: Spot) -> u128 {
         let cycles = u128::from(spot.cycle.max(0).unsigned_abs());
         cycles * u128::from(self.cycle()) + u128::from(self.start_of(spot.entry) + spot.into)
     }
 
     /// The spot so many units from the start of cycle 0, each hold being up for [start, end) when
     /// `forwards`, else for (start, end]. On a finite line it must lie within the line.
-    pub(super) fn spot_at(&self, units: u128, forwards: bool) -> Spot {
+    pub(crate) fn spot_at(&self, units: u128, forwards: bool) -> Spot {
         let cycle = u128::from(self.cycle());
         let behind = u128::from(!forwards);
         let nth = units.saturating_sub(behind) / cycle;
@@ -124,7 +124,7 @@ impl Line<'_> {
     }
 
     /// The spot `units` farther on a ring.
-    pub(super) fn spot_after(&self, spot: Spot, units: u128, forwards: bool) -> Spot {
+    pub(crate) fn spot_after(&self, spot: Spot, units: u128, forwards: bool) -> Spot {
         let from = u128::from(self.start_of(spot.entry) + spot.into);
         if forwards {
             let found = self.spot_at(from + units, true);

@@ -1,0 +1,104 @@
+use super::Reel;
+use crate::clip::{ClipData, End, Mode};
+use crate::ids::{ClipId, FrameId, MarkId, SpanId};
+use crate::time::Ticks;
+
+/// One entry of a clip: a frame and how long it stays up.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Hold {
+    /// The frame, by its number in the whole reel.
+    pub frame: FrameId,
+    /// How long it stays up at normal speed.
+    pub ticks: Ticks,
+}
+
+/// A clip of a reel, to be read.
+///
+/// ```
+/// # use lucky_reel_core::{NewClip, NewSheet, Grid, Reel, Ticks};
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// builder.clip("glow", NewClip::of(sheet).frames(0..4).total(Ticks::from_secs(1)));
+/// let reel = builder.build()?;
+/// for clip in reel.clips() {
+///     println!("{}: {} holds in {}", clip.name(), clip.holds().len(), clip.total());
+/// }
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Copy, Debug)]
+pub struct Clip<'r> {
+    pub(crate) reel: &'r Reel,
+    pub(crate) id: ClipId,
+    pub(crate) data: &'r ClipData,
+}
+
+impl<'r> Clip<'r> {
+    /// Its id.
+    #[must_use]
+    pub fn id(&self) -> ClipId {
+        self.id
+    }
+
+    /// Its name, without the role.
+    #[must_use]
+    pub fn name(&self) -> &'r str {
+        self.reel.clip_name(self.id)
+    }
+
+    /// The holds as listed, each once.
+    pub fn holds(&self) -> impl ExactSizeIterator<Item = Hold> + Clone + use<'r> {
+        self.data.holds.iter().map(|hold| Hold { frame: hold.frame, ticks: Ticks::new(hold.ticks) })
+    }
+
+    /// The time of the holds as listed, each once.
+    #[must_use]
+    pub fn total(&self) -> Ticks {
+        Ticks::new(self.data.starts.last().copied().unwrap_or(0))
+    }
+
+    /// The time of one cycle: of a ping-pong there and back, else the same as the total.
+    #[must_use]
+    pub fn cycle(&self) -> Ticks {
+        Ticks::new(self.data.cycle_ticks())
+    }
+
+    /// The order in which the holds are shown.
+    #[must_use]
+    pub fn mode(&self) -> Mode {
+        self.data.mode
+    }
+
+    /// How many cycles it plays; `None` for an endless clip, 1 for `once`.
+    #[must_use]
+    pub fn repeat(&self) -> Option<u32> {
+        (self.data.repeat > 0).then_some(self.data.repeat)
+    }
+
+    /// What happens when it is over; of no meaning for an endless clip.
+    #[must_use]
+    pub fn end(&self) -> End {
+        self.data.end
+    }
+
+    /// The hold to stand on.
+    #[must_use]
+    pub fn rest(&self) -> u32 {
+        u32::from(self.data.rest)
+    }
+
+    /// The marks and their holds, by hold and then by name.
+    pub fn marks(&self) -> impl Iterator<Item = (u32, MarkId)> + Clone + use<'r> {
+        self.data.marks.iter().map(|&(hold, mark)| (u32::from(hold), mark))
+    }
+
+    /// The spans: name, first hold and last hold.
+    pub fn spans(&self) -> impl Iterator<Item = (SpanId, u32, u32)> + Clone + use<'r> {
+        self.data.spans.iter().map(|&(span, from, to)| (span, u32::from(from), u32::from(to)))
+    }
+
+    /// Whether it says how much ground it covers.
+    #[must_use]
+    pub fn covers_ground(&self) -> bool {
+        self.data.units_for_ground > 0
+    }
+}
