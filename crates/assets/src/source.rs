@@ -109,3 +109,35 @@ fn stays_inside(folder: &Path, file: &Path) -> Result<(), Problem> {
     let what = "this is a link that leaves the reel file's folder";
     Err(Problem::new(Responsible::ReelFile, file, what, "put the picture itself into the folder"))
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn paths_stay_below_the_reel_file() {
+        for good in ["a.png", "art/a.png", "art/deep/a b.png", "./a.png", "..a.png", "a..png"] {
+            assert_eq!(fault_of_path(good), None, "{good}");
+        }
+        for bad in
+            ["", "/a.png", "../a.png", "art/../../a.png", "a/..", "C:a.png", "art\\a.png", "a\0"]
+        {
+            assert!(fault_of_path(bad).is_some(), "{bad}");
+        }
+    }
+
+    #[test]
+    fn a_reading_function_is_asked_for_sound_paths_alone_and_held_to_the_limit() {
+        let mut asked = Vec::new();
+        let mut source = Source::Function(Box::new(|path: &str| {
+            asked.push(path.to_owned());
+            Ok(vec![0; 10])
+        }));
+        assert_eq!(source.read("a.png", 10).map(|bytes| bytes.len()).ok(), Some(10));
+        let problem = source.read("b.png", 9).expect_err("it is too large");
+        assert_eq!(problem.responsible(), Responsible::Limit);
+        assert!(source.read("../c.png", 99).is_err());
+        drop(source);
+        assert_eq!(asked, ["a.png", "b.png"]);
+    }
+}

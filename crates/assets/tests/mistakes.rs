@@ -79,13 +79,7 @@ fn each_mistake_is_told_with_place_and_remedy() {
             "clips.walk.fps",
             &["a text can not", "frames a second"],
         ),
-        (
-            "fps   = 8",
-            "each  = 120",
-            (11, 9),
-            "clips.walk.each",
-            &["a number can not", "\"120ms\""],
-        ),
+        ("fps   = 8", "each  = 120", (11, 9), "clips.walk.each", &["120 can not", "\"120ms\""]),
         ("fps   = 8", "each  = \"0ms\"", (11, 9), "clips.walk.each", &["no length", "above 0"]),
         (
             "fps   = 8",

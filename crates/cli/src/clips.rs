@@ -152,3 +152,34 @@ fn shortened(mut parts: Vec<String>) -> String {
     }
     parts.join(", ")
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn frames_are_told_as_runs() {
+        for (frames, told) in [
+            (&[0, 1, 2, 3][..], "0 to 3"),
+            (&[5], "5"),
+            (&[5, 6], "5, 6"),
+            (&[4, 3, 2, 2, 2], "4 to 2, 2, 2"),
+            (&[0, 1, 2, 1, 0, 7], "0 to 2, 1, 0, 7"),
+            (
+                &[0, 2, 4, 6, 8, 10, 12, 14, 16, 18, 20, 22],
+                "0, 2, 4, 6, 8, 10, 12, 14, 16, 18, … and 2 more",
+            ),
+        ] {
+            assert_eq!(runs(frames), told);
+        }
+    }
+
+    #[test]
+    fn times_are_told_once_where_they_repeat() {
+        let told =
+            |times: &[&str]| repeated(&times.iter().map(|t| (*t).to_owned()).collect::<Vec<_>>());
+        assert_eq!(told(&["90", "90", "90"]), "90 each");
+        assert_eq!(told(&["90"]), "90");
+        assert_eq!(told(&["90", "40", "40", "90"]), "90, 40 x 2, 90");
+    }
+}

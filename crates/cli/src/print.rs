@@ -36,3 +36,25 @@ pub(crate) fn milliseconds(time: lucky_reel::Ticks) -> String {
     let text = format!("{:.3}", time.as_millis_f64());
     text.trim_end_matches('0').trim_end_matches('.').to_owned()
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn columns_are_as_wide_as_they_need_to_be() {
+        let rows = [["name", ">ms", "end"], ["größer", "7", ""], ["a", "1200", "stay"]];
+        let rows: Vec<Vec<String>> =
+            rows.iter().map(|row| row.map(str::to_owned).to_vec()).collect();
+        let mut out = Vec::new();
+        table(&mut out, &rows).unwrap();
+        let expected = "name      ms  end\ngrößer     7\na       1200  stay\n";
+        assert_eq!(String::from_utf8(out).unwrap(), expected);
+    }
+
+    #[test]
+    fn milliseconds_have_the_digits_that_are_worth_reading() {
+        let told = |ticks: u64| milliseconds(lucky_reel::Ticks::new(ticks));
+        assert_eq!([0, 72_072, 1_201_200, 4_504_500].map(told), ["0", "1", "16.667", "62.5"]);
+    }
+}

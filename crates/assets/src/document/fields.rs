@@ -3,7 +3,7 @@ use std::path::Path;
 
 use lucky_reel_core::reel::nearest;
 
-use super::{Entry, Node};
+use super::{Entry, Node, Value};
 use crate::problem::{Place, Problem, Responsible};
 
 /// Notes down what is wrong with one text file.
@@ -33,8 +33,11 @@ impl Notes<'_> {
 
     /// A value is not of the wanted kind.
     pub(crate) fn say_kind(&mut self, node: &Node, key: &str, wanted: &str) {
-        let kind = node.value.kind();
-        self.say(&node.span, key, format!("{kind} can not stand here"), format!("give {wanted}"));
+        let given = match &node.value {
+            Value::Number(text) => text.clone(),
+            other => other.kind().to_owned(),
+        };
+        self.say(&node.span, key, format!("{given} can not stand here"), format!("give {wanted}"));
     }
 
     /// The fields of a table; keys other than the known ones are refused, with the nearest named.

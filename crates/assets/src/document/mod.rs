@@ -80,3 +80,91 @@ impl Node {
         }
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// Every value of a tree stands where it says, and reads as it was written.
+    fn check_spans(text: &str, node: &Node) {
+        let written = &text[node.span.clone()];
+        match &node.value {
+            Value::Number(number) => assert_eq!(written, number),
+            Value::Text(inner) => assert_eq!(written, format!("{inner:?}")),
+            Value::List(nodes) => {
+                assert!(written.starts_with('[') && written.ends_with(']'), "{written}");
+                nodes.iter().for_each(|node| check_spans(text, node));
+            }
+            Value::Table(entries) => {
+                for entry in entries {
+                    assert_eq!(text[entry.key_span.clone()], entry.key);
+                    check_spans(text, &entry.node);
+                }
+            }
+            Value::Bool | Value::Date => {}
+        }
+    }
+
+    /// Values as they are written, some deep.
+    fn written() -> impl Strategy<Value = String> {
+        let leaf = prop_oneof![
+            (0_u32..9_000).prop_map(|number| number.to_string()),
+            "[a-z ]{0,8}".prop_map(|text| format!("\"{text}\"")),
+            Just("29.97".to_owned()),
+            Just("true".to_owned()),
+        ];
+        leaf.prop_recursive(3, 12, 4, |inner| {
+            prop_oneof![
+                prop::collection::vec(inner.clone(), 0..4)
+                    .prop_map(|list| format!("[{}]", list.join(", "))),
+                prop::collection::vec(inner, 0..4).prop_map(|list| {
+                    let entries = list.iter().zip(["a", "b-c", "d", "e"]);
+                    let entries = entries.map(|(value, key)| format!("{key} = {value}"));
+                    format!("{{ {} }}", entries.collect::<Vec<_>>().join(", "))
+                }),
+            ]
+        })
+    }
+
+    proptest! {
+        #[test]
+        fn values_know_where_they_stand(values in prop::collection::vec(written(), 1..6)) {
+            let lines = values.iter().enumerate().map(|(nth, value)| {
+                let table = if nth % 2 == 1 { format!("[clips.c{nth}]\n") } else { String::new() };
+                format!("{table}key{nth} = {value} # ü\n")
+            });
+            let text: String = lines.collect();
+            let root = parse_toml(&text).unwrap();
+            let Value::Table(entries) = &root.value else { panic!("a document is a table") };
+            prop_assert!(entries.is_sorted_by_key(|entry| entry.key_span.start), "in the file's order");
+            for entry in entries {
+                prop_assert_eq!(&text[entry.key_span.clone()], &entry.key);
+                if entry.key != "clips" {
+                    check_spans(&text, &entry.node);
+                }
+            }
+        }
+    }
+
+    #[test]
+    fn numbers_keep_every_digit() {
+        let root = parse_toml("a = 0.1000000000000000055\nb = 0xff\nc = 1_000\nd = -3").unwrap();
+        let number = |key: &str| match &root
+            .table()
+            .unwrap()
+            .iter()
+            .find(|e| e.key == key)
+            .unwrap()
+            .node
+            .value
+        {
+            Value::Number(text) => text.clone(),
+            other => panic!("{other:?}"),
+        };
+        assert_eq!(
+            ["a", "b", "c", "d"].map(number),
+            ["0.1000000000000000055", "255", "1000", "-3"]
+        );
+    }
+}

@@ -156,3 +156,95 @@ impl Line<'_> {
         low
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use crate::clip::{End, HoldData, Mode, Rings};
+    use crate::ids::FrameId;
+    use alloc::vec::Vec;
+    use proptest::prelude::*;
+
+    fn clip(ticks: &[u64], mode: Mode, repeat: u32) -> ClipData {
+        let starts = (0..=ticks.len()).map(|count| ticks[..count].iter().sum());
+        ClipData {
+            holds: ticks
+                .iter()
+                .map(|ticks| HoldData { ticks: *ticks, frame: FrameId(0) })
+                .collect(),
+            starts: starts.collect(),
+            mode,
+            repeat,
+            end: End::Stay,
+            rest: 0,
+            marks: Default::default(),
+            spans: Default::default(),
+            units_for_ground: 0,
+            rings: Rings::default(),
+        }
+    }
+
+    /// The holds of a cycle, written down.
+    fn written_down(count: usize, mode: Mode, backwards: bool) -> Vec<usize> {
+        let mut cycle: Vec<usize> = (0..count).collect();
+        if mode == Mode::PingPong && count > 1 {
+            cycle.extend((1..count - 1).rev());
+        }
+        cycle.into_iter().map(|hold| if backwards { count - 1 - hold } else { hold }).collect()
+    }
+
+    proptest! {
+        /// Entries, their places and their starts are those of the cycle written down; and every
+        /// unit of it is found in its entry, from either side.
+        #[test]
+        fn a_line_is_its_cycle_written_down(
+            ticks in prop::collection::vec(1_u64..5, 1..7), ping_pong in any::<bool>(),
+            backwards in any::<bool>(), cycle in 0_u64..3,
+        ) {
+            let mode = if ping_pong { Mode::PingPong } else { Mode::Loop };
+            let clip = clip(&ticks, mode, 3);
+            let line = Line { clip: &clip, backwards };
+            let entries = written_down(ticks.len(), mode, backwards);
+            prop_assert_eq!(line.entries() as usize, entries.len());
+            let mut start = 0;
+            for (entry, hold) in (0..).zip(&entries) {
+                let place = line.place_of(entry);
+                prop_assert_eq!(usize::from(place & !RETURNING), *hold);
+                prop_assert_eq!(line.entry_of(place), entry);
+                prop_assert_eq!((line.start_of(entry), line.units_of(entry)), (start, ticks[*hold] << 16));
+                let end = start + line.units_of(entry);
+                let before = u128::from(cycle * line.cycle());
+                for units in [start, start + 1, end - 1] {
+                    let spot = Spot { cycle: cycle as i32, entry, into: units - start };
+                    prop_assert_eq!(line.spot_at(before + u128::from(units), true), spot);
+                    prop_assert_eq!(line.units_at(spot), before + u128::from(units));
+                }
+                for units in [start + 1, end] {
+                    let spot = Spot { cycle: cycle as i32, entry, into: units - start };
+                    prop_assert_eq!(line.spot_at(before + u128::from(units), false), spot);
+                }
+                start = end;
+            }
+            prop_assert_eq!(line.cycle(), start);
+            let closing = if clip.turns() { line.units_of(0) } else { 0 };
+            prop_assert_eq!(line.length(), Some(u128::from(3 * start + closing)));
+            prop_assert_eq!(line.units_at(Spot { cycle: 3, ..line.far_end() }) >= u128::from(3 * start), true);
+        }
+
+        /// On a ring, so far on and as far back comes to the same place, cycles counted.
+        #[test]
+        fn a_ring_leads_back(
+            ticks in prop::collection::vec(1_u64..5, 1..6), units in 0_u128..1 << 90, entry in 0_u32..5,
+            into in 1_u64..65_536,
+        ) {
+            let clip = clip(&ticks, Mode::Loop, 0);
+            let line = Line { clip: &clip, backwards: false };
+            let from = Spot { cycle: -7, entry: entry % line.entries(), into };
+            let there = line.spot_after(from, units, true);
+            prop_assert_eq!(line.spot_after(there, units, false), from);
+            let cycles = units / u128::from(line.cycle());
+            let passed = there.cycle.wrapping_sub(from.cycle);
+            prop_assert!(passed == cycles as i32 || passed == (cycles + 1) as i32);
+        }
+    }
+}

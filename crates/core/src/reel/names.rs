@@ -216,3 +216,76 @@ pub(crate) fn fault_of_name(name: &str) -> Option<(&'static str, &'static str)> 
         None
     }
 }
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    /// Edits by trying everything.
+    fn edits_naively(a: &[char], b: &[char]) -> usize {
+        match (a, b) {
+            ([], rest) | (rest, []) => rest.len(),
+            ([x, a_rest @ ..], [y, b_rest @ ..]) => {
+                let changed = edits_naively(a_rest, b_rest) + usize::from(x != y);
+                let left_out = edits_naively(a_rest, b) + 1;
+                let put_in = edits_naively(a, b_rest) + 1;
+                let swapped = match (a_rest, b_rest) {
+                    ([p, a_rest @ ..], [q, b_rest @ ..]) if x == q && y == p => {
+                        edits_naively(a_rest, b_rest) + 1
+                    }
+                    _ => usize::MAX,
+                };
+                changed.min(left_out).min(put_in).min(swapped)
+            }
+        }
+    }
+
+    proptest! {
+        #[test]
+        fn edits_are_as_few_as_can_be(a in "[a-c]{0,6}", b in "[a-c]{0,6}") {
+            let [a, b] = [a, b].map(|word| word.chars().collect::<Vec<_>>());
+            prop_assert_eq!(edits(&a, &b), edits_naively(&a, &b));
+        }
+
+        /// One slip in a name is always seen through, where no other name is as near.
+        #[test]
+        fn one_slip_is_seen_through(at in 0_usize..8, slip in "[a-z]") {
+            let name = "stumbles";
+            let mut typed = String::from(name);
+            typed.replace_range(at..=at, &slip);
+            prop_assert_eq!(nearest(&typed, ["walk", name, "hover"]), Some(name));
+        }
+    }
+
+    #[test]
+    fn names_keep_their_numbers_from_version_to_version() {
+        let mut names = Names::default();
+        let walk = names.add("bram", "walk").unwrap();
+        let idle = names.add("moth", "idle").unwrap();
+        assert_eq!(names.add("bram", "walk"), Some(walk));
+        assert_eq!(
+            (names.look_up("clip", "walk"), names.look_up("clip", "moth/idle")),
+            (Ok(walk), Ok(idle))
+        );
+
+        let mut next = names.for_next_version();
+        assert!(next.get(usize::from(walk)).is_none() && next.look_up("clip", "walk").is_err());
+        let hover = next.add("moth", "hover").unwrap();
+        assert_eq!(next.add("moth", "idle"), Some(idle));
+        assert!(hover > idle && next.alive().count() == 2);
+    }
+
+    #[test]
+    fn names_that_could_be_read_otherwise_are_refused() {
+        for good in ["walk", "walk-down", "step_2", "größe", "w"] {
+            assert_eq!(fault_of_name(good), None, "{good}");
+        }
+        let long = "x".repeat(101);
+        for bad in
+            ["", "all", "film", "0 to 3", "3", "-walk", "walk down", "bram/walk", "a.b", &long]
+        {
+            assert!(fault_of_name(bad).is_some(), "{bad}");
+        }
+    }
+}
