@@ -9,6 +9,7 @@
 //! | [`LoadError`], [`Problem`] | what is wrong, where, and how to mend it |
 //! | [`picture`] | pixels, PNG in and out, moving pictures out |
 //! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
+//! | [`render`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`whole_file`] | files that are written whole or not at all |
 
@@ -21,6 +22,7 @@ pub mod picture;
 mod pictures;
 mod problem;
 mod reel_file;
+pub mod render;
 mod source;
 pub mod whole_file;
 

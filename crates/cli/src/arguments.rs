@@ -23,6 +23,7 @@ pub(crate) enum Command {
     Clips(Clips),
     Trace(Trace),
     Draw(Draw),
+    Render(Render),
 }
 
 /// Plays the night greenhouse and writes it as a moving picture.
@@ -103,6 +104,49 @@ pub(crate) struct Draw {
     pub(crate) force: bool,
 }
 
+/// Writes a clip as a file that others can open.
+///
+/// What it becomes is told by the name: FILE.gif, FILE.apng or FILE.png (both animated), or FOLDER/ for
+/// a numbered series, one picture for each hold. An endless clip is written for so many cycles and
+/// plays for ever; a finite one is written to its end and plays once.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  \
+    lucky-reel render demo/greenhouse/bram.reel.toml walk-right --to walk.gif --scale 4\n  \
+    lucky-reel render demo/greenhouse/puff.reel.toml puff --to puff/")]
+pub(crate) struct Render {
+    /// The reel file
+    pub(crate) reel: PathBuf,
+    /// The clip's name
+    pub(crate) clip: String,
+    /// The file, or a folder that ends in / and is made if it is missing
+    #[arg(long, value_name = "FILE")]
+    pub(crate) to: String,
+    /// One still picture with all holds side by side
+    #[arg(long)]
+    pub(crate) strip: bool,
+    /// Each pixel as a square of so many pixels
+    #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=64))]
+    pub(crate) scale: u32,
+    /// The colour behind it, #rrggbb [default: none]
+    #[arg(long, value_name = "COLOUR", value_parser = colour)]
+    pub(crate) background: Option<[u8; 4]>,
+    /// Mirror it left to right
+    #[arg(long)]
+    pub(crate) flip_x: bool,
+    /// Mirror it top to bottom
+    #[arg(long)]
+    pub(crate) flip_y: bool,
+    /// How fast and which way: 1 is normal, negative is backwards; also a ratio such as 3/4
+    #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
+    pub(crate) speed: Speed,
+    /// How many cycles of an endless clip
+    #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=10_000))]
+    pub(crate) cycles: u32,
+    /// Write over files that are there already
+    #[arg(long)]
+    pub(crate) force: bool,
+}
+
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
 pub(crate) enum ListFormat {
     /// For people
@@ -144,4 +188,11 @@ fn speed(text: &str) -> Result<Speed, String> {
         }
     };
     speed.map_err(|error| error.to_string())
+}
+
+fn colour(text: &str) -> Result<[u8; 4], String> {
+    let digits = text.strip_prefix('#').filter(|digits| digits.len() == 6 && digits.is_ascii());
+    let number = digits.and_then(|digits| u32::from_str_radix(digits, 16).ok());
+    let [_, r, g, b] = number.ok_or("write a colour such as #18222f")?.to_be_bytes();
+    Ok([r, g, b, 255])
 }

@@ -6,6 +6,7 @@ mod demo;
 mod draw;
 mod failure;
 mod print;
+mod render;
 mod trace;
 
 use std::process::ExitCode;
@@ -22,6 +23,7 @@ fn main() -> ExitCode {
         Command::Clips(clips) => clips::run(clips),
         Command::Trace(trace) => trace::run(trace),
         Command::Draw(draw) => draw::run(draw),
+        Command::Render(render) => render::run(render),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

@@ -122,6 +122,47 @@ fn pictures_are_drawn_and_never_over_others() {
 }
 
 #[test]
+fn clips_are_rendered_by_the_name_of_their_file() {
+    let folder = tempfile::tempdir().unwrap();
+    let render = |name: &str, clip: &str, more: &[&str]| {
+        let reel = reel(name);
+        run_in(folder.path(), &[&["render", &reel, clip, "--to"], more].concat())
+    };
+    let told = text(&render("tiles", "fan", &["fan.gif"]).stderr);
+    assert!(
+        told.contains("4 pictures in 250 ms") && told.contains("their total is right"),
+        "{told}"
+    );
+    assert!(render("bram", "walk-up", &["walk.png", "--scale", "3"]).status.success());
+    let starts = |name: &str| fs::read(folder.path().join(name)).unwrap()[..6].to_vec();
+    assert_eq!(
+        (starts("fan.gif"), starts("walk.png")),
+        (b"GIF89a".to_vec(), b"\x89PNG\r\n".to_vec())
+    );
+    assert!(render("puff", "puff", &["puff/"]).status.success());
+    let mut series: Vec<_> = fs::read_dir(folder.path().join("puff"))
+        .unwrap()
+        .map(|entry| entry.unwrap().file_name())
+        .collect();
+    series.sort();
+    assert_eq!((series.len(), series[7].to_str()), (8, Some("0007.png")));
+
+    fs::remove_file(folder.path().join("puff/0000.png")).unwrap();
+    for (more, words) in [
+        (&["fan.gif"][..], "--force"),
+        (&["puff/"], "0001.png: there is such a file"),
+        (&["x.webp"], "FILE.gif, FILE.png or FOLDER/"),
+        (&["y.png", "--speed", "0"], "speed other than 0"),
+    ] {
+        let refused = render("puff", "puff", more);
+        assert_eq!(refused.status.code(), Some(1));
+        assert!(text(&refused.stderr).contains(words), "{}", text(&refused.stderr));
+    }
+    assert!(!folder.path().join("puff/0000.png").exists(), "all of a series or nothing");
+    assert_eq!(render("puff", "puff", &["z.gif", "--background", "red"]).status.code(), Some(2));
+}
+
+#[test]
 fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let folder = tempfile::tempdir().unwrap();
     let output = run_in(folder.path(), &["demo"]);
@@ -183,7 +224,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         // Of a list of updates, those before the mistake have been played.
         assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
     }
-    for command in ["demo", "clips", "trace", "draw"] {
+    for command in ["demo", "clips", "trace", "draw", "render"] {
         assert!(printed(&[command, "--help"]).contains("Example"), "{command}");
     }
 }

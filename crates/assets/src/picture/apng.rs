@@ -34,11 +34,19 @@ impl<W: io::Write> MovingPng<W> {
     /// # Errors
     /// When the target cannot be written, or the size or the number of frames is 0.
     pub fn new(target: W, size: [u32; 2], frames: u32) -> io::Result<MovingPng<W>> {
+        MovingPng::playing(target, size, frames, 0)
+    }
+
+    /// Begins one that plays so many times; 0 is for ever.
+    ///
+    /// # Errors
+    /// As [`new`](MovingPng::new).
+    pub fn playing(target: W, size: [u32; 2], frames: u32, plays: u32) -> io::Result<MovingPng<W>> {
         let mut encoder = Encoder::new(target, size[0], size[1]);
         encoder.set_color(ColorType::Rgba);
         encoder.set_depth(BitDepth::Eight);
         encoder.set_compression(Compression::Fast);
-        encoder.set_animated(frames, 0).map_err(failed)?;
+        encoder.set_animated(frames, plays).map_err(failed)?;
         encoder.set_dispose_op(DisposeOp::None).map_err(failed)?;
         encoder.set_blend_op(BlendOp::Source).map_err(failed)?;
         let writer = encoder.write_header().map_err(failed)?;

@@ -1,0 +1,270 @@
+//! A clip as a file that others can open: a moving picture, a series of pictures, or a strip.
+//!
+//! ```
+//! use lucky_reel_assets::render::{Format, Rendering};
+//!
+//! # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
+//! let art = lucky_reel_assets::load(path)?;
+//! let walk = art.reel.clip("walk-right").unwrap();
+//! let rendering = Rendering::of(&art, walk).unwrap().scale(2);
+//! let gif = rendering.to_bytes(Format::Gif)?;
+//! assert!(gif.starts_with(b"GIF89a"));
+//! # Ok::<(), Box<dyn std::error::Error>>(())
+//! ```
+
+mod delays;
+mod gif;
+mod shots;
+
+use std::fmt;
+
+use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
+
+use crate::picture::MovingPng;
+use crate::{Art, Canvas, Picture};
+use shots::{Shot, shots_of};
+
+/// What a rendering is written as.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Format {
+    /// A GIF: times in hundredths of a second, at most 255 colours and transparency.
+    Gif,
+    /// An animated PNG: exact times and all colours.
+    Apng,
+    /// One still PNG: the holds side by side, in the order of the clip's list.
+    Strip,
+}
+
+/// How a clip is rendered: once through, at normal speed, unflipped, on nothing, pixel by pixel,
+/// unless told otherwise.
+#[derive(Clone, Copy, Debug)]
+#[must_use = "a rendering does nothing before it is written"]
+pub struct Rendering<'a> {
+    art: &'a Art,
+    clip: Clip<'a>,
+    scale: u32,
+    ground: [u8; 4],
+    flips: Flips,
+    speed: Speed,
+    cycles: u32,
+}
+
+/// Why a clip can not be rendered.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct RenderError {
+    what: String,
+    remedy: &'static str,
+}
+
+impl RenderError {
+    fn new(what: impl Into<String>, remedy: &'static str) -> RenderError {
+        RenderError { what: what.into(), remedy }
+    }
+}
+
+impl fmt::Display for RenderError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}: {}", self.what, self.remedy)
+    }
+}
+
+impl std::error::Error for RenderError {}
+
+/// Where all frames of a clip have room, about their pivot; in pixels of the art.
+#[derive(Clone, Copy)]
+struct Extent {
+    /// The pivot, from the top left.
+    pivot: [i32; 2],
+    size: [u32; 2],
+}
+
+impl<'a> Rendering<'a> {
+    /// A rendering of a clip; `None` when it is not of this art.
+    #[must_use]
+    pub fn of(art: &'a Art, clip: ClipId) -> Option<Rendering<'a>> {
+        let clip = art.reel.get_clip(clip)?;
+        let (flips, speed) = (Flips::default(), Speed::NORMAL);
+        Some(Rendering { art, clip, scale: 1, ground: [0; 4], flips, speed, cycles: 1 })
+    }
+
+    /// Each pixel of the art as a square of so many pixels.
+    pub fn scale(mut self, scale: u32) -> Self {
+        self.scale = scale;
+        self
+    }
+
+    /// Lays the frames on this colour.
+    pub fn ground(mut self, rgba: [u8; 4]) -> Self {
+        self.ground = rgba;
+        self
+    }
+
+    /// Mirrors the frames about their pivot.
+    pub fn flips(mut self, flips: Flips) -> Self {
+        self.flips = flips;
+        self
+    }
+
+    /// Plays it at another speed; backwards where it is negative.
+    pub fn speed(mut self, speed: Speed) -> Self {
+        self.speed = speed;
+        self
+    }
+
+    /// Plays so many cycles of an endless clip. A finite one is played to its end.
+    pub fn cycles(mut self, cycles: u32) -> Self {
+        self.cycles = cycles;
+        self
+    }
+
+    /// How often a moving picture plays: for ever for an endless clip, else once.
+    fn plays(&self) -> u32 {
+        u32::from(self.clip.repeat().is_some())
+    }
+
+    /// How many pictures it takes, and their time in all.
+    ///
+    /// # Errors
+    /// When the clip does not move at this speed, or takes more than 100,000 pictures.
+    pub fn length(&self) -> Result<(usize, Ticks), RenderError> {
+        let shots = self.shots()?;
+        Ok((shots.len(), shots.iter().map(|shot| shot.ticks).sum()))
+    }
+
+    /// What can not be told exactly in this format, if anything, in words.
+    ///
+    /// # Errors
+    /// As [`length`](Rendering::length).
+    pub fn inexact(&self, format: Format) -> Result<Option<String>, RenderError> {
+        let shots = self.shots()?;
+        Ok(match format {
+            Format::Gif => delays::hundredths(&shots).remark,
+            Format::Apng => delays::fractions(&shots).remark,
+            Format::Strip => None,
+        })
+    }
+
+    /// The file.
+    ///
+    /// # Errors
+    /// When the clip does not move at this speed, or the pictures would be too large.
+    pub fn to_bytes(&self, format: Format) -> Result<Vec<u8>, RenderError> {
+        match format {
+            Format::Gif => self.gif(),
+            Format::Apng => self.apng(),
+            Format::Strip => self.strip().map(|strip| strip.to_png()),
+        }
+    }
+
+    /// One picture for each hold, in the order of the clip's list: the whole untrimmed frame.
+    ///
+    /// # Errors
+    /// When a picture would be too large.
+    pub fn series(&self) -> impl Iterator<Item = Result<Picture, RenderError>> + use<'a> {
+        let rendering = *self;
+        self.clip.holds().map(move |hold| {
+            let frame = rendering.art.reel.frame(hold.frame);
+            let frame =
+                frame.ok_or_else(|| RenderError::new("a frame is gone", "load it again"))?;
+            let extent = Extent::of([frame], rendering.flips);
+            rendering.draw(&[hold.frame], extent)
+        })
+    }
+
+    fn strip(&self) -> Result<Picture, RenderError> {
+        let frames: Vec<_> = self.clip.holds().map(|hold| hold.frame).collect();
+        self.draw(&frames, self.extent())
+    }
+
+    fn apng(&self) -> Result<Vec<u8>, RenderError> {
+        let shots = self.shots()?;
+        let delays = delays::fractions(&shots).delays;
+        let extent = self.extent();
+        let size = extent.size.map(|side| side.saturating_mul(self.scale));
+        let mut bytes = Vec::new();
+        let moving = MovingPng::playing(&mut bytes, size, shots.len() as u32, self.plays());
+        let mut moving = moving.map_err(not_written)?;
+        for (shot, delay) in shots.iter().zip(delays) {
+            moving.frame(&self.draw(&[shot.frame], extent)?, delay).map_err(not_written)?;
+        }
+        moving.finish().map_err(not_written)?;
+        Ok(bytes)
+    }
+
+    fn gif(&self) -> Result<Vec<u8>, RenderError> {
+        let shots = self.shots()?;
+        let delays = delays::hundredths(&shots).delays;
+        // A frame that is held often is drawn and quantised once.
+        let mut frames: Vec<_> = shots.iter().map(|shot| shot.frame).collect();
+        frames.sort_unstable();
+        frames.dedup();
+        let pictures: Result<Vec<Picture>, _> =
+            frames.iter().map(|frame| self.draw(&[*frame], self.extent())).collect();
+        let order = shots.iter().map(|shot| frames.partition_point(|frame| *frame < shot.frame));
+        let order: Vec<(usize, u16)> = order.zip(delays).collect();
+        gif::encode(&pictures?, &order, self.plays()).map_err(not_written)
+    }
+
+    fn shots(&self) -> Result<Vec<Shot>, RenderError> {
+        shots_of(&self.art.reel, &self.clip, self.speed, self.cycles)
+    }
+
+    fn extent(&self) -> Extent {
+        let frames = self.clip.holds().filter_map(|hold| self.art.reel.frame(hold.frame));
+        Extent::of(frames, self.flips)
+    }
+
+    /// Frames side by side, each in the same room.
+    fn draw(
+        &self,
+        frames: &[lucky_reel_core::FrameId],
+        extent: Extent,
+    ) -> Result<Picture, RenderError> {
+        const SMALLER: &str = "use a smaller scale, or a shorter clip";
+        let cell = extent.size.map(|side| side.checked_mul(self.scale).filter(|side| *side > 0));
+        let canvas = match (cell, u32::try_from(frames.len())) {
+            ([Some(width), Some(height)], Ok(count)) => {
+                width.checked_mul(count).and_then(|width| Canvas::new([width, height]))
+            }
+            _ => None,
+        };
+        let Some(mut canvas) = canvas else {
+            let what = format!("at scale {} the picture is too large, or nothing", self.scale);
+            return Err(RenderError::new(what, SMALLER));
+        };
+        canvas.clear(self.ground);
+        let step = (extent.size[0] * self.scale) as i32;
+        for (left, frame) in (0..).map(|nth| nth * step).zip(frames) {
+            if let Some(view) = View::of(&self.art.reel, *frame, self.flips) {
+                let pivot = extent.pivot.map(|side| side * self.scale as i32);
+                canvas.draw(&view, &self.art.images, [left + pivot[0], pivot[1]], self.scale);
+            }
+        }
+        Ok(canvas.into_picture())
+    }
+}
+
+impl Extent {
+    fn of<'f>(frames: impl IntoIterator<Item = &'f Frame>, flips: Flips) -> Extent {
+        // From the pivot to the edges, whole pixels: a half is rounded away from it.
+        let (mut before, mut after) = ([i32::MIN; 2], [i32::MIN; 2]);
+        for frame in frames {
+            let [x, y] = [0, 1].map(|axis| {
+                let halves = (frame.pivot()[axis] * 2.0) as i32;
+                let side = frame.size()[axis] as i32 * 2;
+                let flipped = [flips.x, flips.y][axis];
+                let (first, last) =
+                    if flipped { (side - halves, halves) } else { (halves, side - halves) };
+                ((first + 1).div_euclid(2), last.div_euclid(2))
+            });
+            before = [before[0].max(x.0), before[1].max(y.0)];
+            after = [after[0].max(x.1), after[1].max(y.1)];
+        }
+        let size = [0, 1].map(|axis| before[axis].saturating_add(after[axis]).max(0) as u32);
+        Extent { pivot: before, size }
+    }
+}
+
+fn not_written(error: impl fmt::Display) -> RenderError {
+    RenderError::new(format!("the file can not be made: {error}"), "use a smaller scale or clip")
+}

@@ -1,0 +1,52 @@
+use lucky_reel_core::{Clip, Event, FrameId, Player, Reel, Speed, Ticks};
+
+use super::RenderError;
+
+/// A frame, and how long it is seen.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) struct Shot {
+    pub(super) frame: FrameId,
+    pub(super) ticks: Ticks,
+}
+
+const MOST_SHOTS: usize = 100_000;
+
+/// What a player shows while it plays the clip: to its end, or so many cycles of an endless one.
+pub(super) fn shots_of(
+    reel: &Reel,
+    clip: &Clip<'_>,
+    speed: Speed,
+    cycles: u32,
+) -> Result<Vec<Shot>, RenderError> {
+    let mut player = Player::new(reel, clip.id());
+    player.set_speed(speed);
+    let mut entered: Vec<(FrameId, Ticks)> = Vec::new();
+    let mut end = None;
+    for event in player.advance(reel, Ticks::MAX) {
+        match event {
+            Event::Enter { frame, at, .. } => entered.push((frame, at)),
+            Event::End { at, .. } => end = Some(at),
+            Event::Cycle { cycle, at, .. } if clip.repeat().is_none() => {
+                end = (cycle.unsigned_abs() >= cycles.max(1)).then_some(at);
+            }
+            _ => {}
+        }
+        if end.is_some() {
+            break;
+        }
+        if entered.len() > MOST_SHOTS {
+            let what = format!("the clip takes more than {MOST_SHOTS} pictures");
+            return Err(RenderError::new(what, "render fewer cycles"));
+        }
+    }
+    let Some(end) = end else {
+        return Err(RenderError::new("the clip does not move", "give a speed other than 0"));
+    };
+    let starts = entered.iter().map(|(_, at)| *at);
+    let ends = starts.skip(1).chain([end]);
+    Ok(entered
+        .iter()
+        .zip(ends)
+        .map(|((frame, at), end)| Shot { frame: *frame, ticks: end - *at })
+        .collect())
+}

@@ -1,0 +1,103 @@
+use std::fs;
+use std::io::Write;
+use std::path::{Path, PathBuf};
+
+use lucky_reel::assets::render::{Format, Rendering};
+use lucky_reel::assets::{self, whole_file};
+use lucky_reel::{Flips, Ticks};
+
+use crate::arguments::Render;
+use crate::failure::Failure;
+use crate::print;
+
+pub(crate) fn run(arguments: &Render) -> Result<(), Failure> {
+    let target = Target::of(arguments)?;
+    let art = assets::load(&arguments.reel)?;
+    let clip = art.reel.clip(&arguments.clip)?;
+    let rendering =
+        Rendering::of(&art, clip).ok_or_else(|| Failure::new("the clip is gone: load it again"))?;
+    let rendering = rendering
+        .scale(arguments.scale)
+        .ground(arguments.background.unwrap_or_default())
+        .flips(Flips { x: arguments.flip_x, y: arguments.flip_y })
+        .speed(arguments.speed)
+        .cycles(arguments.cycles);
+    match target {
+        Target::File(path, format) => write_file(&rendering, &path, format, arguments.force),
+        Target::Series(folder) => write_series(&rendering, &folder, arguments.force),
+    }
+}
+
+/// What a path asks for.
+enum Target {
+    File(PathBuf, Format),
+    Series(PathBuf),
+}
+
+impl Target {
+    fn of(arguments: &Render) -> Result<Target, Failure> {
+        let path = PathBuf::from(&arguments.to);
+        if arguments.to.ends_with('/') && !arguments.strip {
+            return Ok(Target::Series(path));
+        }
+        let ending = path.extension().map(|ending| ending.to_ascii_lowercase());
+        let format = match ending.as_deref().and_then(|ending| ending.to_str()) {
+            Some("png") if arguments.strip => Format::Strip,
+            Some("gif") if !arguments.strip => Format::Gif,
+            Some("png" | "apng") if !arguments.strip => Format::Apng,
+            _ => {
+                let shown = &arguments.to;
+                let wanted =
+                    if arguments.strip { "FILE.png" } else { "FILE.gif, FILE.png or FOLDER/" };
+                let what = format!("{shown}: it is not told by the name what to write");
+                return Err(Failure::new(format!("{what}: name it {wanted}")));
+            }
+        };
+        Ok(Target::File(path, format))
+    }
+}
+
+fn write_file(
+    rendering: &Rendering<'_>,
+    path: &Path,
+    format: Format,
+    force: bool,
+) -> Result<(), Failure> {
+    let bytes = rendering.to_bytes(format).map_err(Failure::new)?;
+    whole_file::write(path, force, |file| file.write_all(&bytes))?;
+    if format == Format::Strip {
+        eprintln!("written: {}", path.display());
+        return Ok(());
+    }
+    let (count, time): (usize, Ticks) = rendering.length().map_err(Failure::new)?;
+    let pictures = if count == 1 { "picture" } else { "pictures" };
+    let time = print::milliseconds(time);
+    eprintln!("written: {}, {count} {pictures} in {time} ms", path.display());
+    if let Some(remark) = rendering.inexact(format).map_err(Failure::new)? {
+        eprintln!("note: {remark}");
+    }
+    Ok(())
+}
+
+fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result<(), Failure> {
+    let shown = folder.display();
+    fs::create_dir_all(folder).map_err(|error| {
+        Failure::new(format!("{shown}: the folder can not be made: {error}: name another one"))
+    })?;
+    let path = |nth: usize| folder.join(format!("{nth:04}.png"));
+    // Either all pictures are written, or none.
+    let pictures: Result<Vec<_>, _> = rendering.series().collect();
+    let pictures = pictures.map_err(Failure::new)?;
+    if let (false, Some(there)) = (force, (0..pictures.len()).map(path).find(|path| path.exists()))
+    {
+        let shown = there.display();
+        return Err(Failure::new(format!(
+            "{shown}: there is such a file already: give --force to write over it"
+        )));
+    }
+    for (nth, picture) in pictures.iter().enumerate() {
+        whole_file::write(path(nth), force, |file| file.write_all(&picture.to_png()))?;
+    }
+    eprintln!("written: {shown}, {} pictures", pictures.len());
+    Ok(())
+}
