@@ -109,7 +109,7 @@ impl Canvas {
 }
 
 /// Source over destination (Porter and Duff), for colours that are not premultiplied, rounded once.
-fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
+pub(crate) fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
     match (above[3], below[3]) {
         (255, _) | (_, 0) => return above,
         (0, _) => return below,

@@ -9,6 +9,7 @@
 //! | [`LoadError`], [`Problem`] | what is wrong, where, and how to mend it |
 //! | [`picture`] | pixels, PNG in and out, moving pictures out |
 //! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
+//! | [`film`] | GIF, APNG and animated WebP, taken apart |
 //! | [`render`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`whole_file`] | files that are written whole or not at all |
@@ -17,6 +18,7 @@ mod art;
 mod canvas;
 pub mod chart;
 mod document;
+pub mod film;
 mod loader;
 pub mod picture;
 mod pictures;

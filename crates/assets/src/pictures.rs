@@ -4,7 +4,8 @@ use std::collections::BTreeMap;
 use std::path::PathBuf;
 
 use crate::Picture;
-use crate::picture::{MOST_PIXELS, PictureError, PngHeader};
+use crate::film::Film;
+use crate::picture::{MOST_PIXELS, PictureError};
 use crate::problem::{Problem, Responsible};
 use crate::source::Source;
 
@@ -55,7 +56,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
             return Ok(*size);
         }
         let bytes = self.source.read(name, self.limits.picture_bytes)?;
-        let size = PngHeader::read(&bytes).map_err(|error| self.bad_picture(name, &error))?.size;
+        let size = Film::size_of(&bytes).map_err(|error| self.bad_picture(name, &error))?;
         self.headers.insert(name.to_owned(), size);
         Ok(size)
     }
@@ -64,11 +65,33 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Picture, Problem> {
         if !self.pictures.contains_key(name) {
             let bytes = self.source.read(name, self.limits.picture_bytes)?;
-            let picture = Picture::from_png_within(&bytes, self.limits.pixels)
+            let picture = still(&bytes, self.limits.pixels)
                 .map_err(|error| self.bad_picture(name, &error))?;
             self.pictures.insert(name.to_owned(), picture);
         }
         Ok(&self.pictures[name])
+    }
+
+    /// A picture that carries timing, taken apart.
+    pub(crate) fn film(&mut self, name: &str) -> Result<Film, Problem> {
+        let bytes = self.source.read(name, self.limits.picture_bytes)?;
+        let film = Film::from_bytes_within(&bytes, self.limits.pixels);
+        film.map_err(|error| self.bad_picture(name, &error))
+    }
+
+    /// Keeps a picture that was put together, under a name that no path has.
+    pub(crate) fn put(&mut self, name: &str, picture: Picture) {
+        self.pictures.insert(name.to_owned(), picture);
+    }
+
+    /// The pictures whose names match a pattern, in natural order: 2 before 10.
+    pub(crate) fn matching(&mut self, pattern: &str) -> Result<Vec<String>, Problem> {
+        self.source.matching(pattern)
+    }
+
+    /// How many pixels one picture may have.
+    pub(crate) fn most_pixels(&self) -> u64 {
+        self.limits.pixels
     }
 
     fn bad_picture(&self, name: &str, error: &PictureError) -> Problem {
@@ -77,5 +100,17 @@ impl<'s, 'r> Pictures<'s, 'r> {
             Source::Function(_) => PathBuf::from(name),
         };
         Problem::new(Responsible::Picture, &path, error.what(), error.remedy())
+    }
+}
+
+/// A still picture: a PNG, or the first frame of a GIF or WebP.
+fn still(bytes: &[u8], most: u64) -> Result<Picture, PictureError> {
+    match bytes {
+        [b'G', b'I', b'F', ..] | [b'R', b'I', b'F', b'F', ..] => {
+            let film = Film::from_bytes_within(bytes, most)?;
+            let first = film.frames.into_iter().next().map(|(picture, _)| picture);
+            first.ok_or_else(|| PictureError::new("it has no frames", "export it again"))
+        }
+        _ => Picture::from_png_within(bytes, most),
     }
 }

@@ -44,6 +44,46 @@ impl Source<'_> {
     }
 }
 
+impl Source<'_> {
+    /// The files whose names match a pattern such as `puff-*.png`, in natural order.
+    pub(crate) fn matching(&self, pattern: &str) -> Result<Vec<String>, Problem> {
+        let Source::Folder(folder) = self else {
+            let what = format!("`{pattern}` can not be looked up: the reel file is in memory");
+            let remedy = "list the pictures: images = [\"puff-0.png\", \"puff-1.png\"]";
+            return Err(Problem::new(Responsible::ReelFile, Path::new(pattern), what, remedy));
+        };
+        let shown = folder.join(pattern);
+        if let Some(why) = fault_of_path(pattern) {
+            let remedy = "name pictures in the reel file's folder or below it";
+            return Err(Problem::new(Responsible::ReelFile, &shown, why, remedy));
+        }
+        let (below, name) =
+            pattern.rsplit_once('/').map_or(("", pattern), |(below, name)| (below, name));
+        let listed = std::fs::read_dir(match folder.join(below) {
+            here if here.as_os_str().is_empty() => PathBuf::from("."),
+            folder => folder,
+        });
+        let listed = listed.map_err(|cause| unreadable(&shown, cause))?;
+        let wanted = wildmatch::WildMatch::new(name);
+        let names = listed.filter_map(|entry| entry.ok()?.file_name().into_string().ok());
+        let mut found: Vec<String> = names.filter(|name| wanted.matches(name)).collect();
+        if found.is_empty() {
+            let what = "no picture matches this";
+            return Err(Problem::new(
+                Responsible::Disk,
+                &shown,
+                what,
+                "check the pattern; * is any text",
+            ));
+        }
+        found.sort_by(|a, b| natord::compare(a, b).then_with(|| a.cmp(b)));
+        if !below.is_empty() {
+            found.iter_mut().for_each(|name| *name = format!("{below}/{name}"));
+        }
+        Ok(found)
+    }
+}
+
 /// Reads a file that is not larger than `most` bytes.
 pub(crate) fn read_file(path: &Path, most: u64) -> Result<Vec<u8>, Problem> {
     let bytes = || -> io::Result<Option<Vec<u8>>> {

@@ -335,7 +335,7 @@ fn limits_are_checked_before_memory_is_taken() {
     }
     huge[29..33].copy_from_slice(&(!crc).to_be_bytes());
     let error = load_bytes("bram.reel.toml", SOUND.as_bytes(), |_| Ok(huge.clone())).unwrap_err();
-    assert!(error.to_string().contains("60000 x 60000 pixels, more than"), "{error}");
+    assert!(error.to_string().contains("60000 x 60000 pixels are more than"), "{error}");
     let deep = format!("reel = 1\nx = {}1{}", "[".repeat(50_000), "]".repeat(50_000));
     assert!(load_text(&deep).is_err());
     let wide = SOUND.replace("[4, \"5 for 80ms\", \"4 to 2\"]", "\"0 to 4294967295\"");

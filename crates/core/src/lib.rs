@@ -50,7 +50,7 @@ pub use clip::{End, Mode, NewClip};
 pub use ids::{ClipId, FrameId, ImageId, MarkId, SheetId, SpanId};
 pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer};
 pub use range::OutOfRange;
-pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewSheet, Reel, ReelBuilder};
+pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder};
 pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
 pub use view::{Blit, Flips, Place, Quad, View};

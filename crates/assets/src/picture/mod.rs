@@ -1,10 +1,13 @@
 //! Pixels: pictures, PNG in and out, moving pictures out.
 
-mod apng;
+mod error;
+mod moving_png;
 mod png;
 
-pub use apng::MovingPng;
-pub use png::{PictureError, PngHeader};
+pub use error::PictureError;
+pub use moving_png::MovingPng;
+pub use png::PngHeader;
+pub(crate) use png::{buffer_size, picture_of, reader_of};
 
 /// Pixels, 8 bits each of red, green, blue and alpha, row by row from the top left, not
 /// premultiplied.

@@ -1,9 +1,8 @@
-use std::fmt;
 use std::io::Cursor;
 
 use ::png::{ColorType, Decoder, Encoder, Limits, Transformations};
 
-use super::{MOST_PIXELS, Picture};
+use super::{MOST_PIXELS, Picture, PictureError};
 
 /// What the head of a PNG says.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -11,35 +10,6 @@ pub struct PngHeader {
     /// Width and height, in pixels.
     pub size: [u32; 2],
 }
-
-/// Why bytes are no picture.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct PictureError {
-    what: String,
-    remedy: &'static str,
-}
-
-impl PictureError {
-    /// What is wrong.
-    #[must_use]
-    pub fn what(&self) -> &str {
-        &self.what
-    }
-
-    /// How to mend it.
-    #[must_use]
-    pub fn remedy(&self) -> &str {
-        self.remedy
-    }
-}
-
-impl fmt::Display for PictureError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.what, self.remedy)
-    }
-}
-
-impl std::error::Error for PictureError {}
 
 const SIGNATURE: &[u8] = b"\x89PNG\r\n\x1a\n";
 
@@ -54,41 +24,12 @@ impl Picture {
 
     pub(crate) fn from_png_within(bytes: &[u8], most: u64) -> Result<Picture, PictureError> {
         let size = PngHeader::read(bytes)?.size;
-        let pixels = u64::from(size[0]) * u64::from(size[1]);
-        if pixels > most {
-            return Err(PictureError {
-                what: format!("the picture has {} x {} pixels, more than {most}", size[0], size[1]),
-                remedy: "use a smaller picture, or raise the loader's limit",
-            });
-        }
-        let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(pixels));
-        decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
-        let mut reader = decoder.read_info().map_err(broken)?;
-        let length = reader.output_buffer_size().ok_or_else(|| PictureError {
-            what: "the picture does not fit into memory".to_owned(),
-            remedy: "use a smaller picture",
-        })?;
-        let mut samples = vec![0; length];
-        let info = reader.next_frame(&mut samples).map_err(broken)?;
+        let mut reader = reader_of(bytes, size, 1, most)?;
+        let mut samples = vec![0; buffer_size(&reader)?];
+        let info =
+            reader.next_frame(&mut samples).map_err(|error| PictureError::broken("PNG", error))?;
         samples.truncate(info.buffer_size());
-        let opaque = |gray: u8| [gray, gray, gray, 255];
-        let rgba: Vec<u8> = match info.color_type {
-            ColorType::Rgba => samples,
-            ColorType::Rgb => {
-                samples.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect()
-            }
-            ColorType::GrayscaleAlpha => {
-                samples.chunks_exact(2).flat_map(|s| [s[0], s[0], s[0], s[1]]).collect()
-            }
-            // A palette has been expanded.
-            ColorType::Grayscale | ColorType::Indexed => {
-                samples.into_iter().flat_map(opaque).collect()
-            }
-        };
-        Picture::from_rgba([info.width, info.height], rgba).ok_or_else(|| PictureError {
-            what: "the picture has fewer pixels than it says".to_owned(),
-            remedy: "export it again",
-        })
+        picture_of([info.width, info.height], info.color_type, samples)
     }
 
     /// Encodes it as a PNG with 8 bits a channel.
@@ -123,23 +64,62 @@ impl PngHeader {
                 [0xff, 0xd8, 0xff, ..] => "this is a JPEG, not a PNG",
                 _ => "this is not a PNG",
             };
-            return Err(PictureError { what: what.to_owned(), remedy: "export it as a PNG" });
+            return Err(PictureError::new(what, "export it as a PNG"));
         }
         let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(0));
-        let info = decoder.read_header_info().map_err(broken)?;
+        let info =
+            decoder.read_header_info().map_err(|error| PictureError::broken("PNG", error))?;
         Ok(PngHeader { size: [info.width, info.height] })
     }
+}
+
+/// A reader that expands everything to 8 bits a channel, for so many frames of a size within limits.
+pub(crate) fn reader_of(
+    bytes: &[u8],
+    size: [u32; 2],
+    frames: u64,
+    most: u64,
+) -> Result<::png::Reader<Cursor<&[u8]>>, PictureError> {
+    let pixels = u64::from(size[0]) * u64::from(size[1]);
+    if pixels.saturating_mul(frames) > most {
+        return Err(PictureError::too_large(size, frames, most));
+    }
+    let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(pixels));
+    decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
+    decoder.read_info().map_err(|error| PictureError::broken("PNG", error))
+}
+
+/// Bytes that one frame may take.
+pub(crate) fn buffer_size(reader: &::png::Reader<Cursor<&[u8]>>) -> Result<usize, PictureError> {
+    reader.output_buffer_size().ok_or_else(|| {
+        PictureError::new("the picture does not fit into memory", "use a smaller picture")
+    })
+}
+
+/// Samples of any kind with 8 bits as RGBA.
+pub(crate) fn picture_of(
+    size: [u32; 2],
+    colour: ColorType,
+    samples: Vec<u8>,
+) -> Result<Picture, PictureError> {
+    let rgba: Vec<u8> = match colour {
+        ColorType::Rgba => samples,
+        ColorType::Rgb => samples.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect(),
+        ColorType::GrayscaleAlpha => {
+            samples.chunks_exact(2).flat_map(|s| [s[0], s[0], s[0], s[1]]).collect()
+        }
+        // A palette has been expanded.
+        ColorType::Grayscale | ColorType::Indexed => {
+            samples.into_iter().flat_map(|gray| [gray, gray, gray, 255]).collect()
+        }
+    };
+    Picture::from_rgba(size, rgba).ok_or_else(|| {
+        PictureError::new("the picture has fewer pixels than it says", "export it again")
+    })
 }
 
 /// Memory for so many pixels of the largest kind, and something for colour profiles and the like.
 fn memory_for(pixels: u64) -> Limits {
     let bytes = usize::try_from(pixels.saturating_mul(8).saturating_add(1 << 24));
     Limits { bytes: bytes.unwrap_or(usize::MAX) }
-}
-
-fn broken(error: ::png::DecodingError) -> PictureError {
-    PictureError {
-        what: format!("the PNG is broken or cut short: {error}"),
-        remedy: "export it again, or copy the whole file",
-    }
 }

@@ -8,7 +8,7 @@ use super::duration;
 use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Origin, Origins};
-use super::sheets::{Sheet, Sheets};
+use super::sheets::{Sheet, Sheets, Timing};
 use crate::document::{Entry, Node, Notes, Value, join};
 use crate::pictures::Pictures;
 
@@ -150,13 +150,37 @@ fn make(
             made
         }
         _ => {
-            let frames = sheet.and_then(|sheet| {
-                sheet.cells?;
-                let count = sheet.frames;
-                let counted = Counted { what: "frames", count, timed: true, all: true };
-                listed(notes, said.node, &said.path(), counted)
-            });
+            let frames = sheet.and_then(|sheet| frames_of(notes, sheet, said));
             one(frames)
+        }
+    }
+}
+
+/// The frames that a clip lists.
+fn frames_of(notes: &mut Notes<'_>, sheet: &Sheet, said: Said<'_>) -> Option<Vec<Listed>> {
+    let count = sheet.frames.len() as u32;
+    match (said.node.text(), &sheet.film) {
+        _ if count == 0 => None,
+        (Some("film"), Some(film)) => {
+            let span = &said.node.span;
+            let timed = (0..).zip(&film.times);
+            let listed = timed.map(|(number, time)| Listed {
+                number,
+                time: Some(*time),
+                span: span.clone(),
+            });
+            Some(listed.collect())
+        }
+        (Some("film"), None) => {
+            let what = "the clip's sheet is no film";
+            let remedy = "give the sheet one: film = \"spark.gif\", or list frames";
+            notes.say(&said.node.span, &said.path(), what, remedy);
+            None
+        }
+        _ => {
+            let names = Some(&sheet.regions);
+            let counted = Counted { what: "frames", count, timed: true, all: true, names };
+            listed(notes, said.node, &said.path(), counted)
         }
     }
 }
@@ -182,7 +206,7 @@ impl<'n> ClipReader<'_, 'n> {
             };
         }
         clip = self.times(notes, clip);
-        clip = self.mode(notes, clip);
+        clip = self.mode(notes, clip, sheet?.film.as_ref());
         clip = self.end(notes, clip);
         if let Some(count) = frames.map(|frames| frames.len() as u32) {
             clip = self.marks(notes, clip, count);
@@ -207,6 +231,10 @@ impl<'n> ClipReader<'_, 'n> {
 
     fn times(&self, notes: &mut Notes<'_>, clip: NewClip) -> NewClip {
         let Some(said) = self.lineage.first_of(&TIMES) else { return clip };
+        if self.all_timed() && !said.own {
+            // Said for all, it means the clips that have frames without a time.
+            return clip;
+        }
         let (node, path) = (said.node, said.path());
         match said.key {
             "fps" => match frame_time(notes, node, &path) {
@@ -214,8 +242,6 @@ impl<'n> ClipReader<'_, 'n> {
                 None => clip,
             },
             "total" => match duration(notes, node, &path) {
-                // Said for all, it means the clips that have frames without a time.
-                Some(_) if !said.own && self.all_timed() => clip,
                 Some(time) => clip.total(time),
                 None => clip,
             },
@@ -237,8 +263,19 @@ impl<'n> ClipReader<'_, 'n> {
         self.made.frames.iter().flatten().all(|frame| frame.time.is_some())
     }
 
-    fn mode(&self, notes: &mut Notes<'_>, mut clip: NewClip) -> NewClip {
+    fn mode(&self, notes: &mut Notes<'_>, mut clip: NewClip, film: Option<&Timing>) -> NewClip {
         const MODES: [Mode; 3] = [Mode::Loop, Mode::PingPong, Mode::Once];
+        // A clip that is a film plays as often as the film, unless it says something else itself.
+        let frames = self.lineage.first_of(&FRAMES).and_then(|said| said.node.text());
+        let own = |key| self.lineage.get(key).is_some_and(|said| said.own);
+        if let (Some(film), Some("film"), false, false) = (film, frames, own("mode"), own("repeat"))
+        {
+            return match film.plays {
+                None => clip,
+                Some(1) => clip.mode(Mode::Once),
+                Some(plays) => clip.repeat(plays),
+            };
+        }
         if let Some(said) = self.lineage.get("mode") {
             let found = MODES.iter().find(|mode| said.node.text() == Some(mode.name()));
             match (found, said.node.text()) {
@@ -344,7 +381,7 @@ impl<'n> ClipReader<'_, 'n> {
 
     /// Holds of this clip, counted from 0.
     fn holds(&self, notes: &mut Notes<'_>, node: &Node, key: &str, count: u32) -> Vec<u32> {
-        let counted = Counted { what: "holds", count, timed: false, all: false };
+        let counted = Counted { what: "holds", count, timed: false, all: false, names: None };
         let holds = listed(notes, node, key, counted);
         holds.into_iter().flatten().map(|hold| hold.number).collect()
     }

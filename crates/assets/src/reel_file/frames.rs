@@ -1,8 +1,9 @@
 //! Which frames: `4`, `"5 for 80ms"`, `"4 to 2"`, `"all"`, and lists of these.
 
+use std::collections::BTreeMap;
 use std::ops::Range;
 
-use lucky_reel_core::{ExactTime, Rect};
+use lucky_reel_core::ExactTime;
 
 use super::sheets::Sheet;
 use crate::document::{Node, Notes};
@@ -24,6 +25,8 @@ pub(super) struct Counted<'c> {
     pub(super) count: u32,
     pub(super) timed: bool,
     pub(super) all: bool,
+    /// Names that some of them have.
+    pub(super) names: Option<&'c BTreeMap<String, u32>>,
 }
 
 /// Reads numbers as a reel file writes them. Faults are said, and left out of the result.
@@ -89,7 +92,10 @@ fn read_item(
         None if numbers.trim() == "all" && counted.all => {
             Some((0, counted.count.saturating_sub(1)))
         }
-        None => numbers.trim().parse().ok().map(|number| (number, number)),
+        None => {
+            let name = || counted.names?.get(numbers.trim()).copied();
+            numbers.trim().parse().ok().or_else(name).map(|number| (number, number))
+        }
         Some((from, to)) => from.trim().parse().ok().zip(to.trim().parse().ok()),
     };
     let Some((from, to)) = range else {
@@ -111,7 +117,14 @@ pub(super) fn along(
     pictures: &mut Pictures<'_, '_>,
 ) -> Option<Vec<Listed>> {
     let (node, key, along) = line;
-    let [columns, rows] = sheet.cells?;
+    let Some([columns, rows]) = sheet.cells else {
+        // A sheet without frames is at fault itself.
+        if !sheet.frames.is_empty() {
+            let what = format!("the sheet has no {}s, for it is not cut by a grid", along.name());
+            notes.say(&node.span, key, what, "list its frames: frames = \"0 to 3\"");
+        }
+        return None;
+    };
     let (lines, across, length) = match along {
         Along::Row => (rows, "columns", columns),
         Along::Column => (columns, "rows", rows),
@@ -133,7 +146,8 @@ pub(super) fn along(
     };
     let taken = match take {
         Some((take, take_key)) => {
-            let counted = Counted { what: across, count: length, timed: true, all: true };
+            let counted =
+                Counted { what: across, count: length, timed: true, all: true, names: None };
             listed(notes, take, &take_key, counted)?
         }
         None => {
@@ -152,10 +166,11 @@ pub(super) fn along(
     let frames =
         taken.into_iter().map(|listed| Listed { number: frame_at(listed.number), ..listed });
     // With a count the last row may be shorter than the others.
-    let (inside, outside): (Vec<_>, Vec<_>) = frames.partition(|frame| frame.number < sheet.frames);
+    let (inside, outside): (Vec<_>, Vec<_>) =
+        frames.partition(|frame| (frame.number as usize) < sheet.frames.len());
     if let Some(frame) = outside.first() {
         let what = format!("cell {} is beyond the grid's `count`", frame.number);
-        let remedy = format!("the frames are 0 to {}", sheet.frames - 1);
+        let remedy = format!("the frames are 0 to {}", sheet.frames.len() - 1);
         notes.say(&frame.span, key, what, remedy);
         return None;
     }
@@ -193,9 +208,8 @@ fn filled_cells(
             return None;
         }
     };
-    let rects: Vec<Rect> = sheet.grid.cut(picture.size()).ok()?;
-    let empty =
-        |frame: u32| rects.get(frame as usize).is_none_or(|rect| picture.is_empty_at(*rect));
+    let rect = |frame: u32| sheet.frames.get(frame as usize);
+    let empty = |frame: u32| rect(frame).is_none_or(|rect| picture.is_empty_at(*rect));
     let last = frames.enumerate().rfind(|(_, frame)| !empty(*frame));
     Some(last.map_or(0, |(nth, _)| nth as u32 + 1))
 }

@@ -7,6 +7,7 @@ mod clips;
 mod entries;
 mod frames;
 mod origins;
+mod packed;
 mod sheets;
 
 use std::path::{Path, PathBuf};

@@ -2,21 +2,35 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{Grid, NewSheet, Pivot, ReelBuilder, SheetId};
+use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, ReelBuilder, SheetId};
 
 use super::origins::{Origin, Origins};
-use crate::document::{Node, Notes, Value, join};
+use super::packed::pack;
+use crate::Picture;
+use crate::document::{Entry, Fields, Node, Notes, Value, join};
 use crate::pictures::Pictures;
+use crate::problem::Problem;
 
 /// A sheet that clips can name.
 pub(super) struct Sheet {
     pub(super) id: SheetId,
+    /// The picture behind it: a path, or a name that no path has where it was put together.
     pub(super) image: String,
-    pub(super) grid: Grid,
-    /// Columns and rows; `None` when the sheet is at fault itself.
+    /// Where each frame stands; empty when the sheet is at fault itself.
+    pub(super) frames: Vec<Rect>,
+    /// Columns and rows of a grid.
     pub(super) cells: Option<[u32; 2]>,
-    /// How many frames there are.
-    pub(super) frames: u32,
+    /// The numbers of named regions.
+    pub(super) regions: BTreeMap<String, u32>,
+    /// Times and plays of a film.
+    pub(super) film: Option<Timing>,
+}
+
+/// What a film says of its frames: how long each stays, and how often all play (never: for ever).
+#[derive(Clone, Debug)]
+pub(super) struct Timing {
+    pub(super) times: Vec<ExactTime>,
+    pub(super) plays: Option<u32>,
 }
 
 pub(super) type Sheets = BTreeMap<String, Sheet>;
@@ -42,66 +56,247 @@ pub(super) fn read(
         let path = join("sheets", &entry.key);
         let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
         origins.name("sheets", &entry.key, origin);
-        let read = read_sheet(notes, &entry.node, &entry.key, &path, pictures, origins);
-        let (image, size, grid, pivot) = read.unwrap_or_default();
+        let reader = &mut SheetReader { notes, pictures, origins, name: &entry.key, path };
         // A sheet at fault is still known by its name, so that its clips are not at fault, too.
-        let broken = size == [0, 0];
-        let grid = grid.unwrap_or(Grid::cells(if broken { [1, 1] } else { size }));
-        let (size, cells) =
-            if broken { ([1, 1], None) } else { (size, grid.columns_and_rows(size).ok()) };
-        let frames = cells.and_then(|_| grid.cut(size).ok()).map_or(0, |cells| cells.len() as u32);
-        let id = builder.sheet(&entry.key, NewSheet::grid(size, grid).pivot(pivot));
-        known.insert(entry.key.clone(), Sheet { id, image, grid, cells, frames });
+        let read = reader.read(&entry.node).unwrap_or_default();
+        let id = builder.sheet(&entry.key, read.new_sheet());
+        let Read { image, frames, cells, regions, film, .. } = read;
+        let frames = frames.iter().map(|(_, rect)| *rect).collect();
+        known.insert(entry.key.clone(), Sheet { id, image, frames, cells, regions, film });
     }
     known
 }
 
-type Read = (String, [u32; 2], Option<Grid>, Pivot);
+/// What a sheet was read as.
+#[derive(Default)]
+struct Read {
+    image: String,
+    size: [u32; 2],
+    grid: Option<Grid>,
+    frames: Vec<(NewFrame, Rect)>,
+    cells: Option<[u32; 2]>,
+    regions: BTreeMap<String, u32>,
+    film: Option<Timing>,
+    pivot: Pivot,
+}
 
-fn read_sheet(
-    notes: &mut Notes<'_>,
-    node: &Node,
-    name: &str,
-    path: &str,
-    pictures: &mut Pictures<'_, '_>,
-    origins: &mut Origins,
-) -> Option<Read> {
-    let fields = notes.fields(node, path, &["image", "grid", "pivot"])?;
-    for entry in fields.entries {
-        origins.key("sheets", name, &entry.key, &entry.node, &join(path, &entry.key));
+impl Read {
+    fn new_sheet(&self) -> NewSheet {
+        let sheet = match self.grid {
+            Some(grid) => NewSheet::grid(self.size, grid),
+            // Nothing was read: the fault has been told.
+            None if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cells([1, 1])),
+            None => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
+        };
+        sheet.pivot(self.pivot)
     }
-    let key = join(path, "image");
-    let Some(image) = fields.get("image") else {
-        notes.say(&node.span, &key, "the sheet has no image", "give it one: image = \"NAME.png\"");
-        return None;
-    };
-    let Some(file) = image.text() else {
-        notes.say_kind(image, &key, "the path of a PNG, such as \"bram.png\"");
-        return None;
-    };
-    let size = match pictures.size(file) {
-        Ok(size) => size,
-        Err(problem) => {
-            // Told of the picture's own path, at the place that names it.
-            let what = format!("{}: {}", problem.path().display(), problem.what());
-            let responsible = problem.responsible();
-            notes.say(&image.span, &key, what, problem.remedy());
-            if let Some(last) = notes.problems.last_mut() {
-                (last.responsible, last.cause) = (responsible, problem.cause);
+}
+
+struct SheetReader<'a, 'f, 's, 'r> {
+    notes: &'a mut Notes<'f>,
+    pictures: &'a mut Pictures<'s, 'r>,
+    origins: &'a mut Origins,
+    name: &'a str,
+    path: String,
+}
+
+impl SheetReader<'_, '_, '_, '_> {
+    fn read(&mut self, node: &Node) -> Option<Read> {
+        let known = ["image", "images", "film", "grid", "regions", "pivot"];
+        let fields = self.notes.fields(node, &self.path, &known)?;
+        for entry in fields.entries {
+            let path = join(&self.path, &entry.key);
+            self.origins.key("sheets", self.name, &entry.key, &entry.node, &path);
+        }
+        let sources: Vec<&Entry> = fields
+            .entries
+            .iter()
+            .filter(|entry| ["image", "images", "film"].contains(&&*entry.key))
+            .collect();
+        let mut read = match sources[..] {
+            [] => {
+                let key = join(&self.path, "image");
+                let remedy = "give it one: image = \"NAME.png\", or images, or a film";
+                self.notes.say(&node.span, &key, "the sheet has no image", remedy);
+                return None;
             }
+            [only] => self.read_source(fields, only)?,
+            [first, second, ..] => {
+                let what = format!("both `{}` and `{}` are given", first.key, second.key);
+                let key = join(&self.path, &second.key);
+                self.notes.say(&second.key_span, &key, what, "keep one of image, images, film");
+                return None;
+            }
+        };
+        let cell = match read.frames.first() {
+            Some((frame, _)) if read.grid.is_none() => {
+                let source = frame.source();
+                [source.width, source.height]
+            }
+            _ => read.grid.map_or(read.size, |grid| grid.cell()),
+        };
+        if let Some(pivot) = fields.get("pivot") {
+            read.pivot =
+                read_pivot(self.notes, pivot, &join(&self.path, "pivot"), cell).unwrap_or_default();
+        }
+        Some(read)
+    }
+
+    fn read_source(&mut self, fields: Fields<'_>, source: &Entry) -> Option<Read> {
+        if source.key == "image" {
+            return self.read_image(fields, &source.node);
+        }
+        for key in ["grid", "regions"] {
+            if let Some(node) = fields.get(key) {
+                let what = format!("`{key}` cuts an image, and this sheet has `{}`", source.key);
+                let key = join(&self.path, key);
+                self.notes.say(&node.span, &key, what, "leave it out");
+                return None;
+            }
+        }
+        let key = join(&self.path, &source.key);
+        let (pictures, film) = if source.key == "film" {
+            let file = self.path_of(&source.node, "film", "\"spark.gif\"")?;
+            let film = self.pictures.film(file);
+            let film =
+                film.map_err(|problem| tell(self.notes, &source.node, &key, problem)).ok()?;
+            let (pictures, times) = film.frames.into_iter().unzip();
+            (pictures, Some(Timing { times, plays: film.plays }))
+        } else {
+            (self.read_loose(&source.node, &key)?, None)
+        };
+        let packed = pack(&pictures, self.pictures.most_pixels()).map_err(|error| {
+            self.notes.say(&source.node.span, &key, error.what(), error.remedy());
+        });
+        let (picture, frames) = packed.ok()?;
+        let size = picture.size();
+        // No path of a file begins so.
+        let image = format!("/{}", self.name);
+        self.pictures.put(&image, picture);
+        let frames = frames.into_iter().map(|frame| (frame, frame.source())).collect();
+        Some(Read { image, size, frames, film, ..Read::default() })
+    }
+
+    fn read_image(&mut self, fields: Fields<'_>, node: &Node) -> Option<Read> {
+        let file = self.path_of(node, "image", "\"bram.png\"")?;
+        let key = join(&self.path, "image");
+        let size = self.pictures.size(file);
+        let size = size.map_err(|problem| tell(self.notes, node, &key, problem)).ok()?;
+        let mut read = Read { image: file.to_owned(), size, ..Read::default() };
+        match (fields.get("grid"), fields.get("regions")) {
+            (Some(_), Some(regions)) => {
+                let what = "both `grid` and `regions` are given";
+                let key = join(&self.path, "regions");
+                self.notes.say(&regions.span, &key, what, "keep one of them");
+                return None;
+            }
+            (None, Some(regions)) => {
+                let key = join(&self.path, "regions");
+                let (named, frames) = read_regions(self.notes, regions, &key, size)?;
+                (read.regions, read.frames) = (named, frames);
+            }
+            (grid, None) => {
+                let grid = match grid {
+                    Some(grid) => read_grid(self.notes, grid, &join(&self.path, "grid"))?,
+                    None => Grid::cells(size),
+                };
+                read.grid = Some(grid);
+                // What does not fit is the core's to say.
+                read.cells = grid.columns_and_rows(size).ok();
+                let cells = grid.cut(size).unwrap_or_default();
+                read.frames = cells.into_iter().map(|rect| (NewFrame::at(rect), rect)).collect();
+            }
+        }
+        Some(read)
+    }
+
+    /// Loose pictures: a pattern, or a list.
+    fn read_loose(&mut self, node: &Node, key: &str) -> Option<Vec<Picture>> {
+        let names: Vec<String> = match (node.text(), node.list()) {
+            (Some(pattern), _) => {
+                let found = self.pictures.matching(pattern);
+                found.map_err(|problem| tell(self.notes, node, key, problem)).ok()?
+            }
+            (_, Some(nodes)) if !nodes.is_empty() && nodes.iter().all(|n| n.text().is_some()) => {
+                nodes.iter().filter_map(Node::text).map(str::to_owned).collect()
+            }
+            _ => {
+                let wanted = "a pattern such as \"puff-*.png\", or a list of pictures";
+                self.notes.say_kind(node, key, wanted);
+                return None;
+            }
+        };
+        let mut pictures = Vec::new();
+        for (nth, name) in names.iter().enumerate() {
+            match self.pictures.picture(name) {
+                Ok(picture) => pictures.push(picture.clone()),
+                Err(problem) => {
+                    let one = node.list().and_then(|nodes| nodes.get(nth)).unwrap_or(node);
+                    tell(self.notes, one, key, problem);
+                    return None;
+                }
+            }
+        }
+        Some(pictures)
+    }
+
+    fn path_of<'n>(&mut self, node: &'n Node, key: &str, example: &str) -> Option<&'n str> {
+        if node.text().is_none() {
+            let key = join(&self.path, key);
+            self.notes.say_kind(node, &key, &format!("the path of a file, such as {example}"));
+        }
+        node.text()
+    }
+}
+
+/// Tells of a picture's own path, at the place that names it.
+fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
+    let what = format!("{}: {}", problem.path().display(), problem.what());
+    let responsible = problem.responsible();
+    notes.say(&node.span, key, what, problem.remedy());
+    if let Some(last) = notes.problems.last_mut() {
+        (last.responsible, last.cause) = (responsible, problem.cause);
+    }
+}
+
+type Regions = (BTreeMap<String, u32>, Vec<(NewFrame, Rect)>);
+
+/// `{ stand = [0, 0, 20, 31], … }`: left, top, width and height of each, numbered in their order.
+fn read_regions(notes: &mut Notes<'_>, node: &Node, path: &str, size: [u32; 2]) -> Option<Regions> {
+    let Some(entries) = node.table().filter(|entries| !entries.is_empty()) else {
+        notes.say_kind(node, path, "rectangles by name, such as { stand = [0, 0, 20, 31] }");
+        return None;
+    };
+    let (mut named, mut frames) = (BTreeMap::new(), Vec::new());
+    for entry in entries {
+        let key = join(path, &entry.key);
+        let sides: Option<Vec<u32>> =
+            entry.node.list().and_then(|sides| sides.iter().map(Node::whole).collect());
+        let Some([x, y, width, height]) = sides.as_deref() else {
+            let remedy = "write left, top, width and height in pixels: [0, 0, 20, 31]";
+            notes.say(&entry.node.span, &key, "this is no rectangle", remedy);
+            return None;
+        };
+        let rect = Rect::new(*x, *y, *width, *height);
+        if !Rect::fits(size, rect) || *width == 0 || *height == 0 {
+            let remedy = format!("keep it within the image's {} x {} px", size[0], size[1]);
+            notes.say(&entry.node.span, &key, "this is no part of the image", remedy);
             return None;
         }
-    };
-    let grid = fields.get("grid").map(|grid| read_grid(notes, grid, &join(path, "grid")));
-    let grid = match grid {
-        Some(None) => return None,
-        Some(Some(grid)) => Some(grid),
-        None => None,
-    };
-    let cell = grid.map_or(size, |grid| grid.cell());
-    let pivot =
-        fields.get("pivot").and_then(|node| read_pivot(notes, node, &join(path, "pivot"), cell));
-    Some((file.to_owned(), size, grid, pivot.unwrap_or_default()))
+        if !entry.key.starts_with(char::is_alphabetic) || ["all", "film"].contains(&&*entry.key) {
+            let what = "a frame of this name could be read as something else";
+            notes.say(
+                &entry.key_span,
+                &key,
+                what,
+                "start with a letter, and not with `all` or `film`",
+            );
+            return None;
+        }
+        named.insert(entry.key.clone(), frames.len() as u32);
+        frames.push((NewFrame::at(rect), rect));
+    }
+    Some((named, frames))
 }
 
 fn read_grid(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<Grid> {

@@ -7,13 +7,15 @@ use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use super::names::{Names, fault_of_name, nearest};
+use super::new_sheet::Cut;
 use super::times::{LONGEST, ticks_of_holds};
 use super::{
-    BuildError, Fault, NewSheet, Reel, ReelBuilder, ReelData, SheetData, Stamp, Tracks, fingerprint,
+    BuildError, Fault, NewFrame, NewSheet, Reel, ReelBuilder, ReelData, SheetData, Stamp, Tracks,
+    fingerprint,
 };
 use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings, find_rings};
 use crate::ids::{ClipId, FrameId, ImageId, MarkId, SpanId};
-use crate::sheet::Frame;
+use crate::sheet::{Frame, Rect};
 
 const MOST_HOLDS: usize = 32_000;
 /// So that every mark of a hold has a number of its own in an event's serial.
@@ -117,32 +119,60 @@ fn cut_sheet(
     images: &mut Vec<[u32; 2]>,
     refuse: &mut Refuse<'_>,
 ) -> Option<SheetData> {
-    let cells = sheet
-        .grid
-        .cut(sheet.image)
-        .map_err(|error| {
-            let key = format!("grid.{}", error.key());
-            refuse.say(&key, None, error.problem(), error.remedy());
-        })
-        .ok()?;
-    let cell = sheet.grid.cell();
-    let Some(pivot) = sheet.pivot.in_halves(cell) else {
-        let problem = "a pivot lies on whole or half pixels within 1,000,000".to_string();
-        refuse.say("pivot", None, problem, "give it such as [16, 30] or [15.5, 30]");
+    let cut = match &sheet.cut {
+        Cut::Frames(frames) => frames.clone(),
+        Cut::Grid(grid) => {
+            let cells = grid.cut(sheet.image).map_err(|error| {
+                let key = format!("grid.{}", error.key());
+                refuse.say(&key, None, error.problem(), error.remedy());
+            });
+            cells.ok()?.into_iter().map(NewFrame::at).collect()
+        }
+    };
+    if cut.is_empty() {
+        refuse.say("frames", None, "the sheet has no frames".to_string(), "give it one");
+        return None;
+    }
+    let image = ImageId(u16::try_from(images.len()).ok()?);
+    let first_frame = u32::try_from(frames.len()).ok()?;
+    for (index, new) in cut.iter().enumerate() {
+        let one = matches!(sheet.cut, Cut::Frames(_)).then_some(index);
+        frames.push(compile_frame(new, sheet, image, index as u32, one, refuse)?);
+    }
+    images.push(sheet.image);
+    Some(SheetData { first_frame, frames: frames.len() as u32 - first_frame })
+}
+
+/// A frame; `one` is its number where it was given alone, and so is at fault alone.
+fn compile_frame(
+    new: &NewFrame,
+    sheet: &NewSheet,
+    image: ImageId,
+    index: u32,
+    one: Option<usize>,
+    refuse: &mut Refuse<'_>,
+) -> Option<Frame> {
+    let (source, [width, height]) = (new.source, sheet.image);
+    if source.width == 0 || source.height == 0 || !Rect::fits(sheet.image, source) {
+        let problem = format!("frame {index} is not a part of the image");
+        let remedy = format!("keep it within the image's {width} x {height} px");
+        refuse.say("frames", one, problem, remedy);
+        return None;
+    }
+    let whole = Rect::new(new.shift[0], new.shift[1], source.width, source.height);
+    let shift = new.shift.map(i32::try_from);
+    let ([Ok(x), Ok(y)], true) = (shift, Rect::fits(new.size, whole)) else {
+        let problem =
+            format!("what is left of frame {index} does not lie within its untrimmed size");
+        refuse.say("frames", one, problem, "check the untrimmed size and the shift");
         return None;
     };
-    let image = ImageId(u16::try_from(images.len()).ok()?);
-    images.push(sheet.image);
-    let first_frame = u32::try_from(frames.len()).ok()?;
-    frames.extend((0..).zip(cells).map(|(index, source)| Frame {
-        image,
-        source,
-        size: cell,
-        shift: [0, 0],
-        pivot,
-        index,
-    }));
-    Some(SheetData { first_frame, frames: frames.len() as u32 - first_frame })
+    let Some(pivot) = new.pivot.unwrap_or(sheet.pivot).in_halves(new.size) else {
+        let problem = "a pivot lies on whole or half pixels within 1,000,000".to_string();
+        refuse.say("pivot", one, problem, "give it such as [16, 30] or [15.5, 30]");
+        return None;
+    };
+    Some(Frame { image, source, size: new.size, shift: [x, y], pivot, index })
 }
 
 struct ClipCompiler<'a, 'f> {

@@ -18,5 +18,5 @@ pub(crate) use compiled::{ReelData, SheetData, Stamp};
 pub use fault::{BuildError, Fault};
 pub(crate) use fingerprint::Fingerprint;
 pub use names::{NameError, nearest};
-pub use new_sheet::NewSheet;
+pub use new_sheet::{NewFrame, NewSheet};
 pub(crate) use tracks::Tracks;

@@ -1,0 +1,59 @@
+use png::{BlendOp, DisposeOp};
+
+use super::{Film, delay, of_frame};
+use crate::Picture;
+use crate::canvas::over;
+use crate::picture::{PictureError, PngHeader, buffer_size, picture_of, reader_of};
+
+pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
+    let size = PngHeader::read(bytes)?.size;
+    let mut reader = reader_of(bytes, size, 1, most)?;
+    let Some(control) = reader.info().animation_control().copied() else {
+        let still = Picture::from_png_within(bytes, most)?;
+        return Ok(Film { size, frames: vec![(still, delay(0, 1))], plays: Some(1) });
+    };
+    let wanted = u64::from(control.num_frames);
+    if wanted.saturating_mul(u64::from(size[0]) * u64::from(size[1])) > most {
+        return Err(PictureError::too_large(size, wanted, most));
+    }
+    let too_large = || PictureError::too_large(size, 1, most);
+    let mut screen = Picture::new(size).ok_or_else(too_large)?;
+    let mut frames: Vec<(Picture, _)> = Vec::new();
+    let mut buffer = vec![0; buffer_size(&reader)?];
+    while (frames.len() as u64) < wanted {
+        let nth = frames.len();
+        let info = reader.next_frame(&mut buffer).map_err(|error| of_frame("APNG", nth, error))?;
+        // A default image without a frame control is no frame.
+        let Some(frame) = reader.info().frame_control().copied() else { continue };
+        let samples = buffer[..info.buffer_size()].to_vec();
+        let part = picture_of([info.width, info.height], info.color_type, samples)?;
+        let before = (frame.dispose_op == DisposeOp::Previous).then(|| screen.clone());
+        for y in 0..frame.height {
+            for x in 0..frame.width {
+                let at = [frame.x_offset + x, frame.y_offset + y];
+                let pixel = part.pixel([x, y]);
+                let laid = match frame.blend_op {
+                    BlendOp::Source => pixel,
+                    BlendOp::Over => over(pixel, screen.pixel(at)),
+                };
+                screen.set_pixel(at, laid);
+            }
+        }
+        let below = if frame.delay_den == 0 { 100 } else { u32::from(frame.delay_den) };
+        frames.push((screen.clone(), delay(u32::from(frame.delay_num), below)));
+        match (frame.dispose_op, before) {
+            // There is nothing before the first frame.
+            (DisposeOp::Previous, Some(before)) if nth > 0 => screen = before,
+            (DisposeOp::Background | DisposeOp::Previous, _) => {
+                for y in 0..frame.height {
+                    for x in 0..frame.width {
+                        screen.set_pixel([frame.x_offset + x, frame.y_offset + y], [0; 4]);
+                    }
+                }
+            }
+            (DisposeOp::None, _) => {}
+        }
+    }
+    let plays = (control.num_plays > 0).then_some(control.num_plays);
+    Ok(Film { size, frames, plays })
+}

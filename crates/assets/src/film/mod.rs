@@ -1,0 +1,95 @@
+//! Pictures that carry timing: GIF, APNG and animated WebP, each frame fully composed.
+//!
+//! What counts where decoders differ:
+//!
+//! - GIF: what is disposed of to the background, and what no frame has covered, is transparent; frames
+//!   are cut to the canvas; unknown ways of disposal mean none. Without the loop extension it plays
+//!   once; the loop number 0 is for ever, any other number n is n times.
+//! - APNG: a default image that is no frame is left out; a delay over 0 is a delay over 100.
+//! - A delay of 0 becomes 100 ms. Every other delay is kept as it is.
+
+mod apng;
+mod gif;
+mod webp;
+
+use lucky_reel_core::ExactTime;
+
+use crate::Picture;
+use crate::picture::{MOST_PIXELS, PictureError, PngHeader};
+
+/// A moving picture, taken apart.
+///
+/// ```
+/// use lucky_reel_assets::film::Film;
+/// use lucky_reel_assets::render::{Format, Rendering};
+///
+/// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/tiles.reel.toml");
+/// # let art = lucky_reel_assets::load(path)?;
+/// # let drip = art.reel.clip("drip").unwrap();
+/// let bytes = Rendering::of(&art, drip).unwrap().to_bytes(Format::Apng)?;
+/// let film = Film::from_bytes(&bytes)?;
+/// assert_eq!(film.frames.len(), 6);
+/// assert_eq!(film.frames[1].1, "200ms".parse()?);
+/// assert_eq!(film.plays, None); // for ever
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+#[derive(Clone, Debug)]
+pub struct Film {
+    /// Width and height of each frame, in pixels.
+    pub size: [u32; 2],
+    /// Each frame as it is seen, and how long.
+    pub frames: Vec<(Picture, ExactTime)>,
+    /// How often it plays; `None` is for ever.
+    pub plays: Option<u32>,
+}
+
+impl Film {
+    /// Takes a GIF, an APNG or an animated WebP apart. A still picture is a film of one frame.
+    ///
+    /// # Errors
+    /// When it is none of these, is broken or cut short (naming the frame), or has more than
+    /// 67,108,864 pixels in all of its frames.
+    pub fn from_bytes(bytes: &[u8]) -> Result<Film, PictureError> {
+        Film::from_bytes_within(bytes, MOST_PIXELS)
+    }
+
+    pub(crate) fn from_bytes_within(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
+        let film = match bytes {
+            [b'G', b'I', b'F', ..] => gif::read(bytes, most)?,
+            [b'R', b'I', b'F', b'F', _, _, _, _, b'W', b'E', b'B', b'P', ..] => {
+                webp::read(bytes, most)?
+            }
+            [0x89, b'P', b'N', b'G', ..] => apng::read(bytes, most)?,
+            [] => return Err(PictureError::new("the file is empty", "export it again")),
+            _ => {
+                let what = "this is neither a GIF, nor a PNG, nor a WebP";
+                return Err(PictureError::new(what, "export it as one of these"));
+            }
+        };
+        if film.frames.is_empty() {
+            return Err(PictureError::new("it has no frames", "export it again"));
+        }
+        Ok(film)
+    }
+
+    /// Width and height, without decoding a pixel.
+    pub(crate) fn size_of(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
+        match bytes {
+            [b'G', b'I', b'F', ..] => gif::size(bytes),
+            [b'R', b'I', b'F', b'F', ..] => webp::size(bytes),
+            _ => PngHeader::read(bytes).map(|header| header.size),
+        }
+    }
+}
+
+/// A delay; none at all becomes 100 ms.
+fn delay(above: u32, below: u32) -> ExactTime {
+    let ticks = u128::from(above) * u128::from(lucky_reel_core::Ticks::PER_SECOND);
+    let time = ExactTime::from_fraction(ticks, u128::from(below)).unwrap_or(ExactTime::ZERO);
+    if time.is_zero() { lucky_reel_core::Ticks::from_millis(100).into() } else { time }
+}
+
+/// Puts the number of the frame into an error.
+fn of_frame(format: &str, frame: usize, cause: impl std::fmt::Display) -> PictureError {
+    PictureError::broken(format, format!("frame {frame}: {cause}"))
+}

@@ -1,0 +1,56 @@
+//! Loose pictures put together into one sheet, in memory.
+
+use lucky_reel_core::{NewFrame, Rect};
+
+use crate::picture::PictureError;
+use crate::{Canvas, Picture};
+
+/// Puts pictures side by side, in rows; gives the sheet and where each of them stands.
+pub(super) fn pack(
+    pictures: &[Picture],
+    most: u64,
+) -> Result<(Picture, Vec<NewFrame>), PictureError> {
+    let largest = pictures.iter().fold([1, 1], |[width, height], picture| {
+        let size = picture.size();
+        [width.max(size[0]), height.max(size[1])]
+    });
+    // Nearly as many rows as columns.
+    let columns = (1_u32..).find(|n| u64::from(*n).pow(2) >= pictures.len() as u64).unwrap_or(1);
+    let rows = (pictures.len() as u32).div_ceil(columns).max(1);
+    let size = [largest[0].saturating_mul(columns), largest[1].saturating_mul(rows)];
+    let pixels = u64::from(size[0]) * u64::from(size[1]);
+    let canvas = Canvas::new(size).filter(|_| pixels <= most);
+    let mut canvas = canvas.ok_or_else(|| PictureError::too_large(size, 1, most))?;
+    let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
+        let [x, y] = [nth % columns * largest[0], nth / columns * largest[1]];
+        canvas.draw_picture(picture, [x as i32, y as i32], 1);
+        NewFrame::at(Rect::new(x, y, picture.size()[0], picture.size()[1]))
+    });
+    let frames = frames.collect();
+    Ok((canvas.into_picture(), frames))
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Every picture is found again where its frame says, and no two overlap.
+        #[test]
+        fn packed_pictures_are_found_again(sizes in prop::collection::vec([1_u32..9, 1_u32..9], 1..12)) {
+            let pictures: Vec<Picture> = (1_u8..).zip(&sizes).map(|(shade, size)| {
+                let mut picture = Picture::new(*size).unwrap();
+                picture.rgba_mut().fill(shade);
+                picture
+            }).collect();
+            let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
+            let count = |shade: u8| sheet.rgba().iter().filter(|byte| **byte == shade).count();
+            prop_assert_eq!(frames.len(), pictures.len());
+            for (shade, picture) in (1..).zip(&pictures) {
+                prop_assert_eq!(count(shade), picture.rgba().len());
+            }
+            prop_assert!(pack(&pictures, 0).is_err());
+        }
+    }
+}

@@ -1,0 +1,420 @@
+//! Pictures that carry timing: composed as a naive model composes them, timed exactly, and broken ones
+//! refused with the frame.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use std::borrow::Cow;
+
+use lucky_reel_assets::film::Film;
+use lucky_reel_assets::{Art, Picture, load, load_bytes, load_reel};
+use lucky_reel_core::{Clip, Mode, Ticks};
+use proptest::prelude::*;
+
+const SIZE: [u32; 2] = [6, 5];
+
+/// A part of a frame: where, how large, its colours (0 is seen through), what becomes of it, how long.
+#[derive(Clone, Debug)]
+struct Part {
+    at: [u32; 2],
+    size: [u32; 2],
+    colours: Vec<u8>,
+    disposal: u8,
+    over: bool,
+    delay: u16,
+}
+
+fn part() -> impl Strategy<Value = Part> {
+    (
+        [0_u32..6, 0_u32..5],
+        [1_u32..7, 1_u32..6],
+        prop::collection::vec(0_u8..4, 42),
+        0_u8..3,
+        any::<bool>(),
+        0_u16..300,
+    )
+        .prop_map(|(at, size, colours, disposal, over, delay)| {
+            let size = [0, 1].map(|axis| size[axis].min(SIZE[axis] - at[axis]));
+            Part { at, size, colours, disposal, over, delay }
+        })
+}
+
+fn colour(index: u8) -> [u8; 4] {
+    [[0, 0, 0, 0], [250, 200, 80, 255], [20, 70, 60, 255], [9, 9, 30, 255]][usize::from(index)]
+}
+
+/// What is seen of each part, by the words of the formats: disposal 0 none, 1 background, 2 previous.
+fn composed(parts: &[Part], always_over: bool, first_previous_clears: bool) -> Vec<Picture> {
+    let mut screen = Picture::new(SIZE).unwrap();
+    let mut seen = Vec::new();
+    for (nth, part) in parts.iter().enumerate() {
+        let before = screen.clone();
+        let places = |part: &Part| {
+            let (at, size) = (part.at, part.size);
+            (0..size[1]).flat_map(move |y| {
+                (0..size[0]).map(move |x| ([at[0] + x, at[1] + y], y * size[0] + x))
+            })
+        };
+        for (place, index) in places(part) {
+            let pixel = colour(part.colours[index as usize]);
+            if pixel[3] > 0 || !(part.over || always_over) {
+                screen.set_pixel(place, pixel);
+            }
+        }
+        seen.push(screen.clone());
+        if part.disposal == 1 || part.disposal == 2 && nth == 0 && first_previous_clears {
+            places(part).for_each(|(place, _)| screen.set_pixel(place, [0; 4]));
+        } else if part.disposal == 2 {
+            screen = before;
+        }
+    }
+    seen
+}
+
+fn gif_of(parts: &[Part], repeat: Option<u16>) -> Vec<u8> {
+    let palette: Vec<u8> = (0..4).flat_map(|index| colour(index)[..3].to_vec()).collect();
+    let mut bytes = Vec::new();
+    let mut encoder =
+        gif::Encoder::new(&mut bytes, SIZE[0] as u16, SIZE[1] as u16, &palette).unwrap();
+    match repeat {
+        Some(0) => encoder.set_repeat(gif::Repeat::Infinite).unwrap(),
+        Some(times) => encoder.set_repeat(gif::Repeat::Finite(times)).unwrap(),
+        None => {}
+    }
+    for part in parts {
+        let count = (part.size[0] * part.size[1]) as usize;
+        let frame = gif::Frame {
+            delay: part.delay,
+            dispose: [
+                gif::DisposalMethod::Keep,
+                gif::DisposalMethod::Background,
+                gif::DisposalMethod::Previous,
+            ][usize::from(part.disposal)],
+            transparent: Some(0),
+            left: part.at[0] as u16,
+            top: part.at[1] as u16,
+            width: part.size[0] as u16,
+            height: part.size[1] as u16,
+            // A palette of its own now and then.
+            palette: part.over.then(|| palette.clone()),
+            buffer: Cow::Borrowed(&part.colours[..count]),
+            ..gif::Frame::default()
+        };
+        encoder.write_frame(&frame).unwrap();
+    }
+    drop(encoder);
+    bytes
+}
+
+fn apng_of(parts: &[Part], plays: u32) -> Vec<u8> {
+    let mut bytes = Vec::new();
+    let mut encoder = png::Encoder::new(&mut bytes, SIZE[0], SIZE[1]);
+    encoder.set_color(png::ColorType::Rgba);
+    encoder.set_depth(png::BitDepth::Eight);
+    encoder.set_animated(parts.len() as u32, plays).unwrap();
+    // A default image that is no frame.
+    encoder.set_sep_def_img(true).unwrap();
+    let mut writer = encoder.write_header().unwrap();
+    writer.write_image_data(&vec![77; (SIZE[0] * SIZE[1] * 4) as usize]).unwrap();
+    for part in parts {
+        let dispose = [png::DisposeOp::None, png::DisposeOp::Background, png::DisposeOp::Previous];
+        writer.set_dispose_op(dispose[usize::from(part.disposal)]).unwrap();
+        writer
+            .set_blend_op(if part.over { png::BlendOp::Over } else { png::BlendOp::Source })
+            .unwrap();
+        writer.set_frame_delay(part.delay, if part.over { 0 } else { 250 }).unwrap();
+        writer.reset_frame_position().unwrap();
+        writer.set_frame_dimension(part.size[0], part.size[1]).unwrap();
+        writer.set_frame_position(part.at[0], part.at[1]).unwrap();
+        let count = (part.size[0] * part.size[1]) as usize;
+        let data: Vec<u8> = part.colours[..count].iter().flat_map(|index| colour(*index)).collect();
+        writer.write_image_data(&data).unwrap();
+    }
+    writer.finish().unwrap();
+    bytes
+}
+
+fn same(a: &Picture, b: &Picture) -> bool {
+    let mut pixels = a.rgba().chunks(4).zip(b.rgba().chunks(4));
+    a.size() == b.size() && pixels.all(|(a, b)| a == b || a[3] == 0 && b[3] == 0)
+}
+
+fn ticks(delay: u16, below: u64) -> Ticks {
+    if delay == 0 {
+        Ticks::from_millis(100)
+    } else {
+        Ticks::new(u64::from(delay) * Ticks::PER_SECOND / below)
+    }
+}
+
+proptest! {
+    #[test]
+    fn gifs_are_composed_and_timed(parts in prop::collection::vec(part(), 1..6), repeat in proptest::option::of(0_u16..4)) {
+        let bytes = gif_of(&parts, repeat);
+        let film = Film::from_bytes(&bytes).unwrap();
+        let expected = composed(&parts, true, false);
+        prop_assert_eq!((film.size, film.frames.len()), (SIZE, parts.len()));
+        for ((picture, time), (wanted, part)) in film.frames.iter().zip(expected.iter().zip(&parts)) {
+            prop_assert!(same(picture, wanted));
+            prop_assert_eq!(time.to_ticks(), ticks(part.delay, 100));
+        }
+        let plays = match repeat { Some(0) => None, Some(times) => Some(u32::from(times)), None => Some(1) };
+        prop_assert_eq!(film.plays, plays);
+    }
+
+    #[test]
+    fn apngs_are_composed_and_timed(parts in prop::collection::vec(part(), 1..6), plays in 0_u32..3) {
+        let bytes = apng_of(&parts, plays);
+        let film = Film::from_bytes(&bytes).unwrap();
+        let expected = composed(&parts, false, true);
+        prop_assert_eq!(film.frames.len(), parts.len());
+        for ((picture, time), (wanted, part)) in film.frames.iter().zip(expected.iter().zip(&parts)) {
+            prop_assert!(same(picture, wanted));
+            prop_assert_eq!(time.to_ticks(), ticks(part.delay, if part.over { 100 } else { 250 }));
+        }
+        prop_assert_eq!(film.plays, (plays > 0).then_some(plays));
+    }
+
+    /// Cut short or changed anywhere: an answer, never a panic; and no frame that was not there.
+    #[test]
+    fn broken_films_do_no_harm(
+        parts in prop::collection::vec(part(), 1..4), kind in any::<bool>(), cut in 0_usize..400, flip in any::<u8>(),
+        at in 0_usize..400,
+    ) {
+        let mut bytes = if kind { gif_of(&parts, None) } else { apng_of(&parts, 0) };
+        let whole = Film::from_bytes(&bytes).unwrap().frames.len();
+        if let Ok(film) = Film::from_bytes(&bytes[..cut.min(bytes.len())]) {
+            prop_assert!(film.frames.len() <= whole);
+        }
+        let at = at % bytes.len();
+        bytes[at] ^= flip;
+        let _ = Film::from_bytes(&bytes);
+    }
+}
+
+#[test]
+fn webps_are_read_still_and_moving() {
+    let picture = |shade: u8| {
+        let mut picture = Picture::new([4, 4]).unwrap();
+        picture
+            .rgba_mut()
+            .chunks_exact_mut(4)
+            .for_each(|pixel| pixel.copy_from_slice(&[shade, 50, 60, 255]));
+        picture.set_pixel([0, 0], [0; 4]);
+        picture
+    };
+    let still = |picture: &Picture| {
+        let mut bytes = Vec::new();
+        let encoder = image_webp::WebPEncoder::new(&mut bytes);
+        encoder.encode(picture.rgba(), 4, 4, image_webp::ColorType::Rgba8).unwrap();
+        bytes
+    };
+    let film = Film::from_bytes(&still(&picture(9))).unwrap();
+    assert!(same(&film.frames[0].0, &picture(9)) && film.plays == Some(1));
+
+    // The container of a moving one, by hand: VP8X, ANIM, and an ANMF for each frame.
+    let chunk = |name: &[u8; 4], data: &[u8]| {
+        let mut bytes = name.to_vec();
+        bytes.extend((data.len() as u32).to_le_bytes());
+        bytes.extend(data);
+        bytes.extend(vec![0; data.len() % 2]);
+        bytes
+    };
+    let mut body = b"WEBP".to_vec();
+    body.extend(chunk(b"VP8X", &[0b0001_0010, 0, 0, 0, 3, 0, 0, 3, 0, 0]));
+    body.extend(chunk(b"ANIM", &[1, 2, 3, 255, 5, 0]));
+    for (shade, millis) in [(20, 40_u32), (90, 0), (200, 333)] {
+        // Nothing is blended, nothing disposed of; at 0, 0; 4 x 4.
+        let mut data = vec![0, 0, 0, 0, 0, 0, 3, 0, 0, 3, 0, 0];
+        data.extend(&millis.to_le_bytes()[..3]);
+        data.push(0b10);
+        data.extend(&still(&picture(shade))[12..]);
+        body.extend(chunk(b"ANMF", &data));
+    }
+    let bytes = chunk(b"RIFF", &body);
+    let film = Film::from_bytes(&bytes).unwrap();
+    assert_eq!((film.frames.len(), film.plays), (3, Some(5)));
+    for ((seen, time), (shade, millis)) in film.frames.iter().zip([(20, 40), (90, 100), (200, 333)])
+    {
+        assert!(same(seen, &picture(shade)));
+        assert_eq!(time.to_ticks(), Ticks::from_millis(millis));
+    }
+    for length in 0..bytes.len() - 1 {
+        let _ = Film::from_bytes(&bytes[..length]);
+    }
+}
+
+#[test]
+fn what_is_no_film_is_refused_with_the_reason() {
+    let told = |bytes: &[u8]| Film::from_bytes(bytes).unwrap_err().to_string();
+    assert!(told(b"").contains("empty"));
+    assert!(told(b"BM6").contains("neither a GIF, nor a PNG, nor a WebP"));
+    assert!(told(b"GIF89a").contains("GIF is broken or cut short"));
+    let one =
+        Part { at: [0, 0], size: SIZE, colours: vec![1; 42], disposal: 0, over: false, delay: 4 };
+    let bytes = gif_of(&[one.clone(), one.clone(), one], None);
+    assert!(
+        told(&bytes[..bytes.len() - 8]).contains("frame 2"),
+        "{}",
+        told(&bytes[..bytes.len() - 8])
+    );
+    // A canvas of 65,535 x 65,535 with a frame of one pixel.
+    let mut huge = bytes;
+    huge[6..10].copy_from_slice(&[0xff; 4]);
+    assert!(told(&huge).contains("65535 x 65535 pixels are more than"), "{}", told(&huge));
+}
+
+fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
+    art.reel.get_clip(art.reel.clip(name).unwrap()).unwrap()
+}
+
+#[test]
+fn films_regions_and_loose_pictures_become_sheets() {
+    let folder = tempfile::tempdir().unwrap();
+    let write = |name: &str, bytes: &[u8]| std::fs::write(folder.path().join(name), bytes).unwrap();
+    let frame = |shade: u8, size: [u32; 2]| {
+        let mut picture = Picture::new(size).unwrap();
+        picture.rgba_mut().fill(shade);
+        picture
+    };
+    // In natural order: 2 before 10, whatever the folder says.
+    for number in [1_u8, 2, 10] {
+        write(&format!("puff-{number}.png"), &frame(number, [4 + u32::from(number), 5]).to_png());
+    }
+    let parts: Vec<Part> = [(1, 4), (2, 12), (3, 0)]
+        .map(|(shade, delay)| Part {
+            at: [0, 0],
+            size: SIZE,
+            colours: vec![shade; 42],
+            disposal: 0,
+            over: false,
+            delay,
+        })
+        .to_vec();
+    write("spark.gif", &gif_of(&parts, Some(3)));
+    write("once.gif", &gif_of(&parts[..1], None));
+    write("moth.png", &frame(255, [40, 20]).to_png());
+    let text = r#"
+        reel = 1
+        [sheets.puff]
+        images = "puff-*.png"
+        pivot = "bottom"
+        [sheets.listed]
+        images = ["puff-10.png", "puff-1.png"]
+        [sheets.spark]
+        film = "spark.gif"
+        [sheets.once]
+        film = "once.gif"
+        [sheets.moth]
+        image = "moth.png"
+        regions = { rest = [0, 0, 10, 20], up = [10, 0, 15, 12] }
+        [sheets.still]
+        image = "spark.gif"
+        [clips.puff]
+        sheet = "puff"
+        frames = "all"
+        fps = 10
+        [clips.listed]
+        sheet = "listed"
+        frames = [0, 1]
+        fps = 10
+        [clips.spark]
+        sheet = "spark"
+        frames = "film"
+        [clips.slow]
+        like = "spark"
+        mode = "ping-pong"
+        [clips.once]
+        sheet = "once"
+        frames = "film"
+        end = "vanish"
+        [clips.flap]
+        sheet = "moth"
+        frames = ["rest", "up for 80ms", 0]
+        each = "50ms"
+        [clips.still]
+        sheet = "still"
+        frames = 0
+        fps = 1
+    "#;
+    write("moths.reel.toml", text.as_bytes());
+    let path = folder.path().join("moths.reel.toml");
+    let art = load(&path).unwrap();
+    let sources = |name: &str| -> Vec<_> {
+        clip(&art, name).holds().map(|hold| *art.reel.frame(hold.frame).unwrap()).collect()
+    };
+    let shades: Vec<u8> = sources("puff")
+        .iter()
+        .map(|frame| {
+            art.image(frame.image()).unwrap().pixel([frame.source().x, frame.source().y])[0]
+        })
+        .collect();
+    assert_eq!(shades, [1, 2, 10]);
+    assert_eq!(sources("listed").iter().map(|frame| frame.size()[0]).collect::<Vec<_>>(), [14, 5]);
+    let spark = clip(&art, "spark");
+    let times: Vec<Ticks> = spark.holds().map(|hold| hold.ticks).collect();
+    assert_eq!(times, [40, 120, 100].map(Ticks::from_millis));
+    assert_eq!((spark.mode(), spark.repeat()), (Mode::Loop, Some(3)));
+    assert_eq!((clip(&art, "slow").mode(), clip(&art, "slow").repeat()), (Mode::PingPong, None));
+    assert_eq!((clip(&art, "once").mode(), clip(&art, "once").repeat()), (Mode::Once, Some(1)));
+    let flap: Vec<_> = clip(&art, "flap").holds().map(|hold| hold.ticks.as_millis_f64()).collect();
+    assert_eq!(flap, [50., 80., 50.]);
+    assert_eq!(sources("flap")[1].source().width, 15);
+    assert_eq!(sources("still")[0].size(), SIZE);
+    assert_eq!(load_reel([&path]).unwrap().fingerprint(), art.reel.fingerprint());
+}
+
+#[test]
+fn mistakes_with_films_and_regions_are_told() {
+    let text = |sheet: &str, clip: &str| {
+        format!("reel = 1\n[sheets.s]\n{sheet}\n[clips.c]\n{clip}\nfps = 4\n")
+    };
+    let told = |sheet: &str, clip: &str| {
+        let one = Part {
+            at: [0, 0],
+            size: SIZE,
+            colours: vec![1; 42],
+            disposal: 0,
+            over: false,
+            delay: 4,
+        };
+        let read = |path: &str| match path {
+            "s.png" => Ok(Picture::new([20, 10]).unwrap().to_png()),
+            "s.gif" => Ok(gif_of(std::slice::from_ref(&one), None)),
+            _ => Err(std::io::ErrorKind::NotFound.into()),
+        };
+        load_bytes("moth.reel.toml", text(sheet, clip).as_bytes(), read).unwrap_err().to_string()
+    };
+    for (sheet, clip, words) in [
+        ("image = \"s.png\"\nfilm = \"s.gif\"", "frames = 0", "both `image` and `film`"),
+        ("film = \"s.gif\"\ngrid = { cell = [3, 5] }", "frames = 0", "`grid` cuts an image"),
+        ("film = \"s.gif\"", "row = 0", "not cut by a grid"),
+        ("film = \"s.gif\"", "frames = 1", "no frame 1"),
+        ("film = \"t.gif\"", "frames = \"film\"", "no such file"),
+        ("image = \"s.png\"", "frames = \"film\"", "is no film"),
+        (
+            "image = \"s.png\"\nregions = { a = [0, 0, 21, 2] }",
+            "frames = \"a\"",
+            "within the image's 20 x 10",
+        ),
+        ("image = \"s.png\"\nregions = { a = [0, 0, 2] }", "frames = \"a\"", "no rectangle"),
+        (
+            "image = \"s.png\"\nregions = { all = [0, 0, 2, 2] }",
+            "frames = 0",
+            "read as something else",
+        ),
+        (
+            "image = \"s.png\"\nregions = { a = [0, 0, 2, 2] }",
+            "frames = \"b\"",
+            "`b` names no frames",
+        ),
+        ("images = \"s-*.png\"", "frames = 0", "list the pictures"),
+        ("images = []", "frames = 0", "a pattern such as"),
+        ("images = [\"s.png\", \"x.png\"]", "frames = 0", "x.png: there is no such file"),
+    ] {
+        let told = told(sheet, clip);
+        assert!(
+            told.contains(words) && told.contains("mend it"),
+            "{sheet}, {clip}: {words}\n{told}"
+        );
+    }
+}
