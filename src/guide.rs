@@ -4,6 +4,11 @@
 #[doc = include_str!("../docs/guide/time.md")]
 pub mod time {}
 
+/// Every key of `NAME.reel.toml`, with its values.
+#[cfg(feature = "assets")]
+#[doc = include_str!("../docs/guide/reel-file.md")]
+pub mod reel_file {}
+
 /// The page that greets newcomers; its code is checked here.
 #[cfg(all(doctest, feature = "assets"))]
 #[doc = include_str!("../README.md")]

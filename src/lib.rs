@@ -38,7 +38,8 @@
 //! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`].
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
-//! are whole numbers: see the guide on [time](guide::time). The laws that playback keeps are listed
+//! are whole numbers: see the guide on [time](guide::time). What a file may say is told in the guide on
+//! the reel file. The laws that playback keeps are listed
 //! at [`play`].
 //!
 //! # Cookbook

@@ -17,6 +17,7 @@
 mod art;
 mod canvas;
 pub mod chart;
+mod check;
 mod document;
 pub mod film;
 mod loader;
@@ -33,4 +34,4 @@ pub use canvas::Canvas;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use picture::Picture;
 pub use pictures::Limits;
-pub use problem::{LoadError, Problem, Responsible};
+pub use problem::{LoadError, Problem, Responsible, Severity};

@@ -4,11 +4,11 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{Fault, Reel, ReelBuilder};
 
-use crate::Art;
 use crate::pictures::{Limits, Pictures};
 use crate::problem::{LoadError, Problem, Responsible};
 use crate::reel_file::{self, RoleFile};
 use crate::source::{Source, read_file};
+use crate::{Art, check};
 
 /// Loads one reel file and its pictures.
 ///
@@ -132,7 +132,7 @@ impl<'r> Loader<'r> {
     /// # Errors
     /// Everything that is wrong, each with its place and how to mend it.
     pub fn load(self) -> Result<Art, LoadError> {
-        self.fill(Reel::builder(), true)
+        self.fill(Reel::builder(), true).art()
     }
 
     /// Loads everything, without keeping the pixels.
@@ -140,7 +140,7 @@ impl<'r> Loader<'r> {
     /// # Errors
     /// As [`load`](Loader::load).
     pub fn load_reel(self) -> Result<Reel, LoadError> {
-        self.fill(Reel::builder(), false).map(|art| art.reel)
+        self.fill(Reel::builder(), false).art().map(|art| art.reel)
     }
 
     /// Loads the next version of a reel: names that survive keep their ids, and players that play
@@ -149,16 +149,35 @@ impl<'r> Loader<'r> {
     /// # Errors
     /// As [`load`](Loader::load); the old reel is still good then.
     pub fn load_next(self, reel: &Reel) -> Result<Art, LoadError> {
-        self.fill(reel.next_version(), true)
+        self.fill(reel.next_version(), true).art()
     }
 
-    fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Result<Art, LoadError> {
+    /// Everything that is wrong with the files, and, where they load, what is perhaps not meant so:
+    /// frames in which nothing is drawn or that repeat their neighbour, grids that cut through figures,
+    /// times that no common display can show evenly.
+    ///
+    /// ```
+    /// use lucky_reel_assets::Loader;
+    ///
+    /// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    /// assert!(Loader::new().file(format!("{folder}/bram.reel.toml")).check().is_empty());
+    /// ```
+    #[must_use]
+    pub fn check(self) -> Vec<Problem> {
+        let filled = self.fill(Reel::builder(), true);
+        match &filled.art {
+            Some(art) => check::warnings(art, &filled.roles),
+            None => filled.problems,
+        }
+    }
+
+    fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Filled {
         let mut problems: Vec<Problem> = Vec::new();
         let mut roles: Vec<RoleFile> = Vec::new();
         let mut pictures = Vec::new();
         if self.files.is_empty() {
             let what = "there is no reel file to load";
-            return Err(Problem::new(Responsible::Disk, Path::new(""), what, "name one").into());
+            problems.push(Problem::new(Responsible::Disk, Path::new(""), what, "name one"));
         }
         for mut input in self.files {
             let mut images = Pictures::new(&mut input.source, self.limits, keep_pixels);
@@ -187,7 +206,8 @@ impl<'r> Loader<'r> {
                     Some((reel.frame(frame)?.image(), picture))
                 };
                 let images: BTreeMap<_, _> = pictures.into_iter().filter_map(by_image).collect();
-                return Ok(Art { images: images.into_values().collect(), reel });
+                let art = Art { images: images.into_values().collect(), reel };
+                return Filled { art: Some(art), problems, roles };
             }
             Ok(_) => {}
             Err(error) => {
@@ -200,7 +220,20 @@ impl<'r> Loader<'r> {
                 }
             }
         }
-        Err(LoadError::new(problems))
+        Filled { art: None, problems, roles }
+    }
+}
+
+/// What came of loading: the art, unless there are problems.
+struct Filled {
+    art: Option<Art>,
+    problems: Vec<Problem>,
+    roles: Vec<RoleFile>,
+}
+
+impl Filled {
+    fn art(self) -> Result<Art, LoadError> {
+        self.art.ok_or_else(|| LoadError::new(self.problems))
     }
 }
 

@@ -18,9 +18,19 @@ pub enum Responsible {
     Limit,
 }
 
+/// How bad a problem is.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Severity {
+    /// Nothing can be loaded.
+    Error,
+    /// It loads, but is perhaps not what was meant. Only [`Loader::check`](crate::Loader::check) tells.
+    Warning,
+}
+
 /// One thing that is wrong with a file: where, what, and how to mend it.
 #[derive(Clone, Debug)]
 pub struct Problem {
+    pub(crate) severity: Severity,
     pub(crate) responsible: Responsible,
     pub(crate) path: PathBuf,
     pub(crate) place: Option<Box<Place>>,
@@ -69,6 +79,7 @@ impl Problem {
         remedy: impl Into<String>,
     ) -> Problem {
         Problem {
+            severity: Severity::Error,
             responsible,
             path: path.to_owned(),
             place: None,
@@ -82,6 +93,12 @@ impl Problem {
     /// Whether it tells the same of the same place.
     pub(crate) fn is_like(&self, other: &Problem) -> bool {
         self.path == other.path && self.place == other.place && self.what == other.what
+    }
+
+    /// How bad it is.
+    #[must_use]
+    pub fn severity(&self) -> Severity {
+        self.severity
     }
 
     /// Who has to act.
@@ -143,7 +160,8 @@ impl fmt::Display for Problem {
         if !self.key.is_empty() {
             write!(f, ": {}", self.key)?;
         }
-        write!(f, ": {}", self.what)?;
+        let warning = if self.severity == Severity::Warning { "warning: " } else { "" };
+        write!(f, ": {warning}{}", self.what)?;
         if let Some(place) = &self.place {
             draw_line(f, place)?;
         }

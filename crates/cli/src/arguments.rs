@@ -24,6 +24,7 @@ pub(crate) enum Command {
     Trace(Trace),
     Draw(Draw),
     Render(Render),
+    Check(Check),
 }
 
 /// Plays the night greenhouse and writes it as a moving picture.
@@ -145,6 +146,31 @@ pub(crate) struct Render {
     /// Write over files that are there already
     #[arg(long)]
     pub(crate) force: bool,
+}
+
+/// Tells everything that is wrong with reel files, and what is perhaps not meant so.
+///
+/// Exit status 1 on errors; on warnings, too, with --strict.
+#[derive(Debug, Args)]
+#[command(after_help = "Example:\n  lucky-reel check demo/greenhouse/*.reel.toml")]
+pub(crate) struct Check {
+    /// The reel files, which make one reel together
+    #[arg(required = true, value_name = "REEL")]
+    pub(crate) reels: Vec<PathBuf>,
+    /// Fail on warnings
+    #[arg(long)]
+    pub(crate) strict: bool,
+    /// How to print it
+    #[arg(long, value_enum, default_value_t = CheckFormat::Text)]
+    pub(crate) format: CheckFormat,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]
+pub(crate) enum CheckFormat {
+    /// For people
+    Text,
+    /// An array of objects, for programs
+    Json,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq, ValueEnum)]

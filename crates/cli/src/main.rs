@@ -1,6 +1,7 @@
 //! The command `lucky-reel`: argument parsing, printing, terminals, and nothing else.
 
 mod arguments;
+mod check;
 mod clips;
 mod demo;
 mod draw;
@@ -24,6 +25,7 @@ fn main() -> ExitCode {
         Command::Trace(trace) => trace::run(trace),
         Command::Draw(draw) => draw::run(draw),
         Command::Render(render) => render::run(render),
+        Command::Check(check) => check::run(check),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

@@ -122,6 +122,33 @@ fn pictures_are_drawn_and_never_over_others() {
 }
 
 #[test]
+fn files_are_checked_together_and_strictly() {
+    let sound = run(&["check", &reel("bram"), &reel("tiles"), &reel("puff"), "--strict"]);
+    assert!(sound.status.success() && sound.stdout.is_empty(), "{}", text(&sound.stdout));
+    assert_eq!(text(&sound.stderr), "checked: no errors, no warnings\n");
+
+    let folder = tempfile::tempdir().unwrap();
+    for name in ["puff.png", "puff.reel.toml"] {
+        fs::copy(format!("{GREENHOUSE}/{name}"), folder.path().join(name)).unwrap();
+    }
+    let file = folder.path().join("puff.reel.toml");
+    let original = fs::read_to_string(&file).unwrap();
+    fs::write(&file, original.replace("\"90ms\"", "\"1/17s\"")).unwrap();
+    let warned = run_in(folder.path(), &["check", "puff.reel.toml"]);
+    assert!(warned.status.success() && text(&warned.stdout).contains("warning: no common display"));
+    let strict =
+        run_in(folder.path(), &["check", "puff.reel.toml", "--strict", "--format", "json"]);
+    assert_eq!(strict.status.code(), Some(1));
+    let told: Value = serde_json::from_str(&text(&strict.stdout)).unwrap();
+    assert_eq!((&told[0]["severity"], &told[0]["line"]), (&"warning".into(), &11.into()));
+
+    fs::write(&file, original.replace("once", "ones").replace("0 for 40ms", "9 for 40ms")).unwrap();
+    let wrong = run_in(folder.path(), &["check", "puff.reel.toml"]);
+    assert_eq!((wrong.status.code(), text(&wrong.stdout).matches("mend it").count()), (Some(1), 2));
+    assert_eq!(text(&wrong.stderr), "lucky-reel: 2 errors, no warnings\n");
+}
+
+#[test]
 fn clips_are_rendered_by_the_name_of_their_file() {
     let folder = tempfile::tempdir().unwrap();
     let render = |name: &str, clip: &str, more: &[&str]| {
@@ -224,7 +251,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         // Of a list of updates, those before the mistake have been played.
         assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
     }
-    for command in ["demo", "clips", "trace", "draw", "render"] {
+    for command in ["demo", "clips", "trace", "draw", "render", "check"] {
         assert!(printed(&[command, "--help"]).contains("Example"), "{command}");
     }
 }

@@ -92,7 +92,8 @@ fn facing_up(brush: &mut Brush<'_>, pose: Pose) {
     }
     // Apron strings.
     brush.stamp(13, 18 - up, &["aa.aa", ".aaa.", "a...a"], &[('a', APRON[1])]);
-    antennae(brush, up, pose.trail, 0);
+    // He has no eyes at the back: his antennae twitch instead.
+    antennae(brush, up, pose.trail + i32::from(pose.blink), 0);
     brush.ellipse([15.5, 10.0 - up as f32], [5.5, 4.0], SKIN[0]);
     hat(brush, 15.5, up);
     brush.outline(OUTLINE);

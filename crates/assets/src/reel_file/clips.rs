@@ -404,7 +404,9 @@ impl<'n> ClipReader<'_, 'n> {
             tell(said, if said.key == "fps" { "each" } else { said.key });
         }
         if let Some(said) = self.lineage.first_of(&FRAMES) {
-            let origin = Origin { span: said.node.span.clone(), key: said.path() };
+            let take = self.lineage.get("take").filter(|_| said.key != "frames");
+            let shown = take.unwrap_or(said);
+            let origin = Origin { span: shown.node.span.clone(), key: shown.path() };
             let frames = self.made.frames.iter().flatten();
             let items: Vec<Range<usize>> = frames.map(|frame| frame.span.clone()).collect();
             origins.items("clips", name, "frames", origin, items);

@@ -16,7 +16,7 @@ use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
 
 use crate::document::{Node, Notes, Value, parse_toml};
 use crate::pictures::Pictures;
-use crate::problem::{LoadError, Place, Problem, Responsible};
+use crate::problem::{LoadError, Place, Problem, Responsible, Severity};
 use origins::Origins;
 
 /// What was read of one file.
@@ -42,6 +42,23 @@ impl RoleFile {
         let entry = |key: &str| key.splitn(3, '.').take(2).map(str::to_owned).collect::<Vec<_>>();
         let at_fault = |known: &Problem| entry(&known.key) == entry(&problem.key);
         (!self.problems.iter().any(at_fault)).then_some(problem)
+    }
+}
+
+impl RoleFile {
+    /// A warning at a key of a sheet or clip, or at one of its values.
+    pub(crate) fn warning(
+        &self,
+        (table, name, key, index): (&'static str, &str, &str, Option<usize>),
+        what: String,
+        remedy: &str,
+    ) -> Option<Problem> {
+        let origin = self.origins.at(table, name, key, index)?;
+        let mut problem = Problem::new(Responsible::ReelFile, &self.path, what, remedy);
+        problem.severity = Severity::Warning;
+        problem.place = Some(Box::new(Place::of(&self.text, origin.span)));
+        problem.key = origin.key;
+        Some(problem)
     }
 }
 

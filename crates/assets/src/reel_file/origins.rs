@@ -72,24 +72,36 @@ impl Origins {
         keys.insert(key.to_owned(), Written { origin, items });
     }
 
-    /// Where a fault was written; where its very key is not, the key above it, or the name.
+    /// Where a fault was written.
     pub(super) fn find(&self, fault: &Fault) -> Option<Origin> {
         let table = if fault.table() == "sheets" { "sheets" } else { "clips" };
-        let keys = self.of.get(&(table, fault.name().to_owned()))?;
-        let mut key = fault.key();
+        self.at(table, fault.name(), fault.key(), fault.index())
+    }
+
+    /// Where a key was written, or one of its values; where its very key is not, the key above it, or
+    /// the name.
+    pub(super) fn at(
+        &self,
+        table: &'static str,
+        name: &str,
+        key: &str,
+        index: Option<usize>,
+    ) -> Option<Origin> {
+        let keys = self.of.get(&(table, name.to_owned()))?;
+        let mut above = key;
         loop {
-            if let Some(written) = keys.get(key) {
+            if let Some(written) = keys.get(above) {
                 let mut origin = written.origin.clone();
-                let item = fault.index().and_then(|index| written.items.get(index));
-                if let (Some(span), true) = (item, key == fault.key()) {
+                let item = index.and_then(|index| written.items.get(index));
+                if let (Some(span), true) = (item, above == key) {
                     origin.span = span.clone();
                 }
                 return Some(origin);
             }
-            if key.is_empty() {
+            if above.is_empty() {
                 return None;
             }
-            key = key.rsplit_once('.').map_or("", |(above, _)| above);
+            above = above.rsplit_once('.').map_or("", |(above, _)| above);
         }
     }
 }

@@ -1,0 +1,122 @@
+//! What loads, and is perhaps not meant so.
+
+use lucky_reel_core::{Clip, Frame, Rect, Ticks};
+
+use crate::problem::Problem;
+use crate::reel_file::RoleFile;
+use crate::{Art, Picture};
+
+/// Displays that people have, in frames a second.
+const DISPLAYS: [u32; 10] = [50, 60, 72, 75, 90, 100, 120, 144, 165, 240];
+
+pub(crate) fn warnings(art: &Art, roles: &[RoleFile]) -> Vec<Problem> {
+    let mut warnings: Vec<Problem> = Vec::new();
+    for clip in art.reel.clips() {
+        let role = art.reel.clip_role(clip.id());
+        let Some(role) = roles.iter().find(|file| file.role == role) else { continue };
+        let found = empty_frames(art, &clip, role)
+            .into_iter()
+            .chain(repeated_frames(art, &clip, role))
+            .chain(cut_figures(art, &clip, role))
+            .chain(uneven_times(&clip, role));
+        for warning in found {
+            // Clips that one entry makes share its words.
+            if !warnings.iter().any(|known| warning.is_like(known)) {
+                warnings.push(warning);
+            }
+        }
+    }
+    warnings
+}
+
+/// The frames of a clip with their pictures, hold by hold.
+fn frames<'a>(
+    art: &'a Art,
+    clip: &Clip<'a>,
+) -> impl Iterator<Item = (usize, &'a Frame, &'a Picture)> {
+    let frames = clip.holds().enumerate();
+    frames.filter_map(|(hold, held)| {
+        let frame = art.reel.frame(held.frame)?;
+        Some((hold, frame, art.image(frame.image())?))
+    })
+}
+
+fn empty_frames(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Vec<Problem> {
+    let empty = frames(art, clip).filter(|(_, frame, picture)| picture.is_empty_at(frame.source()));
+    let told = empty.filter_map(|(hold, frame, _)| {
+        let what = format!("nothing is drawn in frame {}, which hold {hold} shows", frame.index());
+        let remedy = "check the cell size and the frames; they are counted from 0";
+        role.warning(("clips", clip.name(), "frames", Some(hold)), what, remedy)
+    });
+    told.collect()
+}
+
+fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Vec<Problem> {
+    let frames: Vec<_> = frames(art, clip).collect();
+    let told = frames.windows(2).filter_map(|pair| {
+        let [(_, one, picture), (hold, other, other_picture)] = pair else { return None };
+        let differ = one.index() != other.index() || one.image() != other.image();
+        if !differ || !alike((one.source(), picture), (other.source(), other_picture)) {
+            return None;
+        }
+        let what =
+            format!("frames {} and {} are alike, one after the other", one.index(), other.index());
+        let remedy = "hold one of them longer instead, or check the frames";
+        role.warning(("clips", clip.name(), "frames", Some(*hold)), what, remedy)
+    });
+    told.collect()
+}
+
+fn alike((a, picture_a): (Rect, &Picture), (b, picture_b): (Rect, &Picture)) -> bool {
+    let same = |x: u32, y: u32| {
+        let one = picture_a.pixel([a.x + x, a.y + y]);
+        let other = picture_b.pixel([b.x + x, b.y + y]);
+        one == other || one[3] == 0 && other[3] == 0
+    };
+    (a.width, a.height) == (b.width, b.height)
+        && (0..a.height).all(|y| (0..a.width).all(|x| same(x, y)))
+}
+
+/// Where a figure goes on beyond the right or lower border of a frame, over a good part of the border
+/// but not all of it: tiles fill their cells, figures do not.
+fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
+    let cut = frames(art, clip).find_map(|(hold, frame, picture)| {
+        let source = frame.source();
+        let seen = |x: u32, y: u32| picture.pixel([x, y])[3] > 0;
+        let (right, below) = (source.x + source.width, source.y + source.height);
+        let down = (0..source.height).map(|y| {
+            source.width > 1 && seen(right - 1, source.y + y) && seen(right, source.y + y)
+        });
+        let across = (0..source.width).map(|x| {
+            source.height > 1 && seen(source.x + x, below - 1) && seen(source.x + x, below)
+        });
+        let crosses = |over: usize, side: u32| over * 3 > side as usize && over < side as usize;
+        let sides = [
+            (down.filter(|over| *over).count(), source.height, "right"),
+            (across.filter(|over| *over).count(), source.width, "lower"),
+        ];
+        let (over, side, name) = sides.into_iter().find(|(over, side, _)| crosses(*over, *side))?;
+        Some((hold, frame.index(), over, side, name))
+    });
+    let (hold, index, over, side, name) = cut?;
+    let what = format!(
+        "the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels"
+    );
+    let remedy = "check the cell size, the margin and the gap of the sheet";
+    role.warning(("clips", clip.name(), "frames", Some(hold)), what, remedy)
+}
+
+fn uneven_times(clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
+    let even = |rate: &u32| {
+        let frame = Ticks::per_second_of(*rate).get();
+        clip.holds().all(|hold| hold.ticks.get() % frame == 0)
+    };
+    if DISPLAYS.iter().any(even) {
+        return None;
+    }
+    let what =
+        "no common display can show these times evenly: some frames will stay a little longer";
+    let remedy =
+        "use times that 60, 75, 100 or 144 frames a second can show, such as 1/12s or 120ms";
+    role.warning(("clips", clip.name(), "each", None), what.to_owned(), remedy)
+}
