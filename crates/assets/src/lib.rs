@@ -9,6 +9,7 @@
 //! | [`LoadError`], [`Problem`] | what is wrong, where, and how to mend it |
 //! | [`picture`] | pixels, PNG in and out, moving pictures out |
 //! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
+//! | [`measure`](mod@measure) | how large the cells of a sheet are |
 //! | [`film`] | GIF, APNG and animated WebP, taken apart |
 //! | [`render`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
@@ -21,6 +22,7 @@ mod check;
 mod document;
 pub mod film;
 mod loader;
+pub mod measure;
 pub mod picture;
 mod pictures;
 mod problem;

@@ -20,6 +20,7 @@ pub(crate) struct Arguments {
 #[derive(Debug, Subcommand)]
 pub(crate) enum Command {
     Demo(Demo),
+    Measure(Measure),
     Clips(Clips),
     Trace(Trace),
     Draw(Draw),
@@ -40,6 +41,31 @@ pub(crate) struct Demo {
     /// Play it live in this terminal, which must have true colour; q ends it
     #[arg(long)]
     pub(crate) terminal: bool,
+}
+
+/// Measures a sheet: how large its cells are, and how many hold anything.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  \
+    lucky-reel measure demo/greenhouse/bram.png --to cells.png\n  \
+    lucky-reel measure demo/greenhouse/tiles.png --cell 16x16")]
+pub(crate) struct Measure {
+    /// The sheet: a PNG, GIF or WebP
+    pub(crate) image: PathBuf,
+    /// Tries this size of a cell instead of guessing
+    #[arg(long, value_name = "WIDTHxHEIGHT", value_parser = cell)]
+    pub(crate) cell: Option<[u32; 2]>,
+    /// Draws the sheet with its cells ruled and numbered
+    #[arg(long, value_name = "FILE")]
+    pub(crate) to: Option<PathBuf>,
+    /// Writes a reel file to start from, into the picture's folder
+    #[arg(long, value_name = "FILE")]
+    pub(crate) draft: Option<PathBuf>,
+    /// Write over files that are there already
+    #[arg(long)]
+    pub(crate) force: bool,
+    /// How to print it
+    #[arg(long, value_enum, default_value_t = ListFormat::Table)]
+    pub(crate) format: ListFormat,
 }
 
 /// Lists the clips of a reel file.
@@ -221,4 +247,11 @@ fn colour(text: &str) -> Result<[u8; 4], String> {
     let number = digits.and_then(|digits| u32::from_str_radix(digits, 16).ok());
     let [_, r, g, b] = number.ok_or("write a colour such as #18222f")?.to_be_bytes();
     Ok([r, g, b, 255])
+}
+
+fn cell(text: &str) -> Result<[u32; 2], String> {
+    let sides = text
+        .split_once('x')
+        .and_then(|(width, height)| Some([width.parse().ok()?, height.parse().ok()?]));
+    sides.ok_or_else(|| "write width and height in pixels, such as 32x32".to_owned())
 }

@@ -6,6 +6,7 @@ mod clips;
 mod demo;
 mod draw;
 mod failure;
+mod measure;
 mod print;
 mod render;
 mod trace;
@@ -21,6 +22,7 @@ fn main() -> ExitCode {
     let arguments = Arguments::parse();
     let done = match &arguments.command {
         Command::Demo(demo) => demo::run(demo),
+        Command::Measure(measure) => measure::run(measure),
         Command::Clips(clips) => clips::run(clips),
         Command::Trace(trace) => trace::run(trace),
         Command::Draw(draw) => draw::run(draw),

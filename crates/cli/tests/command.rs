@@ -122,6 +122,50 @@ fn pictures_are_drawn_and_never_over_others() {
 }
 
 #[test]
+fn sheets_are_measured_drawn_and_drafted() {
+    let folder = tempfile::tempdir().unwrap();
+    fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("bram.png")).unwrap();
+    let measure = |more: &[&str]| run_in(folder.path(), &[&["measure", "bram.png"], more].concat());
+    let told = text(&measure(&[]).stdout);
+    assert!(told.contains("sure     cells of 32 x 32: 8 columns, 4 rows"), "{told}");
+    assert!(told.contains("last that holds anything: 7, 7, 7, 7"), "{told}");
+    let json: Value = serde_json::from_str(&text(&measure(&["--format", "json"]).stdout)).unwrap();
+    assert_eq!(
+        (&json["width"], &json["height"], &json["sure"]),
+        (&256.into(), &128.into(), &true.into())
+    );
+    let best = &json["guesses"][0];
+    assert_eq!(
+        (&best["cell"], &best["columns"], &best["rows"]),
+        (&serde_json::json!([32, 32]), &8.into(), &4.into())
+    );
+
+    let made = measure(&["--cell", "16x32", "--to", "cells.png", "--draft", "bram.reel.toml"]);
+    assert!(made.status.success(), "{}", text(&made.stderr));
+    let ruled = fs::read(folder.path().join("cells.png")).unwrap();
+    assert!(lucky_reel::assets::Picture::from_png(&ruled).unwrap().size()[0] > 1_000);
+    let checked = run_in(folder.path(), &["check", "bram.reel.toml"]);
+    assert!(
+        checked.status.success(),
+        "a wrong size is warned of, and loads: {}",
+        text(&checked.stdout)
+    );
+    assert!(text(&checked.stdout).contains("cuts through a figure"), "{}", text(&checked.stdout));
+    for (more, status, words) in [
+        (&["--cell", "30x32"][..], 1, "widths that fit"),
+        (&["--to", "cells.png"], 1, "--force"),
+        (&["--draft", "elsewhere/bram.reel.toml"], 1, "the picture's folder"),
+        (&["--cell", "big"], 2, "32x32"),
+    ] {
+        let output = measure(more);
+        assert_eq!(output.status.code(), Some(status), "{}", text(&output.stderr));
+        assert!(text(&output.stderr).contains(words), "{}", text(&output.stderr));
+    }
+    let missing = run_in(folder.path(), &["measure", "none.png"]);
+    assert!(missing.status.code() == Some(1) && text(&missing.stderr).contains("check the path"));
+}
+
+#[test]
 fn files_are_checked_together_and_strictly() {
     let sound = run(&["check", &reel("bram"), &reel("tiles"), &reel("puff"), "--strict"]);
     assert!(sound.status.success() && sound.stdout.is_empty(), "{}", text(&sound.stdout));
@@ -251,7 +295,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         // Of a list of updates, those before the mistake have been played.
         assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
     }
-    for command in ["demo", "clips", "trace", "draw", "render", "check"] {
+    for command in ["demo", "clips", "trace", "draw", "render", "check", "measure"] {
         assert!(printed(&[command, "--help"]).contains("Example"), "{command}");
     }
 }

@@ -1,10 +1,12 @@
-//! Pictures of clips, for people to look at.
+//! Pictures of clips and sheets, for people to look at.
 
 mod clip;
 mod order;
+mod sheet;
 mod text;
 
 pub use clip::clip;
+pub use sheet::ruled;
 
 use crate::Canvas;
 use text::Lettering;

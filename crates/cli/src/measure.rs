@@ -1,0 +1,163 @@
+use std::io::{self, Write};
+use std::path::Path;
+
+use lucky_reel::Grid;
+use lucky_reel::assets::film::Film;
+use lucky_reel::assets::measure::{Guess, Measured, measure};
+use lucky_reel::assets::{Picture, chart, whole_file};
+use serde_json::{Value, json};
+
+use crate::arguments::{ListFormat, Measure};
+use crate::failure::Failure;
+
+pub(crate) fn run(arguments: &Measure) -> Result<(), Failure> {
+    let picture = read(&arguments.image)?;
+    let mut measured = measure(&picture);
+    if let Some(cell) = arguments.cell {
+        measured.guesses = vec![try_cell(&picture, cell)?];
+    }
+    let mut out = io::stdout().lock();
+    match arguments.format {
+        ListFormat::Table => print(&mut out, &measured, arguments.cell.is_some())?,
+        ListFormat::Json => writeln!(out, "{:#}", as_json(&measured))?,
+    }
+    let Some(best) = measured.guesses.first() else {
+        return Err(Failure::new("the picture has no pixels: export it again"));
+    };
+    if let Some(path) = &arguments.to {
+        let ruled = chart::ruled(&picture, best.grid())
+            .ok_or_else(|| Failure::new("the drawing would be too large: try larger cells"))?;
+        whole_file::write(path, arguments.force, |file| file.write_all(&ruled.to_png()))?;
+        eprintln!("drawn: {}", path.display());
+    }
+    if let Some(path) = &arguments.draft {
+        let text = draft(&arguments.image, path, best)?;
+        whole_file::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
+        eprintln!("drafted: {}", path.display());
+    }
+    Ok(())
+}
+
+fn read(path: &Path) -> Result<Picture, Failure> {
+    const MOST: u64 = 256 << 20;
+    let shown = path.display();
+    let unreadable = |error: io::Error| {
+        Failure::new(format!("{shown}: the picture can not be read: {error}: check the path"))
+    };
+    let length = std::fs::metadata(path).map_err(unreadable)?.len();
+    if length > MOST {
+        return Err(Failure::new(format!(
+            "{shown}: the file is larger than {MOST} bytes: use a smaller one"
+        )));
+    }
+    let bytes = std::fs::read(path).map_err(unreadable)?;
+    let film =
+        Film::from_bytes(&bytes).map_err(|error| Failure::new(format!("{shown}: {error}")))?;
+    let first = film.frames.into_iter().next().map(|(picture, _)| picture);
+    first.ok_or_else(|| Failure::new(format!("{shown}: it has no frames: export it again")))
+}
+
+/// A size that was asked about instead of guessed.
+fn try_cell(picture: &Picture, cell: [u32; 2]) -> Result<Guess, Failure> {
+    let grid = Grid::cells(cell);
+    let [columns, rows] = grid.columns_and_rows(picture.size()).map_err(Failure::new)?;
+    let cells = grid.cut(picture.size()).map_err(Failure::new)?;
+    let filled = cells.chunks(columns as usize).map(|row| {
+        row.iter().rposition(|rect| !picture.is_empty_at(*rect)).map_or(0, |last| last as u32 + 1)
+    });
+    let (filled, evidence) = (filled.collect(), "as asked".to_owned());
+    Ok(Guess { cell, margin: [0, 0], gap: [0, 0], columns, rows, filled, evidence })
+}
+
+fn print(out: &mut impl Write, measured: &Measured, asked: bool) -> io::Result<()> {
+    let [width, height] = measured.size;
+    writeln!(
+        out,
+        "picture  {width} x {height} pixels, {:.0} % transparent",
+        measured.transparent * 100.0
+    )?;
+    for (nth, guess) in measured.guesses.iter().enumerate() {
+        let name = match (nth, asked, measured.sure) {
+            (0, true, _) => "cells",
+            (0, false, true) => "sure",
+            (0, false, false) => "not sure",
+            _ => "else",
+        };
+        let [wide, high] = guess.cell;
+        let pair = |name: &str, pair: [u32; 2]| match pair {
+            [0, 0] => String::new(),
+            [x, y] => format!(", {name} {x} x {y}"),
+        };
+        let (columns, rows) = (guess.columns, guess.rows);
+        let (margin, gap) = (pair("margin", guess.margin), pair("gap", guess.gap));
+        writeln!(
+            out,
+            "{name:<8} cells of {wide} x {high}: {columns} columns, {rows} rows{margin}{gap}; {}",
+            guess.evidence
+        )?;
+        if nth == 0 {
+            let filled: Vec<String> = guess.filled.iter().map(ToString::to_string).collect();
+            writeln!(
+                out,
+                "rows     cells up to the last that holds anything: {}",
+                filled.join(", ")
+            )?;
+        }
+    }
+    Ok(())
+}
+
+fn as_json(measured: &Measured) -> Value {
+    let guesses = measured.guesses.iter().map(|guess| {
+        json!({
+            "cell": guess.cell,
+            "margin": guess.margin,
+            "gap": guess.gap,
+            "columns": guess.columns,
+            "rows": guess.rows,
+            "filled": guess.filled,
+            "evidence": guess.evidence,
+        })
+    });
+    json!({
+        "width": measured.size[0],
+        "height": measured.size[1],
+        "transparent": measured.transparent,
+        "sure": measured.sure,
+        "guesses": guesses.collect::<Vec<_>>(),
+    })
+}
+
+/// A reel file to start from: the sheet, and a clip of each row that holds anything.
+fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
+    let same_folder =
+        image.parent().unwrap_or(Path::new("")) == draft.parent().unwrap_or(Path::new(""));
+    let name = image.file_name().and_then(|name| name.to_str()).unwrap_or_default();
+    if !same_folder || name.is_empty() {
+        let what = "the draft must lie in the picture's folder";
+        return Err(Failure::new(format!(
+            "{}: {what}: a reel file names pictures beside it",
+            draft.display()
+        )));
+    }
+    let pair = |name: &str, [x, y]: [u32; 2]| match [x, y] {
+        [0, 0] => String::new(),
+        [x, y] => format!(", {name} = [{x}, {y}]"),
+    };
+    let [width, height] = guess.cell;
+    let more = pair("margin", guess.margin) + &pair("gap", guess.gap);
+    let (columns, rows) = (guess.columns, guess.rows);
+    let mut text = format!(
+        "# A start: name the clips, and say how long their frames stay.\nreel = 1\n\n[sheets.sheet]\n\
+         image = {name:?}\ngrid  = {{ cell = [{width}, {height}]{more} }}   # {columns} columns, {rows} rows\n\
+         pivot = \"bottom\"\n\n[defaults]\nfps = 8\n"
+    );
+    for (row, filled) in guess.filled.iter().enumerate().filter(|(_, filled)| **filled > 0) {
+        let last = filled - 1;
+        text += &format!("\n[clips.row-{row}]\nrow  = {row}\ntake = \"0 to {last}\"\n");
+    }
+    if guess.filled.iter().all(|filled| *filled == 0) {
+        text += "\n[clips.row-0]\nframes = 0   # nothing is drawn in this sheet\n";
+    }
+    Ok(text)
+}
