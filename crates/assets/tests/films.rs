@@ -408,6 +408,14 @@ fn mistakes_with_films_and_regions_are_told() {
             "`b` names no frames",
         ),
         ("images = \"s-*.png\"", "frames = 0", "list the pictures"),
+        ("image = \"s.png\"\ntransparent = \"pink\"", "frames = 0", "no colour"),
+        ("image = \"s.png\"\ntrim = 1", "frames = 0", "true or false"),
+        ("image = \"s.png\"\npivots = { 1 = [0, 0] }", "frames = 0", "no frame 1"),
+        (
+            "image = \"s.png\"\ngrid = { cell = [20, 10], start = [1, 0] }",
+            "frames = 0",
+            "less its start",
+        ),
         ("images = []", "frames = 0", "a pattern such as"),
         ("images = [\"s.png\", \"x.png\"]", "frames = 0", "x.png: there is no such file"),
     ] {

@@ -12,27 +12,11 @@ use std::process::{Command, Stdio};
 
 use lucky_reel::Mode;
 use lucky_reel::assets::Picture;
-use model::{Ends, Model, ModelClip, QUARTERS, Told, build, told};
+use model::{Ends, Model, ModelClip, QUARTERS, Told, any_clip, build, told};
 use proptest::collection::vec;
 use proptest::prelude::*;
 
 const CLIPS: usize = 3;
-
-fn clip() -> impl Strategy<Value = ModelClip> {
-    let mode = prop_oneof![Just(Mode::Loop), Just(Mode::PingPong), Just(Mode::Once)];
-    let end = prop_oneof![
-        Just(Ends::Stay),
-        Just(Ends::First),
-        Just(Ends::Vanish),
-        (0..CLIPS).prop_map(Ends::Play),
-    ];
-    (vec((1_i64..9, 0_u32..8), 1..6), mode, proptest::option::of(1_i64..4), end).prop_map(
-        |(holds, mode, repeat, end)| {
-            let (ticks, marks) = holds.into_iter().unzip();
-            ModelClip { ticks, mode, repeat, end, marks, rest: 0 }
-        },
-    )
-}
 
 /// The clips as a reel file.
 fn write_reel(clips: &[ModelClip]) -> String {
@@ -106,7 +90,7 @@ proptest! {
 
     #[test]
     fn every_row_is_the_models(
-        clips in vec(clip(), CLIPS), speed in -12_i64..13, from in prop_oneof![Just(0_i64), 0_i64..80],
+        clips in vec(any_clip(CLIPS), CLIPS), speed in -12_i64..13, from in prop_oneof![Just(0_i64), 0_i64..80],
         updates in vec(0_u64..40, 1..12),
     ) {
         let folder = tempfile::tempdir().unwrap();

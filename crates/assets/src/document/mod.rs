@@ -17,7 +17,7 @@ pub(crate) struct Node {
 
 #[derive(Clone, Debug)]
 pub(crate) enum Value {
-    Bool,
+    Bool(bool),
     /// As written, so that no digit is lost.
     Number(String),
     Text(String),
@@ -40,7 +40,7 @@ impl Value {
     /// For messages.
     pub(crate) fn kind(&self) -> &'static str {
         match self {
-            Value::Bool => "true or false",
+            Value::Bool(_) => "true or false",
             Value::Number(_) => "a number",
             Value::Text(_) => "a text",
             Value::List(_) => "a list",
@@ -102,7 +102,7 @@ mod tests {
                     check_spans(text, &entry.node);
                 }
             }
-            Value::Bool | Value::Date => {}
+            Value::Bool(_) | Value::Date => {}
         }
     }
 

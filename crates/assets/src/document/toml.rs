@@ -39,7 +39,7 @@ fn node_of(value: Spanned<DeValue<'_>>) -> Node {
                 .map_or_else(|_| number.as_str().to_owned(), |number| number.to_string()),
         }),
         DeValue::Float(number) => Value::Number(number.as_str().to_owned()),
-        DeValue::Boolean(_) => Value::Bool,
+        DeValue::Boolean(value) => Value::Bool(value),
         DeValue::Datetime(_) => Value::Date,
         DeValue::Array(nodes) => Value::List(nodes.into_iter().map(node_of).collect()),
         DeValue::Table(table) => table_of(table),

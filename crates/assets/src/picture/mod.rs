@@ -106,6 +106,22 @@ impl Picture {
         })
     }
 
+    /// The smallest rectangle that holds all that is seen of a rectangle; `None` where nothing is.
+    #[must_use]
+    pub fn seen_part_of(&self, rect: lucky_reel_core::Rect) -> Option<lucky_reel_core::Rect> {
+        let (mut low, mut high) = ([u32::MAX; 2], [0; 2]);
+        for y in rect.y..rect.y.saturating_add(rect.height) {
+            for x in rect.x..rect.x.saturating_add(rect.width) {
+                if self.pixel([x, y])[3] > 0 {
+                    low = [low[0].min(x), low[1].min(y)];
+                    high = [high[0].max(x), high[1].max(y)];
+                }
+            }
+        }
+        let size = |axis: usize| high[axis] - low[axis] + 1;
+        (low[0] != u32::MAX).then(|| lucky_reel_core::Rect::new(low[0], low[1], size(0), size(1)))
+    }
+
     fn index(&self, [x, y]: [u32; 2]) -> Option<usize> {
         let inside = x < self.size[0] && y < self.size[1];
         inside.then(|| (y as usize * self.size[0] as usize + x as usize) * 4)

@@ -73,6 +73,8 @@ struct Read {
     image: String,
     size: [u32; 2],
     grid: Option<Grid>,
+    /// Its frames are no longer the cells of the grid.
+    by_frame: bool,
     frames: Vec<(NewFrame, Rect)>,
     cells: Option<[u32; 2]>,
     regions: BTreeMap<String, u32>,
@@ -83,10 +85,10 @@ struct Read {
 impl Read {
     fn new_sheet(&self) -> NewSheet {
         let sheet = match self.grid {
-            Some(grid) => NewSheet::grid(self.size, grid),
+            Some(grid) if !self.by_frame => NewSheet::grid(self.size, grid),
             // Nothing was read: the fault has been told.
-            None if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cells([1, 1])),
-            None => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
+            _ if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cells([1, 1])),
+            _ => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
         };
         sheet.pivot(self.pivot)
     }
@@ -102,7 +104,17 @@ struct SheetReader<'a, 'f, 's, 'r> {
 
 impl SheetReader<'_, '_, '_, '_> {
     fn read(&mut self, node: &Node) -> Option<Read> {
-        let known = ["image", "images", "film", "grid", "regions", "pivot"];
+        let known = [
+            "image",
+            "images",
+            "film",
+            "grid",
+            "regions",
+            "pivot",
+            "pivots",
+            "transparent",
+            "trim",
+        ];
         let fields = self.notes.fields(node, &self.path, &known)?;
         for entry in fields.entries {
             let path = join(&self.path, &entry.key);
@@ -135,6 +147,15 @@ impl SheetReader<'_, '_, '_, '_> {
             }
             _ => read.grid.map_or(read.size, |grid| grid.cell()),
         };
+        if let Some(key) = fields.get("transparent") {
+            self.key_out(key, &mut read)?;
+        }
+        if let Some(trim) = fields.get("trim") {
+            self.trim(trim, &mut read)?;
+        }
+        if let Some(pivots) = fields.get("pivots") {
+            self.read_pivots(pivots, cell, &mut read)?;
+        }
         if let Some(pivot) = fields.get("pivot") {
             read.pivot =
                 read_pivot(self.notes, pivot, &join(&self.path, "pivot"), cell).unwrap_or_default();
@@ -240,6 +261,94 @@ impl SheetReader<'_, '_, '_, '_> {
         Some(pictures)
     }
 
+    /// Makes a colour transparent, for art without alpha.
+    fn key_out(&mut self, node: &Node, read: &mut Read) -> Option<()> {
+        let path = join(&self.path, "transparent");
+        let mut picture = self.whole_picture(node, read)?;
+        let colour = match node.text() {
+            Some("corner") => Some(picture.pixel([0, 0])),
+            Some(text) => hex_colour(text),
+            None => None,
+        };
+        let Some([r, g, b, _]) = colour else {
+            let remedy =
+                "write a colour such as \"#ff00ff\", or \"corner\": that of the top left pixel";
+            self.notes.say(&node.span, &path, "this is no colour", remedy);
+            return None;
+        };
+        for pixel in picture.rgba_mut().chunks_exact_mut(4) {
+            if pixel[..3] == [r, g, b] {
+                pixel.copy_from_slice(&[0; 4]);
+            }
+        }
+        read.image = format!("/{}", self.name);
+        self.pictures.put(&read.image, picture);
+        Some(())
+    }
+
+    /// Takes from each frame the transparent border, and keeps where the rest stood.
+    fn trim(&mut self, node: &Node, read: &mut Read) -> Option<()> {
+        match node.value {
+            Value::Bool(true) => {}
+            Value::Bool(false) => return Some(()),
+            _ => {
+                self.notes.say_kind(node, &join(&self.path, "trim"), "true or false");
+                return None;
+            }
+        }
+        let picture = self.whole_picture(node, read)?;
+        for (frame, rect) in &mut read.frames {
+            let whole = frame.source();
+            // Of a frame in which nothing is drawn one pixel is left.
+            let seen = picture.seen_part_of(whole).unwrap_or(Rect::new(whole.x, whole.y, 1, 1));
+            let shift = [seen.x - whole.x, seen.y - whole.y];
+            *frame = NewFrame::at(seen).trimmed_from([whole.width, whole.height], shift);
+            *rect = seen;
+        }
+        read.by_frame = true;
+        Some(())
+    }
+
+    /// Pivots of single frames: `{ 3 = [12, 30], 4 = "bottom" }`.
+    fn read_pivots(&mut self, node: &Node, cell: [u32; 2], read: &mut Read) -> Option<()> {
+        let path = join(&self.path, "pivots");
+        let Some(entries) = node.table() else {
+            self.notes.say_kind(node, &path, "pivots by frame, such as { 3 = [12, 30] }");
+            return None;
+        };
+        for entry in entries {
+            let key = join(&path, &entry.key);
+            let named = read.regions.get(&entry.key).map(|number| *number as usize);
+            let number = named.or_else(|| entry.key.parse().ok());
+            let last = read.frames.len().saturating_sub(1);
+            let Some((frame, _)) = number.and_then(|number| read.frames.get_mut(number)) else {
+                let remedy = format!("the frames are 0 to {last}, counted from 0");
+                self.notes.say(
+                    &entry.key_span,
+                    &key,
+                    format!("there is no frame {}", entry.key),
+                    remedy,
+                );
+                return None;
+            };
+            let pivot = read_pivot(self.notes, &entry.node, &key, cell)?;
+            *frame = frame.pivot(pivot);
+        }
+        read.by_frame = true;
+        Some(())
+    }
+
+    /// The picture of a sheet as it is so far.
+    fn whole_picture(&mut self, node: &Node, read: &Read) -> Option<Picture> {
+        match self.pictures.picture(&read.image) {
+            Ok(picture) => Some(picture.clone()),
+            Err(problem) => {
+                tell(self.notes, node, &self.path, problem);
+                None
+            }
+        }
+    }
+
     fn path_of<'n>(&mut self, node: &'n Node, key: &str, example: &str) -> Option<&'n str> {
         if node.text().is_none() {
             let key = join(&self.path, key);
@@ -247,6 +356,13 @@ impl SheetReader<'_, '_, '_, '_> {
         }
         node.text()
     }
+}
+
+/// `#rrggbb`.
+fn hex_colour(text: &str) -> Option<[u8; 4]> {
+    let digits = text.strip_prefix('#').filter(|digits| digits.len() == 6)?;
+    let [_, r, g, b] = u32::from_str_radix(digits, 16).ok()?.to_be_bytes();
+    Some([r, g, b, 255])
 }
 
 /// Tells of a picture's own path, at the place that names it.
@@ -300,13 +416,17 @@ fn read_regions(notes: &mut Notes<'_>, node: &Node, path: &str, size: [u32; 2]) 
 }
 
 fn read_grid(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<Grid> {
-    let fields = notes.fields(node, path, &["cell", "margin", "gap", "columns", "count"])?;
+    let known = ["cell", "start", "margin", "gap", "columns", "count"];
+    let fields = notes.fields(node, path, &known)?;
     let Some(cell) = fields.get("cell") else {
         let remedy = "give width and height of one cell in pixels: cell = [32, 32]";
         notes.say(&node.span, &join(path, "cell"), "the size of a cell is not said", remedy);
         return None;
     };
     let mut grid = Grid::cells(pair(notes, cell, &join(path, "cell"), false)?);
+    if let Some(start) = fields.get("start") {
+        grid = grid.start(pair(notes, start, &join(path, "start"), false)?);
+    }
     if let Some(margin) = fields.get("margin") {
         grid = grid.margin(pair(notes, margin, &join(path, "margin"), true)?);
     }

@@ -20,6 +20,7 @@ use super::Rect;
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Grid {
     cell: [u32; 2],
+    start: [u32; 2],
     margin: [u32; 2],
     gap: [u32; 2],
     columns: Option<u32>,
@@ -33,7 +34,14 @@ impl Grid {
     /// Cells of this width and height, in pixels.
     #[must_use]
     pub const fn cells(cell: [u32; 2]) -> Grid {
-        Grid { cell, margin: [0, 0], gap: [0, 0], columns: None, count: None }
+        Grid { cell, start: [0, 0], margin: [0, 0], gap: [0, 0], columns: None, count: None }
+    }
+
+    /// Where the grid begins, in pixels from the image's top left; what lies before it is no cell.
+    #[must_use]
+    pub const fn start(mut self, start: [u32; 2]) -> Grid {
+        self.start = start;
+        self
     }
 
     /// Pixels left free around all cells, across (left and right) and down (above and below).
@@ -104,7 +112,7 @@ impl Grid {
         let start = |axis: usize, index: u32| {
             // All of it lies within the image, so it fits; 64 bits for what lies in between.
             let step = u64::from(self.cell[axis]) + u64::from(self.gap[axis]);
-            self.margin[axis] + (u64::from(index) * step) as u32
+            self.start[axis] + self.margin[axis] + (u64::from(index) * step) as u32
         };
         Ok((0..count)
             .map(|index| {
@@ -118,7 +126,8 @@ impl Grid {
     fn along(&self, axis: Axis, size: u32, wanted: Option<u32>) -> Result<u32, GridError> {
         let index = axis as usize;
         let (cell, gap) = (u64::from(self.cell[index]), u64::from(self.gap[index]));
-        let (image, margin) = (u64::from(size), u64::from(self.margin[index]));
+        let begun = size.saturating_sub(self.start[index]);
+        let (image, margin) = (u64::from(begun), u64::from(self.margin[index]));
         // With one gap more than there are, every cell has a gap of its own.
         let room = (image + gap).saturating_sub(2 * margin);
         let fitting = room / (cell + gap);
@@ -131,7 +140,7 @@ impl Grid {
             None if fitting == 0 || room % (cell + gap) != 0 => Err(misfit(Why::Uneven {
                 cell,
                 image,
-                plain: margin == 0 && gap == 0,
+                plain: margin == 0 && gap == 0 && self.start[index] == 0,
                 fits: sizes_that_fit(room, gap, cell),
             })),
             None => u32::try_from(fitting).map_err(|_| misfit(Why::TooMany(fitting))),
@@ -239,7 +248,7 @@ impl GridError {
                 "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"
             ),
             Why::Uneven { cell, image, plain, .. } => {
-                let less = if *plain { "" } else { ", less its margin and gaps," };
+                let less = if *plain { "" } else { ", less its start, margin and gaps," };
                 alloc::format!(
                     "an image {image} px {side}{less} is not a whole number of cells of {cell} px"
                 )
@@ -267,17 +276,17 @@ mod tests {
         #[test]
         fn cells_laid_out_by_hand_are_cut_again(
             cell in [1_u32..40, 1_u32..40], margin in [0_u32..9, 0_u32..9], gap in [0_u32..9, 0_u32..9],
-            columns in 1_u32..9, rows in 1_u32..9, left_over in 0_u32..5,
+            columns in 1_u32..9, rows in 1_u32..9, left_over in 0_u32..5, start in [0_u32..9, 0_u32..9],
         ) {
-            let size = |i: usize, n: u32| 2 * margin[i] + n * cell[i] + (n - 1) * gap[i];
+            let size = |i: usize, n: u32| start[i] + 2 * margin[i] + n * cell[i] + (n - 1) * gap[i];
             let mut by_hand = Vec::new();
             for row in 0..rows {
                 for column in 0..columns {
-                    let at = |i: usize, n: u32| margin[i] + n * (cell[i] + gap[i]);
+                    let at = |i: usize, n: u32| start[i] + margin[i] + n * (cell[i] + gap[i]);
                     by_hand.push(Rect::new(at(0, column), at(1, row), cell[0], cell[1]));
                 }
             }
-            let grid = Grid::cells(cell).margin(margin).gap(gap);
+            let grid = Grid::cells(cell).start(start).margin(margin).gap(gap);
             let image = [size(0, columns), size(1, rows)];
             prop_assert_eq!(&grid.cut(image).unwrap(), &by_hand);
             prop_assert!(by_hand.iter().all(|cell| Rect::fits(image, *cell)));

@@ -2,6 +2,7 @@
 //! nothing with the library but the words.
 
 use lucky_reel_core::*;
+use proptest::prelude::*;
 
 /// The model's units in a tick; speeds are whole numbers of quarters.
 pub(crate) const QUARTERS: i64 = 4;
@@ -341,6 +342,25 @@ impl Model {
         let length = self.now().cycle().len() as i64;
         tell(at, "enter", self.clip, hold, self.entry.div_euclid(length));
     }
+}
+
+/// A clip of any kind, among so many that it may go on to.
+pub(crate) fn any_clip(clips: usize) -> impl Strategy<Value = ModelClip> {
+    let mode = prop_oneof![Just(Mode::Loop), Just(Mode::PingPong), Just(Mode::Once)];
+    let end = prop_oneof![
+        1 => Just(Ends::Stay),
+        1 => Just(Ends::First),
+        1 => Just(Ends::Vanish),
+        2 => (0..clips).prop_map(Ends::Play),
+    ];
+    let holds = prop::collection::vec((1_i64..6, 0_u32..8), 1..6);
+    (holds, mode, proptest::option::of(1_i64..4), end, 0_usize..6).prop_map(
+        |(holds, mode, repeat, end, rest)| {
+            let (ticks, marks): (Vec<i64>, Vec<u32>) = holds.into_iter().unzip();
+            let rest = rest % ticks.len();
+            ModelClip { ticks, mode, repeat, end, marks, rest }
+        },
+    )
 }
 
 /// The same clips as a reel; clip `n` is called `cN`, mark `n` is called `mNN`.
