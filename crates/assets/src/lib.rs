@@ -11,6 +11,7 @@
 //! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
 //! | [`measure`](mod@measure) | how large the cells of a sheet are |
 //! | [`film`] | GIF, APNG and animated WebP, taken apart |
+//! | [`gather`](mod@gather) | loose pictures packed into one sheet |
 //! | [`render`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`whole_file`] | files that are written whole or not at all |
@@ -21,6 +22,7 @@ pub mod chart;
 mod check;
 mod document;
 pub mod film;
+pub mod gather;
 mod loader;
 pub mod measure;
 pub mod picture;

@@ -26,6 +26,7 @@ pub(crate) enum Command {
     Draw(Draw),
     Render(Render),
     Check(Check),
+    Gather(Gather),
 }
 
 /// Plays the night greenhouse and writes it as a moving picture.
@@ -169,6 +170,36 @@ pub(crate) struct Render {
     /// How many cycles of an endless clip
     #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=10_000))]
     pub(crate) cycles: u32,
+    /// Write over files that are there already
+    #[arg(long)]
+    pub(crate) force: bool,
+}
+
+/// Packs loose pictures, or a moving one, into one sheet with a reel file beside it.
+///
+/// Frames follow in the order given; pictures that are alike are stored once. A GIF, APNG or WebP that
+/// moves brings its times and its number of plays.
+#[derive(Debug, Args)]
+#[command(after_help = "Example:\n  lucky-reel gather puff/*.png --to art/puff --each 80ms")]
+pub(crate) struct Gather {
+    /// The pictures
+    #[arg(required = true, value_name = "FILE")]
+    pub(crate) files: Vec<PathBuf>,
+    /// Folder and name: makes DIR/NAME.png and DIR/NAME.reel.toml
+    #[arg(long, value_name = "DIR/NAME")]
+    pub(crate) to: PathBuf,
+    /// How long each still picture stays up
+    #[arg(long, value_name = "DURATION", default_value = "100ms", value_parser = some_time)]
+    pub(crate) each: ExactTime,
+    /// Pixels left free between two pictures
+    #[arg(long, value_name = "PIXELS", default_value_t = 1, value_parser = clap::value_parser!(u32).range(..=64))]
+    pub(crate) padding: u32,
+    /// How far the edge of each picture is repeated around it, against bleeding
+    #[arg(long, value_name = "PIXELS", default_value_t = 0, value_parser = clap::value_parser!(u32).range(..=64))]
+    pub(crate) extend: u32,
+    /// Make the sheet's sides powers of two
+    #[arg(long)]
+    pub(crate) power_of_two: bool,
     /// Write over files that are there already
     #[arg(long)]
     pub(crate) force: bool,

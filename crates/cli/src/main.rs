@@ -6,6 +6,7 @@ mod clips;
 mod demo;
 mod draw;
 mod failure;
+mod gather;
 mod measure;
 mod print;
 mod render;
@@ -28,6 +29,7 @@ fn main() -> ExitCode {
         Command::Draw(draw) => draw::run(draw),
         Command::Render(render) => render::run(render),
         Command::Check(check) => check::run(check),
+        Command::Gather(gather) => gather::run(gather),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

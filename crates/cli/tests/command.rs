@@ -166,6 +166,48 @@ fn sheets_are_measured_drawn_and_drafted() {
 }
 
 #[test]
+fn what_is_rendered_is_gathered_again() {
+    let folder = tempfile::tempdir().unwrap();
+    let run = |arguments: &[&str]| {
+        let output = run_in(folder.path(), arguments);
+        assert!(output.status.success(), "{}", text(&output.stderr));
+        text(&output.stdout)
+    };
+    run(&["render", &reel("tiles"), "glow", "--to", "lamp.png"]);
+    run(&["gather", "lamp.png", "--to", "lit", "--extend", "1", "--power-of-two"]);
+    let clips: Value =
+        serde_json::from_str(&run(&["clips", "lit.reel.toml", "--format", "json"])).unwrap();
+    // There and back: eight holds of five pictures.
+    let frames: Vec<_> =
+        clips[0]["holds"].as_array().unwrap().iter().map(|hold| &hold["frame"]).collect();
+    assert_eq!(serde_json::json!(frames), serde_json::json!([0, 1, 2, 3, 4, 3, 2, 1]));
+    assert_eq!(
+        (&clips[0]["total_ticks"], &clips[0]["repeat"]),
+        (&(1_380 * 72_072).into(), &Value::Null)
+    );
+    let sheet =
+        lucky_reel::assets::Picture::from_png(&fs::read(folder.path().join("lit.png")).unwrap());
+    assert!(sheet.unwrap().size().iter().all(|side| side.is_power_of_two()));
+
+    // The same pictures come out again.
+    run(&["render", "lit.reel.toml", "lit", "--to", "again.png"]);
+    let film = |name: &str| {
+        let bytes = fs::read(folder.path().join(name)).unwrap();
+        lucky_reel::assets::film::Film::from_bytes(&bytes).unwrap().frames
+    };
+    assert!(film("lamp.png") == film("again.png"));
+    for (arguments, words) in [
+        (&["gather", "lamp.png", "--to", "lit"][..], "--force"),
+        (&["gather", "none.png", "--to", "x"], "check the path"),
+        (&["gather", "lamp.png", "--to", "9"], "no name of a sheet"),
+    ] {
+        let refused = run_in(folder.path(), arguments);
+        assert_eq!(refused.status.code(), Some(1));
+        assert!(text(&refused.stderr).contains(words), "{}", text(&refused.stderr));
+    }
+}
+
+#[test]
 fn files_are_checked_together_and_strictly() {
     let sound = run(&["check", &reel("bram"), &reel("tiles"), &reel("puff"), "--strict"]);
     assert!(sound.status.success() && sound.stdout.is_empty(), "{}", text(&sound.stdout));
@@ -295,7 +337,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         // Of a list of updates, those before the mistake have been played.
         assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
     }
-    for command in ["demo", "clips", "trace", "draw", "render", "check", "measure"] {
+    for command in ["demo", "clips", "trace", "draw", "render", "check", "measure", "gather"] {
         assert!(printed(&[command, "--help"]).contains("Example"), "{command}");
     }
 }

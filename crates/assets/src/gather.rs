@@ -1,0 +1,178 @@
+//! Loose pictures, or a moving one, put together into one packed sheet with a reel file beside it.
+
+use std::collections::BTreeMap;
+use std::fmt::Write as _;
+
+use lucky_reel_core::{ExactTime, Rect};
+use rectangle_pack::{
+    GroupedRectsToPlace, RectToInsert, TargetBin, contains_smallest_box, pack_rects,
+    volume_heuristic,
+};
+
+use crate::Picture;
+use crate::picture::PictureError;
+
+/// How pictures are put together.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Packing {
+    /// Pixels left free between two pictures.
+    pub padding: u32,
+    /// How far the edge of each picture is repeated around it, against bleeding.
+    pub extend: u32,
+    /// Whether the sheet's sides shall be powers of two.
+    pub power_of_two: bool,
+}
+
+impl Default for Packing {
+    fn default() -> Packing {
+        Packing { padding: 1, extend: 0, power_of_two: false }
+    }
+}
+
+/// A packed sheet, and the reel file that plays it.
+#[derive(Clone, Debug)]
+pub struct Gathered {
+    /// The sheet.
+    pub sheet: Picture,
+    /// Where each frame stands in it; pictures that are alike stand in the same place.
+    pub places: Vec<Rect>,
+}
+
+/// The largest side of a sheet.
+const LARGEST: u32 = 16_384;
+
+/// Packs pictures into one sheet; those that are alike are stored once.
+///
+/// # Errors
+/// When there are none, or they do not fit into 16,384 x 16,384 pixels.
+///
+/// ```
+/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::gather::{Packing, gather};
+///
+/// let picture = Picture::new([10, 20]).unwrap();
+/// let gathered = gather(&[picture.clone(), picture], Packing::default())?;
+/// assert_eq!(gathered.places[0], gathered.places[1]);
+/// # Ok::<(), lucky_reel_assets::picture::PictureError>(())
+/// ```
+pub fn gather(pictures: &[Picture], packing: Packing) -> Result<Gathered, PictureError> {
+    if pictures.is_empty() {
+        return Err(PictureError::new("there are no pictures", "name some"));
+    }
+    // The first of those that are alike stands for all.
+    let first_of: Vec<usize> = pictures
+        .iter()
+        .map(|picture| pictures.iter().position(|other| other == picture).unwrap_or_default())
+        .collect();
+    let around = packing.extend.saturating_mul(2).saturating_add(packing.padding);
+    let mut rects: GroupedRectsToPlace<usize, ()> = GroupedRectsToPlace::new();
+    let mut area = 0_u64;
+    for index in 0..pictures.len() {
+        if first_of[index] == index {
+            let [width, height] = pictures[index].size().map(|side| side.saturating_add(around));
+            area += u64::from(width) * u64::from(height);
+            rects.push_rect(index, None, RectToInsert::new(width.max(1), height.max(1), 1));
+        }
+    }
+    let (size, corners) = place(&rects, area, packing).ok_or_else(|| {
+        PictureError::new("they do not fit into one sheet", "gather fewer of them")
+    })?;
+    let sheet = Picture::new(size)
+        .ok_or_else(|| PictureError::too_large(size, 1, crate::picture::MOST_PIXELS));
+    let mut sheet = sheet?;
+    let places: Vec<Rect> = (first_of.iter())
+        .map(|first| {
+            let [x, y] = corners.get(first).copied().unwrap_or_default();
+            let [width, height] = pictures[*first].size();
+            Rect::new(x + packing.extend, y + packing.extend, width, height)
+        })
+        .collect();
+    for (index, place) in places.iter().enumerate().filter(|(index, _)| first_of[*index] == *index)
+    {
+        lay(&mut sheet, &pictures[index], *place, packing.extend);
+    }
+    Ok(Gathered { sheet, places })
+}
+
+type Corners = BTreeMap<usize, [u32; 2]>;
+
+/// The smallest sheet, of sides that grow, into which everything fits.
+fn place(
+    rects: &GroupedRectsToPlace<usize, ()>,
+    area: u64,
+    packing: Packing,
+) -> Option<([u32; 2], Corners)> {
+    let mut side = (1_u32..=LARGEST).find(|side| u64::from(*side).pow(2) >= area)?;
+    loop {
+        let bound = if packing.power_of_two { side.next_power_of_two() } else { side };
+        let mut bins = BTreeMap::from([((), TargetBin::new(bound, bound, 1))]);
+        let packed = pack_rects(rects, &mut bins, &volume_heuristic, &contains_smallest_box);
+        if let Ok(packed) = packed {
+            let corners: Corners = packed
+                .packed_locations()
+                .iter()
+                .map(|(index, (_, place))| (*index, [place.x(), place.y()]))
+                .collect();
+            let ends = packed
+                .packed_locations()
+                .values()
+                .map(|(_, place)| [place.x() + place.width(), place.y() + place.height()]);
+            // What is left free at the right and below is cut off.
+            let used = ends.fold([1, 1], |[w, h], [x, y]| [w.max(x), h.max(y)]);
+            let used = used.map(|side| side.saturating_sub(packing.padding).max(1));
+            let size = if packing.power_of_two { used.map(u32::next_power_of_two) } else { used };
+            return Some((size, corners));
+        }
+        if side >= LARGEST {
+            return None;
+        }
+        side = (side + side.div_ceil(10)).min(LARGEST);
+    }
+}
+
+/// Lays a picture into its place, its edge repeated around it.
+fn lay(sheet: &mut Picture, picture: &Picture, place: Rect, extend: u32) {
+    let [width, height] = picture.size();
+    if width == 0 || height == 0 {
+        return;
+    }
+    for y in 0..height + 2 * extend {
+        for x in 0..width + 2 * extend {
+            let from =
+                [x.saturating_sub(extend).min(width - 1), y.saturating_sub(extend).min(height - 1)];
+            sheet.set_pixel([place.x - extend + x, place.y - extend + y], picture.pixel(from));
+        }
+    }
+}
+
+impl Gathered {
+    /// The reel file: one sheet with a region for each place, and one clip of the same name with the
+    /// times given, that plays so often (`None`: for ever).
+    #[must_use]
+    pub fn reel_file(&self, name: &str, times: &[ExactTime], plays: Option<u32>) -> String {
+        let mut text = format!(
+            "reel = 1\n\n[sheets.{name}]\nimage = \"{name}.png\"\n\n[sheets.{name}.regions]\n"
+        );
+        let mut regions: Vec<Rect> = Vec::new();
+        let mut frames = Vec::new();
+        for (place, time) in self.places.iter().zip(times) {
+            let known = regions.iter().position(|region| region == place);
+            let region = known.unwrap_or_else(|| {
+                regions.push(*place);
+                regions.len() - 1
+            });
+            frames.push(format!("    \"{region} for {time}\","));
+        }
+        for (number, Rect { x, y, width, height }) in regions.iter().enumerate() {
+            let _ = writeln!(text, "part-{number} = [{x}, {y}, {width}, {height}]");
+        }
+        let _ = write!(text, "\n[clips.{name}]\nframes = [\n{}\n]\n", frames.join("\n"));
+        text += &match plays {
+            None => String::new(),
+            Some(1) => "mode   = \"once\"\n".to_owned(),
+            Some(plays) => format!("repeat = {plays}\n"),
+        };
+        text
+    }
+}

@@ -1,0 +1,73 @@
+use std::io::Write;
+use std::path::{Path, PathBuf};
+
+use lucky_reel::ExactTime;
+use lucky_reel::assets::film::Film;
+use lucky_reel::assets::gather::{Packing, gather};
+use lucky_reel::assets::{Picture, whole_file};
+
+use crate::arguments::Gather;
+use crate::failure::Failure;
+
+pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
+    let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
+    let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
+    if !name.starts_with(char::is_alphabetic) || !name.chars().all(plain) {
+        let shown = arguments.to.display();
+        let remedy = "name it such as art/moth, with letters, digits, - and _";
+        return Err(Failure::new(format!("{shown}: this makes no name of a sheet: {remedy}")));
+    }
+    let (mut frames, mut plays): (Vec<(Picture, ExactTime)>, _) = (Vec::new(), None);
+    for path in &arguments.files {
+        let film = read(path)?;
+        if film.frames.len() > 1 {
+            plays = film.plays;
+            frames.extend(film.frames);
+        } else {
+            frames.extend(film.frames.into_iter().map(|(picture, _)| (picture, arguments.each)));
+        }
+    }
+    if arguments.files.len() > 1 {
+        plays = None;
+    }
+    let (pictures, times): (Vec<Picture>, Vec<ExactTime>) = frames.into_iter().unzip();
+    let mut packing = Packing::default();
+    packing.padding = arguments.padding;
+    packing.extend = arguments.extend;
+    packing.power_of_two = arguments.power_of_two;
+    let gathered = gather(&pictures, packing).map_err(Failure::new)?;
+
+    let with = |ending: &str| PathBuf::from(format!("{}.{ending}", arguments.to.display()));
+    let (sheet, reel) = (with("png"), with("reel.toml"));
+    if let (false, Some(there)) =
+        (arguments.force, [&sheet, &reel].into_iter().find(|path| path.exists()))
+    {
+        let shown = there.display();
+        return Err(Failure::new(format!(
+            "{shown}: there is such a file already: give --force to write over it"
+        )));
+    }
+    let text = gathered.reel_file(name, &times, plays);
+    whole_file::write(&sheet, arguments.force, |file| file.write_all(&gathered.sheet.to_png()))?;
+    whole_file::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
+    let [width, height] = gathered.sheet.size();
+    let mut places = gathered.places;
+    places.sort_unstable_by_key(|place| (place.x, place.y));
+    places.dedup();
+    eprintln!(
+        "gathered: {}, {width} x {height}, {} frames of {} pictures",
+        sheet.display(),
+        places.len(),
+        pictures.len()
+    );
+    eprintln!("written:  {}", reel.display());
+    Ok(())
+}
+
+fn read(path: &Path) -> Result<Film, Failure> {
+    let shown = path.display();
+    let bytes = std::fs::read(path).map_err(|error| {
+        Failure::new(format!("{shown}: the picture can not be read: {error}: check the path"))
+    })?;
+    Film::from_bytes(&bytes).map_err(|error| Failure::new(format!("{shown}: {error}")))
+}
