@@ -4,6 +4,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{Fault, Reel, ReelBuilder};
 
+use crate::document::MOST_PROBLEMS;
 use crate::pictures::{Limits, Pictures};
 use crate::problem::{LoadError, Problem, Responsible};
 use crate::reel_file::{self, RoleFile};
@@ -212,7 +213,7 @@ impl<'r> Loader<'r> {
             Ok(_) => {}
             Err(error) => {
                 let faults = error.faults().iter().filter_map(|fault| place_fault(&roles, fault));
-                for fault in faults {
+                for fault in faults.take(MOST_PROBLEMS) {
                     // Clips that one entry makes share its words, and so its faults.
                     if !problems.iter().any(|known| fault.is_like(known)) {
                         problems.push(fault);

@@ -338,6 +338,25 @@ fn limits_are_checked_before_memory_is_taken() {
     assert!(error.to_string().contains("60000 x 60000 pixels are more than"), "{error}");
     let deep = format!("reel = 1\nx = {}1{}", "[".repeat(50_000), "]".repeat(50_000));
     assert!(load_text(&deep).is_err());
+    // Small files that would list billions of frames, or tell of millions of mistakes.
+    let head =
+        "reel = 1\n[sheets.s]\nimage = \"bram.png\"\ngrid = { cell = [1, 1], count = 16000 }\n";
+    let items = vec!["\"0 to 15999\""; 20_000].join(", ");
+    let rows: Vec<String> = (0..30_000).map(|nth| format!("r{nth} = 0")).collect();
+    let likes: Vec<String> = (0..20_000)
+        .map(|nth| format!("[clips.c{nth}]\nlike = \"c{}\"\nend = {{ play = \"c\" }}", nth + 1))
+        .collect();
+    let keys: Vec<String> = (0..60_000).map(|nth| format!("wrong{nth} = 0")).collect();
+    for body in [
+        format!("[clips.c]\nframes = [{items}]\nfps = 1\n"),
+        format!("[clips.c]\nframes = 0\nfps = 1\nmarks = {{ m = [{items}] }}\n"),
+        format!("[clips.c]\nrows = {{ {} }}\ntake = \"all\"\nfps = 1\n", rows.join(", ")),
+        likes.join("\n"),
+        format!("[clips.c]\nframes = 0\nfps = 1\n{}", keys.join("\n")),
+    ] {
+        let problems = load_text(&format!("{head}{body}")).unwrap_err().problems().len();
+        assert!((1..=100).contains(&problems), "{problems}");
+    }
     let wide = SOUND.replace("[4, \"5 for 80ms\", \"4 to 2\"]", "\"0 to 4294967295\"");
     assert!(load_text(&wide).unwrap_err().to_string().contains("no frame 4294967295"));
 }

@@ -144,7 +144,7 @@ impl<'r> Tracer<'r> {
             _ => None,
         };
         let frame = place.and_then(|(clip, hold, _)| {
-            let hold = self.reel.get_clip(clip)?.holds().nth(hold as usize)?;
+            let hold = self.reel.get_clip(clip)?.hold(hold)?;
             Some(self.frame_index(hold.frame))
         });
         Row {

@@ -11,9 +11,25 @@ pub(crate) struct Notes<'f> {
     pub(crate) path: &'f Path,
     pub(crate) text: &'f str,
     pub(crate) problems: Vec<Problem>,
+    /// How many more holds and marks the file may list, so that a small file takes no large memory.
+    pub(crate) listable: usize,
 }
 
-impl Notes<'_> {
+/// More than so many problems of one file are not told.
+pub(crate) const MOST_PROBLEMS: usize = 100;
+/// How many holds and marks one file may list.
+const LISTABLE: usize = 2_000_000;
+
+impl<'f> Notes<'f> {
+    pub(crate) fn on(path: &'f Path, text: &'f str) -> Notes<'f> {
+        Notes { path, text, problems: Vec::new(), listable: LISTABLE }
+    }
+
+    /// Whether as much is wrong as is told.
+    pub(crate) fn is_full(&self) -> bool {
+        self.problems.len() >= MOST_PROBLEMS
+    }
+
     /// Something is wrong with the value of a key.
     pub(crate) fn say(
         &mut self,
@@ -22,6 +38,9 @@ impl Notes<'_> {
         what: impl Into<String>,
         remedy: impl Into<String>,
     ) {
+        if self.is_full() {
+            return;
+        }
         let mut problem = Problem::new(Responsible::ReelFile, self.path, what, remedy);
         problem.place = Some(Box::new(Place::of(self.text, span.clone())));
         key.clone_into(&mut problem.key);
@@ -53,6 +72,9 @@ impl Notes<'_> {
             return None;
         };
         for entry in entries.iter().filter(|entry| !known.contains(&&*entry.key)) {
+            if self.is_full() {
+                break;
+            }
             let near = nearest(&entry.key, known.iter().copied());
             let remedy = match near {
                 Some(near) => format!("did you mean `{near}`? Known here: {}", known.join(", ")),

@@ -5,7 +5,7 @@ mod toml;
 
 use std::ops::Range;
 
-pub(crate) use fields::{Fields, Notes, join};
+pub(crate) use fields::{Fields, MOST_PROBLEMS, Notes, join};
 pub(crate) use toml::parse_toml;
 
 /// A value and the bytes it stands in.

@@ -1,5 +1,6 @@
 //! `[clips.NAME]`: from what is written to what the core builds.
 
+use std::collections::BTreeSet;
 use std::ops::Range;
 
 use lucky_reel_core::{ExactTime, Mode, NewClip, ReelBuilder};
@@ -36,11 +37,13 @@ pub(super) fn read(
     let all: Vec<(usize, Vec<Made>)> = (0..entries.len())
         .map(|index| (index, make(notes, &entries, index, sheets, pictures)))
         .collect();
-    let names: Vec<&str> = all.iter().flat_map(|(_, made)| made).map(|made| &*made.name).collect();
+    let names: BTreeSet<&str> =
+        all.iter().flat_map(|(_, made)| made).map(|made| &*made.name).collect();
     for (index, made) in &all {
         let entry = entries.entry(*index);
         // What `like` has to say was said when the frames were read.
-        let silent = &mut Notes { path: notes.path, text: notes.text, problems: Vec::new() };
+        let silent = &mut Notes::on(notes.path, notes.text);
+        silent.listable = notes.listable;
         let lineage = entries.lineage(silent, *index);
         let sheet = sheet_of(silent, entry, &lineage, sheets);
         for (nth, made) in made.iter().enumerate() {
@@ -54,6 +57,7 @@ pub(super) fn read(
             builder.clip(&made.name, clip);
             reader.tell_origins(origins);
         }
+        notes.listable = notes.listable.min(silent.listable);
     }
 }
 
@@ -191,7 +195,7 @@ struct ClipReader<'r, 'n> {
     entry: &'n Entry,
     made: &'r Made,
     /// All clips that the file makes.
-    names: &'r [&'r str],
+    names: &'r BTreeSet<&'r str>,
 }
 
 impl<'n> ClipReader<'_, 'n> {
@@ -344,7 +348,7 @@ impl<'n> ClipReader<'_, 'n> {
     fn clip_to_play(&self, name: &str) -> String {
         let of_row = self.made.row.as_ref().map(|row| format!("{name}-{row}"));
         match of_row {
-            Some(of_row) if !self.names.contains(&name) && self.names.contains(&&*of_row) => of_row,
+            Some(of_row) if !self.names.contains(name) && self.names.contains(&*of_row) => of_row,
             _ => name.to_owned(),
         }
     }

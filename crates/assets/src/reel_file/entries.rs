@@ -1,5 +1,7 @@
 //! `[clips.NAME]` and `[defaults]` as written, and what a clip takes over from others.
 
+use std::collections::BTreeMap;
+
 use crate::document::{Entry, Fields, Node, Notes, join};
 
 /// The keys of a clip.
@@ -10,6 +12,9 @@ const CLIP: [&str; 17] = [
 /// The keys that every clip may take over.
 const DEFAULTS: [&str; 8] = ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest"];
 
+/// How many clips one may be like, by way of one another.
+const MOST_ALIKE: usize = 32;
+
 /// Of these only one says where the frames come from.
 pub(super) const FRAMES: [&str; 4] = ["frames", "row", "column", "rows"];
 /// Of these only one says how long they stay up.
@@ -18,6 +23,7 @@ pub(super) const TIMES: [&str; 3] = ["fps", "each", "total"];
 /// All clips of a file as written.
 pub(super) struct Entries<'n> {
     list: Vec<Written<'n>>,
+    by_name: BTreeMap<&'n str, usize>,
     defaults: Option<Fields<'n>>,
 }
 
@@ -78,7 +84,9 @@ impl<'n> Entries<'n> {
                 }
             }
         }
-        Entries { list, defaults }
+        let names = list.iter().map(|written| &*written.entry.key).zip(0..);
+        let by_name = names.collect();
+        Entries { list, by_name, defaults }
     }
 
     pub(super) fn len(&self) -> usize {
@@ -120,6 +128,13 @@ impl<'n> Entries<'n> {
                 }
                 break;
             }
+            if members.len() >= MOST_ALIKE {
+                if own {
+                    let what = "the clip is like too many others, by way of one another";
+                    notes.say(&like.span, &key, what, "let it be like one of the last of them");
+                }
+                break;
+            }
             members.push((found, row));
             at = found;
         }
@@ -128,8 +143,7 @@ impl<'n> Entries<'n> {
 
     /// An entry by its name, or by the name of a clip that its rows make, with that row.
     fn find(&self, name: &str) -> Option<(usize, Option<&'n str>)> {
-        let by_name =
-            |wanted: &str| self.list.iter().position(|written| written.entry.key == wanted);
+        let by_name = |wanted: &str| self.by_name.get(wanted).copied();
         if let Some(found) = by_name(name) {
             return Some((found, None));
         }

@@ -47,6 +47,7 @@ pub(super) fn listed(
             notes.say(&item.span, key, what, remedy);
             return None;
         }
+        spend(notes, item, key, from.abs_diff(to) as usize + 1)?;
         let mut push = |number| numbers.push(Listed { number, time, span: item.span.clone() });
         if from <= to {
             (from..=to).for_each(&mut push);
@@ -55,6 +56,19 @@ pub(super) fn listed(
         }
     }
     Some(numbers)
+}
+
+/// Takes so much of what a file may list.
+fn spend(notes: &mut Notes<'_>, node: &Node, key: &str, count: usize) -> Option<()> {
+    match notes.listable.checked_sub(count) {
+        Some(left) => notes.listable = left,
+        None => {
+            let what = "the file lists more frames and marks than a reel can hold";
+            notes.say(&node.span, key, what, "split the file");
+            return None;
+        }
+    }
+    Some(())
 }
 
 fn singular(plural: &str) -> &str {
@@ -159,6 +173,7 @@ pub(super) fn along(
                 notes.say(&node.span, key, what, remedy);
                 return None;
             }
+            spend(notes, node, key, filled as usize)?;
             let span = node.span.clone();
             (0..filled).map(|number| Listed { number, time: None, span: span.clone() }).collect()
         }

@@ -14,7 +14,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
 
-use crate::document::{Node, Notes, Value, parse_toml};
+use crate::document::{MOST_PROBLEMS, Node, Notes, Value, parse_toml};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Place, Problem, Responsible, Severity};
 use origins::Origins;
@@ -97,7 +97,7 @@ pub(crate) fn read(
     pictures: &mut Pictures<'_, '_>,
 ) -> Result<RoleFile, LoadError> {
     let root = parse_toml(&text).map_err(|faults| {
-        let problems = faults.into_iter().map(|(span, message)| {
+        let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
             let what = format!("this is no TOML: {message}");
             let remedy =
                 "a line is a [table], a key = value, or a # comment; texts stand in quotes";
@@ -109,7 +109,7 @@ pub(crate) fn read(
     })?;
     let role = role_of(path);
     builder.role(&*role);
-    let mut notes = Notes { path, text: &text, problems: Vec::new() };
+    let mut notes = Notes::on(path, &text);
     let mut origins = Origins::default();
     let mut images = Vec::new();
     if let Some(fields) = notes.fields(&root, "", &["reel", "sheets", "defaults", "clips"]) {

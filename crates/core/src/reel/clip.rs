@@ -50,6 +50,13 @@ impl<'r> Clip<'r> {
         self.data.holds.iter().map(|hold| Hold { frame: hold.frame, ticks: Ticks::new(hold.ticks) })
     }
 
+    /// One hold by its number in the list; `None` where there is none.
+    #[must_use]
+    pub fn hold(&self, hold: u32) -> Option<Hold> {
+        let data = self.data.holds.get(hold as usize)?;
+        Some(Hold { frame: data.frame, ticks: Ticks::new(data.ticks) })
+    }
+
     /// The time of the holds as listed, each once.
     #[must_use]
     pub fn total(&self) -> Ticks {
