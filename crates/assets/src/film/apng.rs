@@ -1,6 +1,6 @@
 use png::{BlendOp, DisposeOp};
 
-use super::{Film, delay, of_frame};
+use super::{Film, check_size, delay, of_frame};
 use crate::Picture;
 use crate::canvas::over;
 use crate::picture::{PictureError, PngHeader, buffer_size, picture_of, reader_of};
@@ -13,9 +13,7 @@ pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
         return Ok(Film { size, frames: vec![(still, delay(0, 1))], plays: Some(1) });
     };
     let wanted = u64::from(control.num_frames);
-    if wanted.saturating_mul(u64::from(size[0]) * u64::from(size[1])) > most {
-        return Err(PictureError::too_large(size, wanted, most));
-    }
+    check_size(size, wanted, most)?;
     let too_large = || PictureError::too_large(size, 1, most);
     let mut screen = Picture::new(size).ok_or_else(too_large)?;
     let mut frames: Vec<(Picture, _)> = Vec::new();

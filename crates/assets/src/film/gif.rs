@@ -1,6 +1,6 @@
 use gif::{ColorOutput, DecodeOptions, DecodingError, DisposalMethod, MemoryLimit, Repeat};
 
-use super::{Film, delay, of_frame};
+use super::{Film, check_size, delay, of_frame};
 use crate::Picture;
 use crate::picture::PictureError;
 
@@ -22,8 +22,9 @@ pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
 pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
     let mut decoder = options(most).read_info(bytes).map_err(|error| broken(&error))?;
     let size = [u32::from(decoder.width()), u32::from(decoder.height())];
-    let pixels = u64::from(size[0]) * u64::from(size[1]);
-    let mut screen = canvas(size, 1, most)?;
+    check_size(size, 1, most)?;
+    let too_large = || PictureError::too_large(size, 1, most);
+    let mut screen = Picture::new(size).ok_or_else(too_large)?;
     let mut frames = Vec::new();
     loop {
         let frame = match decoder.read_next_frame() {
@@ -31,10 +32,7 @@ pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
             Ok(None) => break,
             Err(error) => return Err(of_frame("GIF", frames.len(), error)),
         };
-        let count = frames.len() as u64 + 1;
-        if pixels.saturating_mul(count) > most {
-            return Err(PictureError::too_large(size, count, most));
-        }
+        check_size(size, frames.len() as u64 + 1, most)?;
         let before = (frame.dispose == DisposalMethod::Previous).then(|| screen.clone());
         let at = [u32::from(frame.left), u32::from(frame.top)];
         let (width, height) = (u32::from(frame.width), u32::from(frame.height));
@@ -60,12 +58,6 @@ pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
         Repeat::Finite(times) => Some(u32::from(times).max(1)),
     };
     Ok(Film { size, frames, plays })
-}
-
-fn canvas(size: [u32; 2], frames: u64, most: u64) -> Result<Picture, PictureError> {
-    let pixels = u64::from(size[0]) * u64::from(size[1]);
-    let canvas = Picture::new(size).filter(|_| pixels <= most);
-    canvas.ok_or_else(|| PictureError::too_large(size, frames, most))
 }
 
 fn broken(error: &DecodingError) -> PictureError {

@@ -82,6 +82,22 @@ impl Film {
     }
 }
 
+/// A sheet has at most so many frames.
+const MOST_FRAMES: u64 = 65_536;
+
+/// Refuses more frames of a size than are taken in.
+fn check_size(size: [u32; 2], frames: u64, most: u64) -> Result<(), PictureError> {
+    if frames > MOST_FRAMES {
+        let what = format!("it has more than {MOST_FRAMES} frames");
+        return Err(PictureError::new(what, "use a shorter film"));
+    }
+    let pixels = u64::from(size[0]) * u64::from(size[1]);
+    if pixels.saturating_mul(frames) > most {
+        return Err(PictureError::too_large(size, frames, most));
+    }
+    Ok(())
+}
+
 /// A delay; none at all becomes 100 ms.
 fn delay(above: u32, below: u32) -> ExactTime {
     let ticks = u128::from(above) * u128::from(lucky_reel_core::Ticks::PER_SECOND);

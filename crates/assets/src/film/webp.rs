@@ -3,7 +3,7 @@ use std::io::Cursor;
 use image_webp::{LoopCount, WebPDecoder};
 use lucky_reel_core::ExactTime;
 
-use super::{Film, delay, of_frame};
+use super::{Film, check_size, delay, of_frame};
 use crate::Picture;
 use crate::picture::PictureError;
 
@@ -22,10 +22,7 @@ pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
     let size = [width, height];
     let count = if decoder.is_animated() { decoder.num_frames() } else { 1 };
     // The decoder's own limits cover no frames.
-    let pixels = u64::from(width) * u64::from(height);
-    if pixels.saturating_mul(u64::from(count)) > most {
-        return Err(PictureError::too_large(size, u64::from(count), most));
-    }
+    check_size(size, u64::from(count), most)?;
     let length = decoder.output_buffer_size();
     let mut buffer =
         vec![0; length.ok_or_else(|| PictureError::too_large(size, u64::from(count), most))?];
