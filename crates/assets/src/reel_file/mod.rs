@@ -4,6 +4,7 @@
 //! is the core's to say, and its faults are given a place here.
 
 mod clips;
+mod cuts;
 mod entries;
 mod frames;
 mod origins;

@@ -4,6 +4,7 @@ use std::collections::BTreeMap;
 
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, ReelBuilder, SheetId};
 
+use super::cuts::{hex_colour, read_grid, read_pivot, read_regions};
 use super::origins::{Origin, Origins};
 use super::packed::pack;
 use crate::Picture;
@@ -358,13 +359,6 @@ impl SheetReader<'_, '_, '_, '_> {
     }
 }
 
-/// `#rrggbb`.
-fn hex_colour(text: &str) -> Option<[u8; 4]> {
-    let digits = text.strip_prefix('#').filter(|digits| digits.len() == 6)?;
-    let [_, r, g, b] = u32::from_str_radix(digits, 16).ok()?.to_be_bytes();
-    Some([r, g, b, 255])
-}
-
 /// Tells of a picture's own path, at the place that names it.
 fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
     let what = format!("{}: {}", problem.path().display(), problem.what());
@@ -373,138 +367,4 @@ fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
     if let Some(last) = notes.problems.last_mut() {
         (last.responsible, last.cause) = (responsible, problem.cause);
     }
-}
-
-type Regions = (BTreeMap<String, u32>, Vec<(NewFrame, Rect)>);
-
-/// `{ stand = [0, 0, 20, 31], … }`: left, top, width and height of each, numbered in their order.
-fn read_regions(notes: &mut Notes<'_>, node: &Node, path: &str, size: [u32; 2]) -> Option<Regions> {
-    let Some(entries) = node.table().filter(|entries| !entries.is_empty()) else {
-        notes.say_kind(node, path, "rectangles by name, such as { stand = [0, 0, 20, 31] }");
-        return None;
-    };
-    let (mut named, mut frames) = (BTreeMap::new(), Vec::new());
-    for entry in entries {
-        let key = join(path, &entry.key);
-        let sides: Option<Vec<u32>> =
-            entry.node.list().and_then(|sides| sides.iter().map(Node::whole).collect());
-        let Some([x, y, width, height]) = sides.as_deref() else {
-            let remedy = "write left, top, width and height in pixels: [0, 0, 20, 31]";
-            notes.say(&entry.node.span, &key, "this is no rectangle", remedy);
-            return None;
-        };
-        let rect = Rect::new(*x, *y, *width, *height);
-        if !Rect::fits(size, rect) || *width == 0 || *height == 0 {
-            let remedy = format!("keep it within the image's {} x {} px", size[0], size[1]);
-            notes.say(&entry.node.span, &key, "this is no part of the image", remedy);
-            return None;
-        }
-        if !entry.key.starts_with(char::is_alphabetic) || ["all", "film"].contains(&&*entry.key) {
-            let what = "a frame of this name could be read as something else";
-            notes.say(
-                &entry.key_span,
-                &key,
-                what,
-                "start with a letter, and not with `all` or `film`",
-            );
-            return None;
-        }
-        named.insert(entry.key.clone(), frames.len() as u32);
-        frames.push((NewFrame::at(rect), rect));
-    }
-    Some((named, frames))
-}
-
-fn read_grid(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<Grid> {
-    let known = ["cell", "start", "margin", "gap", "columns", "count"];
-    let fields = notes.fields(node, path, &known)?;
-    let Some(cell) = fields.get("cell") else {
-        let remedy = "give width and height of one cell in pixels: cell = [32, 32]";
-        notes.say(&node.span, &join(path, "cell"), "the size of a cell is not said", remedy);
-        return None;
-    };
-    let mut grid = Grid::cells(pair(notes, cell, &join(path, "cell"), false)?);
-    if let Some(start) = fields.get("start") {
-        grid = grid.start(pair(notes, start, &join(path, "start"), false)?);
-    }
-    if let Some(margin) = fields.get("margin") {
-        grid = grid.margin(pair(notes, margin, &join(path, "margin"), true)?);
-    }
-    if let Some(gap) = fields.get("gap") {
-        grid = grid.gap(pair(notes, gap, &join(path, "gap"), true)?);
-    }
-    if let Some(columns) = fields.get("columns") {
-        grid = grid.columns(whole(notes, columns, &join(path, "columns"))?);
-    }
-    if let Some(count) = fields.get("count") {
-        grid = grid.count(whole(notes, count, &join(path, "count"))?);
-    }
-    Some(grid)
-}
-
-/// Pixels across and down: `[2, 3]`, or `2` for both where that is said so.
-fn pair(notes: &mut Notes<'_>, node: &Node, key: &str, one_for_both: bool) -> Option<[u32; 2]> {
-    let pair = match (node.whole(), node.list()) {
-        (Some(both), _) if one_for_both => Some([both, both]),
-        (_, Some([across, down])) => across.whole().zip(down.whole()).map(|(x, y)| [x, y]),
-        _ => None,
-    };
-    if pair.is_none() {
-        let example = if one_for_both { "[2, 2], or 2 for both" } else { "[32, 32]" };
-        let remedy = format!("write whole pixels across and down: {example}");
-        notes.say(&node.span, key, "this is no pair of whole numbers of pixels", remedy);
-    }
-    pair
-}
-
-fn whole(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<u32> {
-    let whole = node.whole();
-    if whole.is_none() {
-        let what = "this is no whole number from 0 to 4294967295";
-        notes.say(&node.span, key, what, "write such as 8");
-    }
-    whole
-}
-
-const PIVOTS: [(&str, [f32; 2]); 9] = [
-    ("top-left", [0.0, 0.0]),
-    ("top", [0.5, 0.0]),
-    ("top-right", [1.0, 0.0]),
-    ("left", [0.0, 0.5]),
-    ("centre", [0.5, 0.5]),
-    ("right", [1.0, 0.5]),
-    ("bottom-left", [0.0, 1.0]),
-    ("bottom", [0.5, 1.0]),
-    ("bottom-right", [1.0, 1.0]),
-];
-
-fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str, cell: [u32; 2]) -> Option<Pivot> {
-    if let Some(name) = node.text() {
-        if let Some((_, share)) = PIVOTS.iter().find(|(known, _)| *known == name) {
-            let at = [0, 1].map(|axis| cell[axis] as f32 * share[axis]);
-            return Some(Pivot::At(at));
-        }
-        let names = PIVOTS.map(|(name, _)| name);
-        let remedy = match lucky_reel_core::reel::nearest(name, names) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("use one of {}, or pixels such as [16, 30]", names.join(", ")),
-        };
-        notes.say(&node.span, key, format!("there is no pivot named `{name}`"), remedy);
-        return None;
-    }
-    let number = |node: &Node| match &node.value {
-        Value::Number(text) => text.parse::<f32>().ok().filter(|number| number.is_finite()),
-        _ => None,
-    };
-    let pair = match node.list() {
-        Some([x, y]) => number(x).zip(number(y)),
-        _ => None,
-    };
-    let Some((x, y)) = pair else {
-        let remedy =
-            "write pixels from the cell's top left, such as [16, 30], or a name such as \"bottom\"";
-        notes.say(&node.span, key, "this is no pivot", remedy);
-        return None;
-    };
-    Some(Pivot::At([x, y]))
 }
