@@ -92,11 +92,12 @@ fn drawn_naively(
             let below = out.pixel([x, y]);
             let (a, b) = (f64::from(above[3]) / 255.0, f64::from(below[3]) / 255.0);
             let alpha = a + b * (1.0 - a);
+            // Halves are rounded up; a float may lie a little below one.
             let mix = |c: usize| {
                 let sum = f64::from(above[c]) * a + f64::from(below[c]) * b * (1.0 - a);
-                if alpha == 0.0 { 0 } else { (sum / alpha).round() as u8 }
+                if alpha == 0.0 { 0 } else { (sum / alpha + 1e-9).round() as u8 }
             };
-            out.set_pixel([x, y], [mix(0), mix(1), mix(2), (alpha * 255.0).round() as u8]);
+            out.set_pixel([x, y], [mix(0), mix(1), mix(2), (alpha * 255.0 + 1e-9).round() as u8]);
         }
     }
     out
