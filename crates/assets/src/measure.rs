@@ -229,6 +229,7 @@ fn guess(picture: &Picture, across: &Division, down: &Division) -> Guess {
     let cut = across.cut + down.cut;
     let lines = match cut {
         0 => "no line between cells cuts through a figure".to_owned(),
+        1 => "lines between cells cut through 1 pixel of figures".to_owned(),
         _ => format!("lines between cells cut through {cut} pixels of figures"),
     };
     guess.evidence = format!("{lines}; {full} of {} cells hold something", cells.len());

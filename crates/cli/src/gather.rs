@@ -1,13 +1,13 @@
 use std::io::Write;
-use std::path::{Path, PathBuf};
+use std::path::PathBuf;
 
 use lucky_reel::ExactTime;
-use lucky_reel::assets::film::Film;
 use lucky_reel::assets::gather::{Packing, gather};
 use lucky_reel::assets::{Picture, whole_file};
 
 use crate::arguments::Gather;
 use crate::failure::Failure;
+use crate::files::{read_film, refuse_existing};
 
 pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
@@ -19,7 +19,7 @@ pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
     }
     let (mut frames, mut plays): (Vec<(Picture, ExactTime)>, _) = (Vec::new(), None);
     for path in &arguments.files {
-        let film = read(path)?;
+        let film = read_film(path)?;
         if film.frames.len() > 1 {
             plays = film.plays;
             frames.extend(film.frames);
@@ -39,14 +39,7 @@ pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
 
     let with = |ending: &str| PathBuf::from(format!("{}.{ending}", arguments.to.display()));
     let (sheet, reel) = (with("png"), with("reel.toml"));
-    if let (false, Some(there)) =
-        (arguments.force, [&sheet, &reel].into_iter().find(|path| path.exists()))
-    {
-        let shown = there.display();
-        return Err(Failure::new(format!(
-            "{shown}: there is such a file already: give --force to write over it"
-        )));
-    }
+    refuse_existing([sheet.clone(), reel.clone()], arguments.force)?;
     let text = gathered.reel_file(name, &times, plays);
     whole_file::write(&sheet, arguments.force, |file| file.write_all(&gathered.sheet.to_png()))?;
     whole_file::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
@@ -62,12 +55,4 @@ pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
     );
     eprintln!("written:  {}", reel.display());
     Ok(())
-}
-
-fn read(path: &Path) -> Result<Film, Failure> {
-    let shown = path.display();
-    let bytes = std::fs::read(path).map_err(|error| {
-        Failure::new(format!("{shown}: the picture can not be read: {error}: check the path"))
-    })?;
-    Film::from_bytes(&bytes).map_err(|error| Failure::new(format!("{shown}: {error}")))
 }

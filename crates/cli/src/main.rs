@@ -6,6 +6,7 @@ mod clips;
 mod demo;
 mod draw;
 mod failure;
+mod files;
 mod gather;
 mod measure;
 mod print;

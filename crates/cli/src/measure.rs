@@ -2,16 +2,19 @@ use std::io::{self, Write};
 use std::path::Path;
 
 use lucky_reel::Grid;
-use lucky_reel::assets::film::Film;
 use lucky_reel::assets::measure::{Guess, Measured, measure};
 use lucky_reel::assets::{Picture, chart, whole_file};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
+use crate::files::read_film;
 
 pub(crate) fn run(arguments: &Measure) -> Result<(), Failure> {
-    let picture = read(&arguments.image)?;
+    let film = read_film(&arguments.image)?;
+    let first = film.frames.into_iter().next().map(|(picture, _)| picture);
+    let picture =
+        first.ok_or_else(|| Failure::new("the picture has no frames: export it again"))?;
     let mut measured = measure(&picture);
     if let Some(cell) = arguments.cell {
         measured.guesses = vec![try_cell(&picture, cell)?];
@@ -36,25 +39,6 @@ pub(crate) fn run(arguments: &Measure) -> Result<(), Failure> {
         eprintln!("drafted: {}", path.display());
     }
     Ok(())
-}
-
-fn read(path: &Path) -> Result<Picture, Failure> {
-    const MOST: u64 = 256 << 20;
-    let shown = path.display();
-    let unreadable = |error: io::Error| {
-        Failure::new(format!("{shown}: the picture can not be read: {error}: check the path"))
-    };
-    let length = std::fs::metadata(path).map_err(unreadable)?.len();
-    if length > MOST {
-        return Err(Failure::new(format!(
-            "{shown}: the file is larger than {MOST} bytes: use a smaller one"
-        )));
-    }
-    let bytes = std::fs::read(path).map_err(unreadable)?;
-    let film =
-        Film::from_bytes(&bytes).map_err(|error| Failure::new(format!("{shown}: {error}")))?;
-    let first = film.frames.into_iter().next().map(|(picture, _)| picture);
-    first.ok_or_else(|| Failure::new(format!("{shown}: it has no frames: export it again")))
 }
 
 /// A size that was asked about instead of guessed.

@@ -8,6 +8,7 @@ use lucky_reel::{Flips, Ticks};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
+use crate::files::refuse_existing;
 use crate::print;
 
 pub(crate) fn run(arguments: &Render) -> Result<(), Failure> {
@@ -88,13 +89,7 @@ fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result
     // Either all pictures are written, or none.
     let pictures: Result<Vec<_>, _> = rendering.series().collect();
     let pictures = pictures.map_err(Failure::new)?;
-    if let (false, Some(there)) = (force, (0..pictures.len()).map(path).find(|path| path.exists()))
-    {
-        let shown = there.display();
-        return Err(Failure::new(format!(
-            "{shown}: there is such a file already: give --force to write over it"
-        )));
-    }
+    refuse_existing((0..pictures.len()).map(path), force)?;
     for (nth, picture) in pictures.iter().enumerate() {
         whole_file::write(path(nth), force, |file| file.write_all(&picture.to_png()))?;
     }
