@@ -250,3 +250,46 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     let one = load("transparent = \"corner\"\npivots = { 2 = [4.5, 7], 3 = \"top-left\" }");
     assert_eq!([2, 3, 4].map(|nth| frame(&one, nth).pivot()), [[4.5, 7.0], [0.0, 0.0], [5.0, 8.0]]);
 }
+
+#[test]
+fn points_and_pivots_are_given_by_sheet_clip_and_frame() {
+    let art = load(
+        r#"
+        pivot = "bottom"
+        pivots = { 2 = "top-left" }
+        points = { lantern = { 1 = [6, 2.5], 2 = [0, 0] } }
+        [sheets.large]
+        image = "s.png"
+        grid = { cell = [16, 16] }
+        [defaults]
+        sheet = "s"
+        fps = 4
+        [clips.plain]
+        frames = "0 to 2"
+        [clips.own]
+        like = "plain"
+        pivot = [1, 1]
+        [clips.large]
+        sheet = "large"
+        frames = [0]
+        "#,
+    );
+    let pivots = |name: &str| -> Vec<[f32; 2]> {
+        clip(&art, name).holds().map(|hold| art.reel.frame(hold.frame).unwrap().pivot()).collect()
+    };
+    assert_eq!(pivots("plain"), [[4.0, 8.0], [4.0, 8.0], [0.0, 0.0]]);
+    assert_eq!(pivots("own"), [[1.0, 1.0], [1.0, 1.0], [0.0, 0.0]]);
+    assert_eq!((pivots("large"), art.images.len()), (vec![[8.0, 8.0]], 1), "one image, cut twice");
+
+    let lantern = art.reel.point("lantern").unwrap();
+    let points = |name: &str| -> Vec<Option<[f32; 2]>> {
+        let mut player = Player::new(&art.reel, art.reel.clip(name).unwrap());
+        let points = (0..3).map(|hold| {
+            player.seek_hold(&art.reel, hold);
+            player.view(&art.reel).unwrap().point(lantern)
+        });
+        points.collect()
+    };
+    assert_eq!(points("plain"), [None, Some([2.0, -5.5]), Some([0.0, 0.0])]);
+    assert_eq!(points("own"), [None, Some([5.0, 1.5]), Some([0.0, 0.0])]);
+}

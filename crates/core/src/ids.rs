@@ -41,3 +41,7 @@ id! {
     /// The name of a span.
     SpanId(u16)
 }
+id! {
+    /// The name of a point of frames.
+    PointId(u16)
+}

@@ -47,7 +47,7 @@ pub mod time;
 pub mod view;
 
 pub use clip::{End, Mode, NewClip};
-pub use ids::{ClipId, FrameId, ImageId, MarkId, SheetId, SpanId};
+pub use ids::{ClipId, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
 pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer};
 pub use range::OutOfRange;
 pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder};

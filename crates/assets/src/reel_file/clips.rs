@@ -5,6 +5,7 @@ use std::ops::Range;
 
 use lucky_reel_core::{ExactTime, Mode, NewClip, ReelBuilder};
 
+use super::cuts::read_pivot;
 use super::duration;
 use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::frames::{Along, Counted, Listed, along, listed};
@@ -230,6 +231,11 @@ impl<'n> ClipReader<'_, 'n> {
                 None => notes.say_kind(covers.node, &covers.path(), "pixels, such as 24"),
             }
         }
+        if let Some(pivot) = self.lineage.get("pivot") {
+            if let Some(pivot) = read_pivot(notes, pivot.node, &pivot.path()) {
+                clip = clip.pivot(pivot);
+            }
+        }
         (notes.problems.len() == before && frames.is_some()).then_some(clip)
     }
 
@@ -398,7 +404,7 @@ impl<'n> ClipReader<'_, 'n> {
         let mut tell = |said: Said<'n>, key: &str| {
             origins.key("clips", name, key, said.node, &said.path());
         };
-        for key in ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "covers"] {
+        for key in ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "covers", "pivot"] {
             if let Some(said) = self.lineage.get(key) {
                 tell(said, key);
             }

@@ -110,30 +110,12 @@ fn whole(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<u32> {
     whole
 }
 
-const PIVOTS: [(&str, [f32; 2]); 9] = [
-    ("top-left", [0.0, 0.0]),
-    ("top", [0.5, 0.0]),
-    ("top-right", [1.0, 0.0]),
-    ("left", [0.0, 0.5]),
-    ("centre", [0.5, 0.5]),
-    ("right", [1.0, 0.5]),
-    ("bottom-left", [0.0, 1.0]),
-    ("bottom", [0.5, 1.0]),
-    ("bottom-right", [1.0, 1.0]),
-];
-
-pub(super) fn read_pivot(
-    notes: &mut Notes<'_>,
-    node: &Node,
-    key: &str,
-    cell: [u32; 2],
-) -> Option<Pivot> {
+pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<Pivot> {
     if let Some(name) = node.text() {
-        if let Some((_, share)) = PIVOTS.iter().find(|(known, _)| *known == name) {
-            let at = [0, 1].map(|axis| cell[axis] as f32 * share[axis]);
-            return Some(Pivot::At(at));
+        if let Some((_, pivot)) = Pivot::NAMED.iter().find(|(known, _)| *known == name) {
+            return Some(*pivot);
         }
-        let names = PIVOTS.map(|(name, _)| name);
+        let names = Pivot::NAMED.map(|(name, _)| name);
         let remedy = match lucky_reel_core::reel::nearest(name, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("use one of {}, or pixels such as [16, 30]", names.join(", ")),
@@ -141,19 +123,60 @@ pub(super) fn read_pivot(
         notes.say(&node.span, key, format!("there is no pivot named `{name}`"), remedy);
         return None;
     }
+    let pixels = pixels(node);
+    if pixels.is_none() {
+        let remedy =
+            "write pixels from the cell's top left, such as [16, 30], or a name such as \"bottom\"";
+        notes.say(&node.span, key, "this is no pivot", remedy);
+    }
+    pixels.map(Pivot::At)
+}
+
+/// Points by name and frame: `{ lantern = { 0 = [24, 12], 1 = [25, 13] } }`, a frame being a number or
+/// a region's name.
+pub(super) fn read_points(
+    notes: &mut Notes<'_>,
+    node: &Node,
+    path: &str,
+    number_of: impl Fn(&str) -> Option<u32>,
+) -> Vec<(String, u32, [f32; 2])> {
+    let example = "places by name and frame, such as { lantern = { 0 = [24, 12] } }";
+    let mut points = Vec::new();
+    for point in node.table().unwrap_or_default() {
+        let key = join(path, &point.key);
+        for entry in point.node.table().unwrap_or_default() {
+            let key = join(&key, &entry.key);
+            let Some(frame) = number_of(&entry.key) else {
+                let what = format!("there is no frame `{}`", entry.key);
+                notes.say(&entry.key_span, &key, what, "write a number from 0, or a region's name");
+                continue;
+            };
+            match pixels(&entry.node) {
+                Some(at) => points.push((point.key.clone(), frame, at)),
+                None => {
+                    let remedy = "write pixels from the cell's top left, such as [24, 12]";
+                    notes.say(&entry.node.span, &key, "this is no place on a frame", remedy);
+                }
+            }
+        }
+        if point.node.table().is_none() {
+            notes.say_kind(&point.node, &key, "places by frame, such as { 0 = [24, 12] }");
+        }
+    }
+    if node.table().is_none() {
+        notes.say_kind(node, path, example);
+    }
+    points
+}
+
+/// `[16, 30]`.
+fn pixels(node: &Node) -> Option<[f32; 2]> {
     let number = |node: &Node| match &node.value {
         Value::Number(text) => text.parse::<f32>().ok().filter(|number| number.is_finite()),
         _ => None,
     };
-    let pair = match node.list() {
-        Some([x, y]) => number(x).zip(number(y)),
+    match node.list() {
+        Some([x, y]) => Some([number(x)?, number(y)?]),
         _ => None,
-    };
-    let Some((x, y)) = pair else {
-        let remedy =
-            "write pixels from the cell's top left, such as [16, 30], or a name such as \"bottom\"";
-        notes.say(&node.span, key, "this is no pivot", remedy);
-        return None;
-    };
-    Some(Pivot::At([x, y]))
+    }
 }

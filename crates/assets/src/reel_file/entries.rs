@@ -5,9 +5,9 @@ use std::collections::BTreeMap;
 use crate::document::{Entry, Fields, Node, Notes, join};
 
 /// The keys of a clip.
-const CLIP: [&str; 17] = [
+const CLIP: [&str; 18] = [
     "sheet", "frames", "row", "column", "rows", "take", "like", "fps", "each", "total", "mode",
-    "repeat", "end", "marks", "spans", "rest", "covers",
+    "repeat", "end", "marks", "spans", "rest", "covers", "pivot",
 ];
 /// The keys that every clip may take over.
 const DEFAULTS: [&str; 8] = ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest"];

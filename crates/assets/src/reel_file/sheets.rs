@@ -4,7 +4,7 @@ use std::collections::BTreeMap;
 
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, ReelBuilder, SheetId};
 
-use super::cuts::{hex_colour, read_grid, read_pivot, read_regions};
+use super::cuts::{hex_colour, read_grid, read_pivot, read_points, read_regions};
 use super::origins::{Origin, Origins};
 use super::packed::pack;
 use crate::Picture;
@@ -60,7 +60,11 @@ pub(super) fn read(
         let reader = &mut SheetReader { notes, pictures, origins, name: &entry.key, path };
         // A sheet at fault is still known by its name, so that its clips are not at fault, too.
         let read = reader.read(&entry.node).unwrap_or_default();
-        let id = builder.sheet(&entry.key, read.new_sheet());
+        let mut new = read.new_sheet();
+        if let Some(other) = known.values().find(|other: &&Sheet| other.image == read.image) {
+            new = new.on_image_of(other.id);
+        }
+        let id = builder.sheet(&entry.key, new);
         let Read { image, frames, cells, regions, film, .. } = read;
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
         known.insert(entry.key.clone(), Sheet { id, image, frames, cells, regions, film });
@@ -81,9 +85,15 @@ struct Read {
     regions: BTreeMap<String, u32>,
     film: Option<Timing>,
     pivot: Pivot,
+    points: Vec<(String, u32, [f32; 2])>,
 }
 
 impl Read {
+    /// The number of a frame, which may be named.
+    fn number_of(&self, frame: &str) -> Option<u32> {
+        self.regions.get(frame).copied().or_else(|| frame.parse().ok())
+    }
+
     fn new_sheet(&self) -> NewSheet {
         let sheet = match self.grid {
             Some(grid) if !self.by_frame => NewSheet::grid(self.size, grid),
@@ -91,7 +101,10 @@ impl Read {
             _ if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cells([1, 1])),
             _ => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
         };
-        sheet.pivot(self.pivot)
+        let points = self.points.iter();
+        points.fold(sheet.pivot(self.pivot), |sheet, (name, frame, at)| {
+            sheet.point(name, *frame, *at)
+        })
     }
 }
 
@@ -113,6 +126,7 @@ impl SheetReader<'_, '_, '_, '_> {
             "regions",
             "pivot",
             "pivots",
+            "points",
             "transparent",
             "trim",
         ];
@@ -141,13 +155,6 @@ impl SheetReader<'_, '_, '_, '_> {
                 return None;
             }
         };
-        let cell = match read.frames.first() {
-            Some((frame, _)) if read.grid.is_none() => {
-                let source = frame.source();
-                [source.width, source.height]
-            }
-            _ => read.grid.map_or(read.size, |grid| grid.cell()),
-        };
         if let Some(key) = fields.get("transparent") {
             self.key_out(key, &mut read)?;
         }
@@ -155,11 +162,16 @@ impl SheetReader<'_, '_, '_, '_> {
             self.trim(trim, &mut read)?;
         }
         if let Some(pivots) = fields.get("pivots") {
-            self.read_pivots(pivots, cell, &mut read)?;
+            self.read_pivots(pivots, &mut read)?;
         }
         if let Some(pivot) = fields.get("pivot") {
-            read.pivot =
-                read_pivot(self.notes, pivot, &join(&self.path, "pivot"), cell).unwrap_or_default();
+            let key = join(&self.path, "pivot");
+            read.pivot = read_pivot(self.notes, pivot, &key).unwrap_or_default();
+        }
+        if let Some(points) = fields.get("points") {
+            let number_of = |name: &str| read.number_of(name);
+            read.points =
+                read_points(self.notes, points, &join(&self.path, "points"), number_of);
         }
         Some(read)
     }
@@ -311,7 +323,7 @@ impl SheetReader<'_, '_, '_, '_> {
     }
 
     /// Pivots of single frames: `{ 3 = [12, 30], 4 = "bottom" }`.
-    fn read_pivots(&mut self, node: &Node, cell: [u32; 2], read: &mut Read) -> Option<()> {
+    fn read_pivots(&mut self, node: &Node, read: &mut Read) -> Option<()> {
         let path = join(&self.path, "pivots");
         let Some(entries) = node.table() else {
             self.notes.say_kind(node, &path, "pivots by frame, such as { 3 = [12, 30] }");
@@ -319,10 +331,9 @@ impl SheetReader<'_, '_, '_, '_> {
         };
         for entry in entries {
             let key = join(&path, &entry.key);
-            let named = read.regions.get(&entry.key).map(|number| *number as usize);
-            let number = named.or_else(|| entry.key.parse().ok());
+            let number = read.number_of(&entry.key);
             let last = read.frames.len().saturating_sub(1);
-            let Some((frame, _)) = number.and_then(|number| read.frames.get_mut(number)) else {
+            let Some((frame, _)) = number.and_then(|nth| read.frames.get_mut(nth as usize)) else {
                 let remedy = format!("the frames are 0 to {last}, counted from 0");
                 self.notes.say(
                     &entry.key_span,
@@ -332,7 +343,7 @@ impl SheetReader<'_, '_, '_, '_> {
                 );
                 return None;
             };
-            let pivot = read_pivot(self.notes, &entry.node, &key, cell)?;
+            let pivot = read_pivot(self.notes, &entry.node, &key)?;
             *frame = frame.pivot(pivot);
         }
         read.by_frame = true;

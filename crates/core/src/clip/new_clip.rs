@@ -4,6 +4,7 @@ use core::ops::RangeInclusive;
 
 use super::Mode;
 use crate::ids::SheetId;
+use crate::sheet::Pivot;
 use crate::time::{ExactTime, Ticks};
 
 /// What a clip shall be; [`ReelBuilder::clip`](crate::ReelBuilder::clip) takes it.
@@ -38,6 +39,7 @@ pub struct NewClip {
     pub(crate) spans: Vec<(String, u32, u32)>,
     pub(crate) rest: u32,
     pub(crate) covers: Option<f64>,
+    pub(crate) pivot: Option<Pivot>,
 }
 
 /// How long the holds without a time of their own stay up.
@@ -73,6 +75,7 @@ impl NewClip {
             spans: Vec::new(),
             rest: 0,
             covers: None,
+            pivot: None,
         }
     }
 
@@ -178,6 +181,12 @@ impl NewClip {
     /// [`Player::advance_by_distance`](crate::Player::advance_by_distance).
     pub fn covers(mut self, pixels: f64) -> NewClip {
         self.covers = Some(pixels);
+        self
+    }
+
+    /// Another pivot than the sheet's, for those frames of this clip that have none of their own.
+    pub fn pivot(mut self, pivot: Pivot) -> NewClip {
+        self.pivot = Some(pivot);
         self
     }
 

@@ -31,6 +31,7 @@ pub struct ReelBuilder {
     pub(super) clip_names: Names,
     pub(super) mark_names: Names,
     pub(super) span_names: Names,
+    pub(super) point_names: Names,
     pub(super) faults: Vec<Fault>,
     pub(super) stamp: Option<Stamp>,
 }
@@ -82,6 +83,7 @@ impl ReelBuilder {
             clip_names: Names::default(),
             mark_names: Names::default(),
             span_names: Names::default(),
+            point_names: Names::default(),
             faults: Vec::new(),
             stamp: None,
         }
@@ -96,6 +98,7 @@ impl ReelBuilder {
             clip_names: data.clip_names.for_next_version(),
             mark_names: data.mark_names.for_next_version(),
             span_names: data.span_names.for_next_version(),
+            point_names: data.point_names.for_next_version(),
             stamp: Some(reel.stamp.next_version()),
             ..ReelBuilder::new()
         }

@@ -5,7 +5,7 @@ use core::fmt;
 use super::names::{NameError, Names};
 use super::{Clip, Tracks};
 use crate::clip::ClipData;
-use crate::ids::{ClipId, FrameId, ImageId, MarkId, SheetId, SpanId};
+use crate::ids::{ClipId, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
 use crate::sheet::Frame;
 
 /// Sheets, frames and clips, checked and compiled: what players play from.
@@ -70,10 +70,13 @@ pub(crate) struct ReelData {
     pub(crate) sheets: Vec<Option<SheetData>>,
     /// Width and height of each image, in pixels.
     pub(crate) images: Vec<[u32; 2]>,
+    /// The points of frames in half pixels, frame by frame, in the order of their ids.
+    pub(crate) points: Vec<(PointId, [i32; 2])>,
     pub(crate) clip_names: Names,
     pub(crate) sheet_names: Names,
     pub(crate) mark_names: Names,
     pub(crate) span_names: Names,
+    pub(crate) point_names: Names,
     pub(crate) fingerprint: u64,
 }
 
@@ -118,6 +121,14 @@ impl Reel {
         self.data.span_names.look_up("span", name).map(SpanId)
     }
 
+    /// The point of this name.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip).
+    pub fn point(&self, name: &str) -> Result<PointId, NameError> {
+        self.data.point_names.look_up("point", name).map(PointId)
+    }
+
     /// The name of a clip without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn clip_name(&self, clip: ClipId) -> &str {
@@ -140,6 +151,12 @@ impl Reel {
     #[must_use]
     pub fn span_name(&self, span: SpanId) -> &str {
         self.data.span_names.get(span.index()).map_or("", |name| &name.name)
+    }
+
+    /// The name of a point without its role; empty for a dead or foreign id.
+    #[must_use]
+    pub fn point_name(&self, point: PointId) -> &str {
+        self.data.point_names.get(point.index()).map_or("", |name| &name.name)
     }
 
     /// All clips, in the order of their ids.
@@ -192,6 +209,12 @@ impl Reel {
     #[must_use]
     pub fn fingerprint(&self) -> u64 {
         self.data.fingerprint
+    }
+
+    /// The points of a frame in half pixels from its untrimmed top left, unflipped.
+    pub(crate) fn points_of(&self, frame: &Frame) -> &[(PointId, [i32; 2])] {
+        let (start, count) = (frame.points.0 as usize, usize::from(frame.points.1));
+        self.data.points.get(start..start + count).unwrap_or_default()
     }
 
     pub(crate) fn clip_data(&self, clip: ClipId) -> Option<&ClipData> {

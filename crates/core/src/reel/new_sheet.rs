@@ -1,5 +1,7 @@
+use alloc::string::String;
 use alloc::vec::Vec;
 
+use crate::ids::SheetId;
 use crate::sheet::{Grid, Pivot, Rect};
 
 /// What a sheet shall be; [`ReelBuilder::sheet`](crate::ReelBuilder::sheet) takes it.
@@ -19,6 +21,16 @@ pub struct NewSheet {
     pub(crate) image: [u32; 2],
     pub(crate) cut: Cut,
     pub(crate) pivot: Pivot,
+    pub(crate) points: Vec<NewPoint>,
+    pub(crate) shares: Option<SheetId>,
+}
+
+/// A named place on a frame.
+#[derive(Clone, Debug)]
+pub(crate) struct NewPoint {
+    pub(crate) name: String,
+    pub(crate) frame: u32,
+    pub(crate) at: [f32; 2],
 }
 
 /// How an image is cut into frames.
@@ -31,19 +43,34 @@ pub(crate) enum Cut {
 impl NewSheet {
     /// An image of this width and height in pixels, cut by a grid. The pivot is the centre.
     pub fn grid(image: [u32; 2], grid: Grid) -> NewSheet {
-        NewSheet { image, cut: Cut::Grid(grid), pivot: Pivot::Centre }
+        NewSheet { image, cut: Cut::Grid(grid), pivot: Pivot::Centre, points: Vec::new(), shares: None }
     }
 
     /// An image of this width and height in pixels, cut into frames one by one, numbered from 0. The
     /// pivot is the centre of each.
     pub fn frames(image: [u32; 2], frames: impl IntoIterator<Item = NewFrame>) -> NewSheet {
         let cut = Cut::Frames(frames.into_iter().collect());
-        NewSheet { image, cut, pivot: Pivot::Centre }
+        NewSheet { image, cut, pivot: Pivot::Centre, points: Vec::new(), shares: None }
     }
 
     /// Another pivot for all of its frames but those that have their own.
     pub fn pivot(mut self, pivot: Pivot) -> NewSheet {
         self.pivot = pivot;
+        self
+    }
+
+    /// Its image is that of a sheet added before it, cut otherwise: renderers upload it once. A sheet
+    /// of another size keeps an image of its own.
+    pub fn on_image_of(mut self, other: SheetId) -> NewSheet {
+        self.shares = Some(other);
+        self
+    }
+
+    /// A named place on one of its frames, such as the hand that a lantern hangs from: whole or half
+    /// pixels from the top left of the untrimmed frame. [`View::point`](crate::View::point) hands it
+    /// out, mirrored with the art.
+    pub fn point(mut self, name: impl Into<String>, frame: u32, at: [f32; 2]) -> NewSheet {
+        self.points.push(NewPoint { name: name.into(), frame, at });
         self
     }
 }

@@ -30,42 +30,6 @@ impl Rect {
     }
 }
 
-/// The point of a frame that lands on the position given, whatever the flip, scale or turn.
-///
-/// In pixels from the top left of the untrimmed cell. Pixel edges are whole numbers, the middle of
-/// a pixel is a half; other fractions are refused when the reel is built.
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub enum Pivot {
-    /// The middle of the cell.
-    #[default]
-    Centre,
-    /// The middle of the lower edge: the feet of a figure.
-    Bottom,
-    /// The top left corner: for tiles.
-    TopLeft,
-    /// Pixels from the cell's top left.
-    At([f32; 2]),
-}
-
-impl Pivot {
-    /// The pivot of a cell of this size in half pixels, or `None` when it is not on one (or is
-    /// farther than 1,000,000 pixels away).
-    pub(crate) fn in_halves(self, [width, height]: [u32; 2]) -> Option<[i32; 2]> {
-        let half = |pixels: f32| {
-            let halves = pixels * 2.0;
-            let whole = halves as i32;
-            (whole as f32 == halves && pixels.abs() <= 1_000_000.0).then_some(whole)
-        };
-        let (width, height) = (i32::try_from(width).ok()?, i32::try_from(height).ok()?);
-        Some(match self {
-            Pivot::Centre => [width, height],
-            Pivot::Bottom => [width, height.checked_mul(2)?],
-            Pivot::TopLeft => [0, 0],
-            Pivot::At([x, y]) => [half(x)?, half(y)?],
-        })
-    }
-}
-
 /// One drawing: a rectangle of an image, with what is needed to put it in its place.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct Frame {
@@ -76,6 +40,8 @@ pub struct Frame {
     /// In half pixels.
     pub(crate) pivot: [i32; 2],
     pub(crate) index: u32,
+    /// Where its points stand in the reel's list of them, and how many there are.
+    pub(crate) points: (u32, u16),
 }
 
 impl Frame {

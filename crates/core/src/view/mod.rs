@@ -9,6 +9,7 @@
 
 mod blit;
 mod place;
+mod point;
 mod quad;
 
 pub use blit::Blit;

@@ -14,24 +14,29 @@ impl View<'_> {
     /// coordinates: the corners are those that are seen.
     #[must_use]
     pub fn quad(&self, place: Place) -> Quad {
-        let [x, y] = [0, 1]
-            .map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0 * place.scale[axis]));
+        let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
+        let lay = self.laid(place);
+        let corners = [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|at| lay.put(at));
+        Quad { corners, texture: self.texture() }
+    }
+
+    /// How pixels from the pivot come to lie in the units of a place.
+    pub(super) fn laid(&self, place: Place) -> Lay {
         let mut position = place.position;
         // Snapping is done on the screen, whose y is down.
         if place.y_up {
             position[1] = -position[1];
         }
         if place.snapped {
-            let corner = if place.turn == 0.0 { [x[0], y[0]] } else { [0.0, 0.0] };
-            position = [0, 1].map(|axis| floor(position[axis] + corner[axis]) - corner[axis]);
+            let turned = place.turn != 0.0;
+            position = [0, 1].map(|axis| {
+                let edge = self.edges(axis)[0] as f32 / 2.0 * place.scale[axis];
+                let corner = if turned { 0.0 } else { edge };
+                floor(position[axis] + corner) - corner
+            });
         }
         let (sin, cos) = if place.turn == 0.0 { (0.0, 1.0) } else { sin_cos(place.turn) };
-        let corners = [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|[x, y]| {
-            let turned = [x * cos - y * sin, x * sin + y * cos];
-            let [x, y] = [position[0] + turned[0], position[1] + turned[1]];
-            [x, if place.y_up { -y } else { y }]
-        });
-        Quad { corners, texture: self.texture() }
+        Lay { position, sin, cos, scale: place.scale, y_up: place.y_up }
     }
 
     /// The texture coordinates alone, in the order of the corners.
@@ -50,6 +55,25 @@ impl View<'_> {
             core::mem::swap(&mut top, &mut bottom);
         }
         [[left, top], [right, top], [right, bottom], [left, bottom]]
+    }
+}
+
+/// A place, worked out for one view.
+pub(super) struct Lay {
+    position: [f32; 2],
+    sin: f32,
+    cos: f32,
+    scale: [f32; 2],
+    y_up: bool,
+}
+
+impl Lay {
+    /// Where pixels right and down from the pivot lie.
+    pub(super) fn put(&self, [x, y]: [f32; 2]) -> [f32; 2] {
+        let [x, y] = [x * self.scale[0], y * self.scale[1]];
+        let turned = [x * self.cos - y * self.sin, x * self.sin + y * self.cos];
+        let [x, y] = [self.position[0] + turned[0], self.position[1] + turned[1]];
+        [x, if self.y_up { -y } else { y }]
     }
 }
 

@@ -1,194 +1,36 @@
-//! From what a builder was given to a reel that can not fail.
+//! Clips: holds, times, marks, spans, ends.
 
 use alloc::boxed::Box;
+use alloc::collections::BTreeMap;
 use alloc::format;
 use alloc::string::{String, ToString};
-use alloc::sync::Arc;
 use alloc::vec::Vec;
 
-use super::names::{Names, fault_of_name, nearest};
-use super::new_sheet::Cut;
-use super::times::{LONGEST, ticks_of_holds};
-use super::{
-    BuildError, Fault, NewFrame, NewSheet, Reel, ReelBuilder, ReelData, SheetData, Stamp, Tracks,
-    fingerprint,
-};
-use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings, find_rings};
-use crate::ids::{ClipId, FrameId, ImageId, MarkId, SpanId};
-use crate::sheet::{Frame, Rect};
+use super::Refuse;
+use super::sheet::{Drawings, OFF_PIXELS, ON_PIXELS};
+use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings};
+use crate::ids::{ClipId, FrameId, MarkId, SpanId};
+use crate::reel::names::{Names, fault_of_name, nearest};
+use crate::reel::times::{LONGEST, ticks_of_holds};
 
 const MOST_HOLDS: usize = 32_000;
 /// So that every mark of a hold has a number of its own in an event's serial.
 const MOST_MARKS_ON_A_HOLD: usize = 32;
 const MOST_CYCLES: u32 = i32::MAX as u32;
 
-impl ReelBuilder {
-    /// Checks everything and compiles it.
-    ///
-    /// # Errors
-    /// All faults together: zero-length holds, empty clips, rectangles outside their image, cells
-    /// that do not fit, unknown names, numbers out of range, `repeat` on `once`, an end on an
-    /// endless clip, clips over 2^47 ticks or 32,000 holds, names that could be read as something
-    /// else.
-    pub fn build(self) -> Result<Reel, BuildError> {
-        compile(self)
-    }
+pub(super) struct ClipCompiler<'a, 'd, 'f> {
+    pub(super) clip: &'a NewClip,
+    pub(super) role: String,
+    pub(super) drawings: &'a mut Drawings<'d>,
+    pub(super) sheet_names: &'a Names,
+    pub(super) clip_names: &'a Names,
+    pub(super) mark_names: &'a mut Names,
+    pub(super) span_names: &'a mut Names,
+    pub(super) refuse: &'a mut Refuse<'f>,
 }
 
-fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
-    let mut faults = core::mem::take(&mut builder.faults);
-    let mut data = ReelData {
-        tracks: Tracks::default(),
-        clips: Vec::new(),
-        frames: Vec::new(),
-        sheets: Vec::new(),
-        images: Vec::new(),
-        clip_names: builder.clip_names,
-        sheet_names: builder.sheet_names,
-        mark_names: builder.mark_names,
-        span_names: builder.span_names,
-        fingerprint: 0,
-    };
-    for (id, sheet) in builder.sheets.iter().enumerate() {
-        let sheet = sheet.as_ref().and_then(|sheet| {
-            let mut refuse = Refuse::new("sheets", &data.sheet_names, id, &mut faults);
-            cut_sheet(sheet, &mut data.frames, &mut data.images, &mut refuse)
-        });
-        data.sheets.push(sheet);
-    }
-    for (id, clip) in builder.clips.iter().enumerate() {
-        let clip = clip.as_ref().and_then(|clip| {
-            let mut refuse = Refuse::new("clips", &data.clip_names, id, &mut faults);
-            ClipCompiler {
-                clip,
-                role: refuse.role.clone(),
-                frames: &data.frames,
-                sheets: &data.sheets,
-                sheet_names: &data.sheet_names,
-                clip_names: &data.clip_names,
-                mark_names: &mut data.mark_names,
-                span_names: &mut data.span_names,
-                refuse: &mut refuse,
-            }
-            .compile()
-        });
-        data.clips.push(clip);
-    }
-    if !faults.is_empty() {
-        return Err(BuildError { faults });
-    }
-    find_rings(&mut data.clips);
-    data.tracks = Tracks::new(&data.clips);
-    data.fingerprint = fingerprint::of_playback(&data);
-    let stamp = builder.stamp.unwrap_or_else(|| Stamp::first(fingerprint::of_family(&data)));
-    Ok(Reel { stamp, data: Arc::new(data) })
-}
-
-/// Notes down faults of one sheet or clip.
-struct Refuse<'f> {
-    table: &'static str,
-    role: String,
-    name: String,
-    faults: &'f mut Vec<Fault>,
-}
-
-impl<'f> Refuse<'f> {
-    fn new(table: &'static str, names: &Names, id: usize, faults: &'f mut Vec<Fault>) -> Self {
-        let name = names.get(id);
-        let role = name.map_or_else(String::new, |name| name.role.clone());
-        let name = name.map_or_else(String::new, |name| name.name.clone());
-        Refuse { table, role, name, faults }
-    }
-
-    fn say(&mut self, key: &str, index: Option<usize>, problem: String, remedy: impl Into<String>) {
-        self.faults.push(Fault {
-            table: self.table,
-            role: self.role.clone(),
-            name: self.name.clone(),
-            key: key.to_string(),
-            index,
-            problem,
-            remedy: remedy.into(),
-        });
-    }
-}
-
-fn cut_sheet(
-    sheet: &NewSheet,
-    frames: &mut Vec<Frame>,
-    images: &mut Vec<[u32; 2]>,
-    refuse: &mut Refuse<'_>,
-) -> Option<SheetData> {
-    let cut = match &sheet.cut {
-        Cut::Frames(frames) => frames.clone(),
-        Cut::Grid(grid) => {
-            let cells = grid.cut(sheet.image).map_err(|error| {
-                let key = format!("grid.{}", error.key());
-                refuse.say(&key, None, error.problem(), error.remedy());
-            });
-            cells.ok()?.into_iter().map(NewFrame::at).collect()
-        }
-    };
-    if cut.is_empty() {
-        refuse.say("frames", None, "the sheet has no frames".to_string(), "give it one");
-        return None;
-    }
-    let image = ImageId(u16::try_from(images.len()).ok()?);
-    let first_frame = u32::try_from(frames.len()).ok()?;
-    for (index, new) in cut.iter().enumerate() {
-        let one = matches!(sheet.cut, Cut::Frames(_)).then_some(index);
-        frames.push(compile_frame(new, sheet, image, index as u32, one, refuse)?);
-    }
-    images.push(sheet.image);
-    Some(SheetData { first_frame, frames: frames.len() as u32 - first_frame })
-}
-
-/// A frame; `one` is its number where it was given alone, and so is at fault alone.
-fn compile_frame(
-    new: &NewFrame,
-    sheet: &NewSheet,
-    image: ImageId,
-    index: u32,
-    one: Option<usize>,
-    refuse: &mut Refuse<'_>,
-) -> Option<Frame> {
-    let (source, [width, height]) = (new.source, sheet.image);
-    if source.width == 0 || source.height == 0 || !Rect::fits(sheet.image, source) {
-        let problem = format!("frame {index} is not a part of the image");
-        let remedy = format!("keep it within the image's {width} x {height} px");
-        refuse.say("frames", one, problem, remedy);
-        return None;
-    }
-    let whole = Rect::new(new.shift[0], new.shift[1], source.width, source.height);
-    let shift = new.shift.map(i32::try_from);
-    let ([Ok(x), Ok(y)], true) = (shift, Rect::fits(new.size, whole)) else {
-        let problem =
-            format!("what is left of frame {index} does not lie within its untrimmed size");
-        refuse.say("frames", one, problem, "check the untrimmed size and the shift");
-        return None;
-    };
-    let Some(pivot) = new.pivot.unwrap_or(sheet.pivot).in_halves(new.size) else {
-        let problem = "a pivot lies on whole or half pixels within 1,000,000".to_string();
-        refuse.say("pivot", one, problem, "give it such as [16, 30] or [15.5, 30]");
-        return None;
-    };
-    Some(Frame { image, source, size: new.size, shift: [x, y], pivot, index })
-}
-
-struct ClipCompiler<'a, 'f> {
-    clip: &'a NewClip,
-    role: String,
-    frames: &'a [Frame],
-    sheets: &'a [Option<SheetData>],
-    sheet_names: &'a Names,
-    clip_names: &'a Names,
-    mark_names: &'a mut Names,
-    span_names: &'a mut Names,
-    refuse: &'a mut Refuse<'f>,
-}
-
-impl ClipCompiler<'_, '_> {
-    fn compile(mut self) -> Option<ClipData> {
+impl ClipCompiler<'_, '_, '_> {
+    pub(super) fn compile(mut self) -> Option<ClipData> {
         let faults_before = self.refuse.faults.len();
         let holds = self.holds();
         let repeat = self.repeat();
@@ -234,7 +76,7 @@ impl ClipCompiler<'_, '_> {
             self.refuse.say("frames", None, problem, "split the clip");
             return None;
         }
-        let Some(sheet) = self.sheets.get(clip.sheet.index()).copied().flatten() else {
+        let Some(sheet) = self.drawings.sheets.get(clip.sheet.index()).copied().flatten() else {
             // A sheet that is known but has faults of its own says what is wrong itself.
             if self.sheet_names.get(clip.sheet.index()).is_none() {
                 let problem = "the clip's sheet is not of this reel".to_string();
@@ -255,14 +97,21 @@ impl ClipCompiler<'_, '_> {
         if wrong.is_some() {
             return None;
         }
-        let holds = clip.holds.iter().zip(ticks);
         let first = sheet.first_frame;
-        debug_assert!((first + sheet.frames) as usize <= self.frames.len());
-        Some(
-            holds
-                .map(|((frame, _), ticks)| HoldData { ticks, frame: FrameId(first + frame) })
-                .collect(),
-        )
+        let mut frames: Vec<FrameId> =
+            clip.holds.iter().map(|(frame, _)| FrameId(first + frame)).collect();
+        if let Some(pivot) = clip.pivot {
+            let mut known = BTreeMap::new();
+            for frame in &mut frames {
+                let Some(moved) = self.drawings.on_pivot(*frame, pivot, &mut known) else {
+                    self.refuse.say("pivot", None, OFF_PIXELS.to_string(), ON_PIXELS);
+                    return None;
+                };
+                *frame = moved;
+            }
+        }
+        let holds = frames.into_iter().zip(ticks);
+        Some(holds.map(|(frame, ticks)| HoldData { ticks, frame }).collect())
     }
 
     /// How many cycles, 0 for endless.

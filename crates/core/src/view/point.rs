@@ -1,0 +1,49 @@
+use super::{Place, View};
+use crate::ids::PointId;
+
+impl View<'_> {
+    /// A named place of the picture: pixels right and down from the pivot, as it is seen, mirrored
+    /// with the art. `None` where this frame has no such point.
+    ///
+    /// ```
+    /// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Place, Player, Reel};
+    ///
+    /// let mut builder = Reel::builder();
+    /// let sheet = NewSheet::grid([64, 32], Grid::cells([32, 32]))
+    ///     .pivot(Pivot::At([16.0, 30.0]))
+    ///     .point("lantern", 0, [24.0, 18.0]);
+    /// let sheet = builder.sheet("bram", sheet);
+    /// let idle = builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
+    /// let reel = builder.build()?;
+    ///
+    /// let lantern = reel.point("lantern").unwrap();
+    /// let view = Player::new(&reel, idle).view(&reel).unwrap();
+    /// assert_eq!(view.point(lantern), Some([8.0, -12.0]));
+    /// assert_eq!(view.point_at(lantern, Place::at([100.0, 80.0]).scaled(2.0)), Some([116.0, 56.0]));
+    /// let mirrored = view.flipped(Flips { x: true, y: false });
+    /// assert_eq!(mirrored.point(lantern), Some([-8.0, -12.0]));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn point(&self, point: PointId) -> Option<[f32; 2]> {
+        self.points().find(|(id, _)| *id == point).map(|(_, at)| at)
+    }
+
+    /// Where a named place of the picture lies when it is drawn at a place, in the place's units.
+    #[must_use]
+    pub fn point_at(&self, point: PointId, place: Place) -> Option<[f32; 2]> {
+        Some(self.laid(place).put(self.point(point)?))
+    }
+
+    /// All named places of the picture, each in pixels right and down from the pivot, as it is seen.
+    pub fn points(&self) -> impl Iterator<Item = (PointId, [f32; 2])> {
+        let (pivot, flips) = (self.frame.pivot, [self.flips.x, self.flips.y]);
+        self.reel.points_of(self.frame).iter().map(move |&(id, at)| {
+            let from_pivot = [0, 1].map(|axis| {
+                let pixels = (i64::from(at[axis]) - i64::from(pivot[axis])) as f32 / 2.0;
+                if flips[axis] { -pixels } else { pixels }
+            });
+            (id, from_pivot)
+        })
+    }
+}
