@@ -10,6 +10,7 @@ use rectangle_pack::{
 };
 
 use crate::Picture;
+use crate::limits::Limits;
 use crate::picture::PictureError;
 
 /// How pictures are put together.
@@ -79,7 +80,7 @@ pub fn gather(pictures: &[Picture], packing: Packing) -> Result<Gathered, Pictur
         PictureError::new("they do not fit into one sheet", "gather fewer of them")
     })?;
     let sheet = Picture::new(size)
-        .ok_or_else(|| PictureError::too_large(size, 1, crate::picture::MOST_PIXELS));
+        .ok_or_else(|| PictureError::too_large(size, 1, Limits::default().pixels));
     let mut sheet = sheet?;
     let places: Vec<Rect> = (first_of.iter())
         .map(|first| {

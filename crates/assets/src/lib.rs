@@ -14,15 +14,18 @@
 //! | [`gather`](mod@gather) | loose pictures packed into one sheet |
 //! | [`render`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
+//! | [`convert`](mod@convert) | reel files as TOML or JSON, and their schema |
 //! | [`whole_file`] | files that are written whole or not at all |
 
 mod art;
 mod canvas;
 pub mod chart;
 mod check;
+pub mod convert;
 mod document;
 pub mod film;
 pub mod gather;
+mod limits;
 mod loader;
 pub mod measure;
 pub mod picture;
@@ -35,7 +38,7 @@ pub mod whole_file;
 
 pub use art::Art;
 pub use canvas::Canvas;
+pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use picture::Picture;
-pub use pictures::Limits;
 pub use problem::{LoadError, Problem, Responsible, Severity};

@@ -5,7 +5,8 @@ use std::path::{Path, PathBuf};
 use lucky_reel_core::{Fault, Reel, ReelBuilder};
 
 use crate::document::MOST_PROBLEMS;
-use crate::pictures::{Limits, Pictures};
+use crate::limits::Limits;
+use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, Responsible};
 use crate::reel_file::{self, RoleFile};
 use crate::source::{Source, read_file};

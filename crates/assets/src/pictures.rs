@@ -1,31 +1,14 @@
-//! The pictures that a reel file names, each read once, and how much of them is taken in.
+//! The pictures that a reel file names, each read once.
 
 use std::collections::BTreeMap;
 use std::path::PathBuf;
 
 use crate::Picture;
 use crate::film::Film;
-use crate::picture::{MOST_PIXELS, PictureError};
+use crate::limits::Limits;
+use crate::picture::PictureError;
 use crate::problem::{Problem, Responsible};
 use crate::source::Source;
-
-/// How much a loader takes in before it refuses. Everything is checked before memory is taken.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub struct Limits {
-    /// Bytes of one reel file: 4 MiB.
-    pub reel_bytes: u64,
-    /// Bytes of one picture file: 256 MiB.
-    pub picture_bytes: u64,
-    /// Pixels of one picture: 67,108,864, which take 256 MiB.
-    pub pixels: u64,
-}
-
-impl Default for Limits {
-    fn default() -> Limits {
-        Limits { reel_bytes: 4 << 20, picture_bytes: 256 << 20, pixels: MOST_PIXELS }
-    }
-}
 
 /// Pictures by their paths, each read once.
 pub(crate) struct Pictures<'s, 'r> {
@@ -65,8 +48,8 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Picture, Problem> {
         if !self.pictures.contains_key(name) {
             let bytes = self.source.read(name, self.limits.picture_bytes)?;
-            let picture = still(&bytes, self.limits.pixels)
-                .map_err(|error| self.bad_picture(name, &error))?;
+            let picture =
+                still(&bytes, self.limits).map_err(|error| self.bad_picture(name, &error))?;
             self.pictures.insert(name.to_owned(), picture);
         }
         Ok(&self.pictures[name])
@@ -75,7 +58,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     /// A picture that carries timing, taken apart.
     pub(crate) fn film(&mut self, name: &str) -> Result<Film, Problem> {
         let bytes = self.source.read(name, self.limits.picture_bytes)?;
-        let film = Film::from_bytes_within(&bytes, self.limits.pixels);
+        let film = Film::from_bytes_within(&bytes, self.limits);
         film.map_err(|error| self.bad_picture(name, &error))
     }
 
@@ -104,13 +87,13 @@ impl<'s, 'r> Pictures<'s, 'r> {
 }
 
 /// A still picture: a PNG, or the first frame of a GIF or WebP.
-fn still(bytes: &[u8], most: u64) -> Result<Picture, PictureError> {
+fn still(bytes: &[u8], limits: Limits) -> Result<Picture, PictureError> {
     match bytes {
         [b'G', b'I', b'F', ..] | [b'R', b'I', b'F', b'F', ..] => {
-            let film = Film::from_bytes_within(bytes, most)?;
+            let film = Film::from_bytes_within(bytes, limits)?;
             let first = film.frames.into_iter().next().map(|(picture, _)| picture);
             first.ok_or_else(|| PictureError::new("it has no frames", "export it again"))
         }
-        _ => Picture::from_png_within(bytes, most),
+        _ => Picture::from_png_within(bytes, limits),
     }
 }

@@ -3,6 +3,7 @@
 use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
+use lucky_reel::assets::Limits;
 use lucky_reel::{ExactTime, Speed};
 
 /// Plays, traces and draws sprite clips.
@@ -15,6 +16,34 @@ use lucky_reel::{ExactTime, Speed};
 pub(crate) struct Arguments {
     #[command(subcommand)]
     pub(crate) command: Command,
+    #[command(flatten)]
+    pub(crate) intake: Intake,
+}
+
+/// How much is taken in before it is refused.
+#[derive(Clone, Copy, Debug, Args)]
+#[command(next_help_heading = "Limits")]
+pub(crate) struct Intake {
+    /// Bytes of one file [default: 4 MiB of a reel file, 256 MiB of a picture]
+    #[arg(long, global = true, value_name = "N")]
+    most_bytes: Option<u64>,
+    /// Pixels of one picture, or of all frames of a film [default: 67108864]
+    #[arg(long, global = true, value_name = "N")]
+    most_pixels: Option<u64>,
+    /// Frames of one film [default: 65536]
+    #[arg(long, global = true, value_name = "N")]
+    most_frames: Option<u64>,
+}
+
+impl Intake {
+    pub(crate) fn limits(self) -> Limits {
+        let mut limits = Limits::default();
+        limits.reel_bytes = self.most_bytes.unwrap_or(limits.reel_bytes);
+        limits.picture_bytes = self.most_bytes.unwrap_or(limits.picture_bytes);
+        limits.pixels = self.most_pixels.unwrap_or(limits.pixels);
+        limits.frames = self.most_frames.unwrap_or(limits.frames);
+        limits
+    }
 }
 
 #[derive(Debug, Subcommand)]
@@ -27,6 +56,9 @@ pub(crate) enum Command {
     Render(Render),
     Check(Check),
     Gather(Gather),
+    Convert(Convert),
+    /// Prints the JSON Schema of reel files
+    Schema,
 }
 
 /// Plays the night greenhouse and writes it as a moving picture.
@@ -201,6 +233,23 @@ pub(crate) struct Gather {
     #[arg(long)]
     pub(crate) power_of_two: bool,
     /// Write over files that are there already
+    #[arg(long)]
+    pub(crate) force: bool,
+}
+
+/// Writes a reel file in its other form: TOML for people, JSON for programs.
+///
+/// Both say the same; only comments and the layout are lost. The endings of the names tell the forms.
+#[derive(Debug, Args)]
+#[command(after_help = "Example:\n  \
+    lucky-reel convert demo/greenhouse/bram.reel.toml --to bram.reel.json")]
+pub(crate) struct Convert {
+    /// The reel file, NAME.reel.toml or NAME.reel.json
+    pub(crate) reel: PathBuf,
+    /// The file to write
+    #[arg(long, value_name = "FILE")]
+    pub(crate) to: PathBuf,
+    /// Write over a file that is there already
     #[arg(long)]
     pub(crate) force: bool,
 }

@@ -1,14 +1,15 @@
 use std::io::{self, BufWriter, Write};
 
-use lucky_reel::assets::{Loader, Problem, Severity};
+use lucky_reel::assets::{Limits, Loader, Problem, Severity};
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
 use crate::failure::Failure;
 
-pub(crate) fn run(arguments: &Check) -> Result<(), Failure> {
+pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
-    let problems = files.fold(Loader::new(), |loader, path| loader.file(path)).check();
+    let problems =
+        files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)).check();
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         CheckFormat::Text => {

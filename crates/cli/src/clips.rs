@@ -1,14 +1,15 @@
 use std::io::{self, BufWriter, Write};
 
-use lucky_reel::{Clip, End, Reel, assets};
+use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::{Clip, End, Reel};
 use serde_json::{Map, Value, json};
 
 use crate::arguments::{Clips, ListFormat};
 use crate::failure::Failure;
 use crate::print;
 
-pub(crate) fn run(arguments: &Clips) -> Result<(), Failure> {
-    let reel = assets::load_reel([&arguments.reel])?;
+pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
+    let reel = Loader::new().file(&arguments.reel).limits(limits).load_reel()?;
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         ListFormat::Table => print_table(&mut out, &reel)?,

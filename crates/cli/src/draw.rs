@@ -1,13 +1,13 @@
 use std::io::Write;
 use std::path::PathBuf;
 
-use lucky_reel::assets::{self, chart, whole_file};
+use lucky_reel::assets::{Limits, Loader, chart, whole_file};
 
 use crate::arguments::Draw;
 use crate::failure::Failure;
 
-pub(crate) fn run(arguments: &Draw) -> Result<(), Failure> {
-    let art = assets::load(&arguments.reel)?;
+pub(crate) fn run(arguments: &Draw, limits: Limits) -> Result<(), Failure> {
+    let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
     let clip = art.reel.clip(&arguments.clip)?;
     let picture = chart::clip(&art, clip)
         .ok_or_else(|| Failure::new("the picture would be too large: draw a shorter clip"))?;

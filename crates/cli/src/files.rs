@@ -3,15 +3,14 @@
 use std::io;
 use std::path::{Path, PathBuf};
 
+use lucky_reel::assets::Limits;
 use lucky_reel::assets::film::Film;
+use lucky_reel::assets::picture::PngHeader;
 
 use crate::failure::Failure;
 
-/// The largest picture that is read, in bytes.
-const LARGEST: u64 = 256 << 20;
-
-/// A picture of any kind that is read; a still one has one frame.
-pub(crate) fn read_film(path: &Path) -> Result<Film, Failure> {
+/// A picture of any kind that is read, and what its colours are; a still one has one frame.
+pub(crate) fn read_film(path: &Path, limits: Limits) -> Result<(Film, String), Failure> {
     let shown = path.display();
     let unreadable = |error: io::Error| {
         Failure::new(format!("{shown}: the picture can not be read: {error}: check the path"))
@@ -22,12 +21,26 @@ pub(crate) fn read_film(path: &Path) -> Result<Film, Failure> {
             "{shown}: this is no plain file: give the path of a file"
         )));
     }
-    if about.len() > LARGEST {
-        let what = format!("the file is larger than {LARGEST} bytes");
-        return Err(Failure::new(format!("{shown}: {what}: use a smaller one")));
+    let most = limits.picture_bytes;
+    if about.len() > most {
+        let what = format!("the file is larger than {most} bytes");
+        let remedy = "use a smaller one, or raise --most-bytes";
+        return Err(Failure::new(format!("{shown}: {what}: {remedy}")));
     }
     let bytes = std::fs::read(path).map_err(unreadable)?;
-    Film::from_bytes(&bytes).map_err(|error| Failure::new(format!("{shown}: {error}")))
+    let film = Film::from_bytes_within(&bytes, limits);
+    let film = film.map_err(|error| Failure::new(format!("{shown}: {error}")))?;
+    Ok((film, colours_of(&bytes)))
+}
+
+/// The kind of a picture and what its pixels are made of, in words.
+fn colours_of(bytes: &[u8]) -> String {
+    match (bytes.first(), PngHeader::read(bytes)) {
+        (_, Ok(PngHeader { colour, bits: 1, .. })) => format!("PNG: {colour}, 1 bit"),
+        (_, Ok(PngHeader { colour, bits, .. })) => format!("PNG: {colour}, {bits} bits"),
+        (Some(b'G'), _) => "GIF: palette, 8 bits".to_owned(),
+        _ => "WebP: red, green, blue, alpha, 8 bits".to_owned(),
+    }
 }
 
 /// Refuses to begin when one of several files that belong together is there already.

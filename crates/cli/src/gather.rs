@@ -3,13 +3,13 @@ use std::path::PathBuf;
 
 use lucky_reel::ExactTime;
 use lucky_reel::assets::gather::{Packing, gather};
-use lucky_reel::assets::{Picture, whole_file};
+use lucky_reel::assets::{Limits, Picture, whole_file};
 
 use crate::arguments::Gather;
 use crate::failure::Failure;
 use crate::files::{read_film, refuse_existing};
 
-pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
+pub(crate) fn run(arguments: &Gather, limits: Limits) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if !name.starts_with(char::is_alphabetic) || !name.chars().all(plain) {
@@ -19,7 +19,7 @@ pub(crate) fn run(arguments: &Gather) -> Result<(), Failure> {
     }
     let (mut frames, mut plays): (Vec<(Picture, ExactTime)>, _) = (Vec::new(), None);
     for path in &arguments.files {
-        let film = read_film(path)?;
+        let (film, _) = read_film(path, limits)?;
         if film.frames.len() > 1 {
             plays = film.plays;
             frames.extend(film.frames);

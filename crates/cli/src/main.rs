@@ -3,6 +3,7 @@
 mod arguments;
 mod check;
 mod clips;
+mod convert;
 mod demo;
 mod draw;
 mod failure;
@@ -10,6 +11,7 @@ mod files;
 mod gather;
 mod measure;
 mod print;
+mod progress;
 mod render;
 mod trace;
 
@@ -22,15 +24,18 @@ use arguments::{Arguments, Command};
 fn main() -> ExitCode {
     // Wrong usage ends here, with status 2.
     let arguments = Arguments::parse();
+    let limits = arguments.intake.limits();
     let done = match &arguments.command {
         Command::Demo(demo) => demo::run(demo),
-        Command::Measure(measure) => measure::run(measure),
-        Command::Clips(clips) => clips::run(clips),
-        Command::Trace(trace) => trace::run(trace),
-        Command::Draw(draw) => draw::run(draw),
-        Command::Render(render) => render::run(render),
-        Command::Check(check) => check::run(check),
-        Command::Gather(gather) => gather::run(gather),
+        Command::Measure(measure) => measure::run(measure, limits),
+        Command::Clips(clips) => clips::run(clips, limits),
+        Command::Trace(trace) => trace::run(trace, limits),
+        Command::Draw(draw) => draw::run(draw, limits),
+        Command::Render(render) => render::run(render, limits),
+        Command::Check(check) => check::run(check, limits),
+        Command::Gather(gather) => gather::run(gather, limits),
+        Command::Convert(convert) => convert::run(convert),
+        Command::Schema => convert::print_schema(),
     };
     match done {
         Ok(()) => ExitCode::SUCCESS,

@@ -3,15 +3,15 @@ use std::path::Path;
 
 use lucky_reel::Grid;
 use lucky_reel::assets::measure::{Guess, Measured, measure};
-use lucky_reel::assets::{Picture, chart, whole_file};
+use lucky_reel::assets::{Limits, Picture, chart, whole_file};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
 use crate::files::read_film;
 
-pub(crate) fn run(arguments: &Measure) -> Result<(), Failure> {
-    let film = read_film(&arguments.image)?;
+pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
+    let (film, colours) = read_film(&arguments.image, limits)?;
     let first = film.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
         first.ok_or_else(|| Failure::new("the picture has no frames: export it again"))?;
@@ -21,8 +21,8 @@ pub(crate) fn run(arguments: &Measure) -> Result<(), Failure> {
     }
     let mut out = io::stdout().lock();
     match arguments.format {
-        ListFormat::Table => print(&mut out, &measured, arguments.cell.is_some())?,
-        ListFormat::Json => writeln!(out, "{:#}", as_json(&measured))?,
+        ListFormat::Table => print(&mut out, &measured, &colours, arguments.cell.is_some())?,
+        ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colours))?,
     }
     let Some(best) = measured.guesses.first() else {
         return Err(Failure::new("the picture has no pixels: export it again"));
@@ -53,11 +53,11 @@ fn try_cell(picture: &Picture, cell: [u32; 2]) -> Result<Guess, Failure> {
     Ok(Guess { cell, margin: [0, 0], gap: [0, 0], columns, rows, filled, evidence })
 }
 
-fn print(out: &mut impl Write, measured: &Measured, asked: bool) -> io::Result<()> {
+fn print(out: &mut impl Write, measured: &Measured, colours: &str, asked: bool) -> io::Result<()> {
     let [width, height] = measured.size;
     writeln!(
         out,
-        "picture  {width} x {height} pixels, {:.0} % transparent",
+        "picture  {width} x {height} pixels, {:.0} % transparent; {colours}",
         measured.transparent * 100.0
     )?;
     for (nth, guess) in measured.guesses.iter().enumerate() {
@@ -91,7 +91,7 @@ fn print(out: &mut impl Write, measured: &Measured, asked: bool) -> io::Result<(
     Ok(())
 }
 
-fn as_json(measured: &Measured) -> Value {
+fn as_json(measured: &Measured, colours: &str) -> Value {
     let guesses = measured.guesses.iter().map(|guess| {
         json!({
             "cell": guess.cell,
@@ -106,6 +106,7 @@ fn as_json(measured: &Measured) -> Value {
     json!({
         "width": measured.size[0],
         "height": measured.size[1],
+        "colours": colours,
         "transparent": measured.transparent,
         "sure": measured.sure,
         "guesses": guesses.collect::<Vec<_>>(),

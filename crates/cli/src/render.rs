@@ -3,17 +3,18 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::render::{Format, Rendering};
-use lucky_reel::assets::{self, whole_file};
+use lucky_reel::assets::{Limits, Loader, whole_file};
 use lucky_reel::{Flips, Ticks};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
 use crate::files::refuse_existing;
 use crate::print;
+use crate::progress::progress;
 
-pub(crate) fn run(arguments: &Render) -> Result<(), Failure> {
+pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let target = Target::of(arguments)?;
-    let art = assets::load(&arguments.reel)?;
+    let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
     let clip = art.reel.clip(&arguments.clip)?;
     let rendering =
         Rendering::of(&art, clip).ok_or_else(|| Failure::new("the clip is gone: load it again"))?;
@@ -64,7 +65,8 @@ fn write_file(
     format: Format,
     force: bool,
 ) -> Result<(), Failure> {
-    let bytes = rendering.to_bytes(format).map_err(Failure::new)?;
+    let bytes = rendering.to_bytes_telling(format, progress("rendering"));
+    let bytes = bytes.map_err(Failure::new)?;
     whole_file::write(path, force, |file| file.write_all(&bytes))?;
     if format == Format::Strip {
         eprintln!("written: {}", path.display());
@@ -90,8 +92,10 @@ fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result
     let pictures: Result<Vec<_>, _> = rendering.series().collect();
     let pictures = pictures.map_err(Failure::new)?;
     refuse_existing((0..pictures.len()).map(path), force)?;
+    let mut progress = progress("writing");
     for (nth, picture) in pictures.iter().enumerate() {
         whole_file::write(path(nth), force, |file| file.write_all(&picture.to_png()))?;
+        progress(nth + 1, pictures.len());
     }
     eprintln!("written: {shown}, {} pictures", pictures.len());
     Ok(())

@@ -2,7 +2,8 @@ use std::fs::File;
 use std::io::{self, BufRead, BufReader, BufWriter, Lines, Write};
 use std::path::Path;
 
-use lucky_reel::{Event, ExactTime, Player, Reel, Ticks, assets};
+use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::{Event, ExactTime, Player, Reel, Ticks};
 use serde_json::json;
 
 use crate::arguments::{Trace, TraceFormat};
@@ -19,8 +20,8 @@ struct Row<'r> {
     mark: Option<&'r str>,
 }
 
-pub(crate) fn run(arguments: &Trace) -> Result<(), Failure> {
-    let reel = assets::load_reel([&arguments.reel])?;
+pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
+    let reel = Loader::new().file(&arguments.reel).limits(limits).load_reel()?;
     let clip = reel.clip(&arguments.clip)?;
     let mut player = Player::new(&reel, clip);
     player.set_speed(arguments.speed);

@@ -97,7 +97,8 @@ fn pivots_of_frames_come_before_those_of_clips_and_sheets() {
     let mut builder = Reel::builder();
     let cells = [0, 8].map(|x| NewFrame::at(Rect::new(x, 0, 8, 8)));
     let frames = [cells[0], cells[1].pivot(Pivot::Right)];
-    let frames = NewSheet::frames([16, 8], frames).pivot(Pivot::Bottom).point("nose", 0, [1.5, 2.0]);
+    let frames =
+        NewSheet::frames([16, 8], frames).pivot(Pivot::Bottom).point("nose", 0, [1.5, 2.0]);
     let frames = builder.sheet("frames", frames);
     let whole = NewSheet::grid([16, 8], Grid::cells([16, 8])).on_image_of(frames);
     let whole = builder.sheet("whole", whole);

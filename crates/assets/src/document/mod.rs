@@ -1,12 +1,67 @@
 //! A parsed file as a tree of values that know where they stand.
 
 mod fields;
+mod json;
 mod toml;
+mod write;
 
 use std::ops::Range;
+use std::path::Path;
 
 pub(crate) use fields::{Fields, MOST_PROBLEMS, Notes, join};
-pub(crate) use toml::parse_toml;
+
+/// The two forms of a document, which say the same.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub enum Form {
+    /// `NAME.reel.toml`: for people.
+    Toml,
+    /// `NAME.reel.json`: for programs.
+    Json,
+}
+
+impl Form {
+    /// The form that a path's ending tells; TOML unless it ends in `.json`.
+    #[must_use]
+    pub fn of(path: &Path) -> Form {
+        match path.extension() {
+            Some(ending) if ending.eq_ignore_ascii_case("json") => Form::Json,
+            _ => Form::Toml,
+        }
+    }
+
+    /// Its name and how it is written, for messages.
+    pub(crate) fn told(self) -> (&'static str, &'static str) {
+        match self {
+            Form::Toml => (
+                "TOML",
+                "a line is a [table], a key = value, or a # comment; texts stand in quotes",
+            ),
+            Form::Json => (
+                "JSON",
+                "objects in { }, lists in [ ], keys and texts in \"quotes\", commas in between",
+            ),
+        }
+    }
+}
+
+/// Places and messages of what is wrong with a text.
+pub(crate) type SyntaxFaults = Vec<(Range<usize>, String)>;
+
+/// Parses a document.
+pub(crate) fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
+    match form {
+        Form::Toml => toml::parse(text),
+        Form::Json => json::parse(text),
+    }
+}
+
+/// Writes a document; `None` when it holds a value that the form has none for.
+pub(crate) fn write(root: &Node, form: Form) -> Option<String> {
+    match form {
+        Form::Toml => write::toml(root),
+        Form::Json => write::json(root),
+    }
+}
 
 /// A value and the bytes it stands in.
 #[derive(Clone, Debug)]
@@ -24,8 +79,8 @@ pub(crate) enum Value {
     List(Vec<Node>),
     /// In the order of the file.
     Table(Vec<Entry>),
-    /// A date or a time, which a reel file never has.
-    Date,
+    /// Something that a reel file never has: a date, or null.
+    Other(&'static str),
 }
 
 /// A key and its value.
@@ -45,7 +100,7 @@ impl Value {
             Value::Text(_) => "a text",
             Value::List(_) => "a list",
             Value::Table(_) => "a table",
-            Value::Date => "a date",
+            Value::Other(kind) => kind,
         }
     }
 }
@@ -102,7 +157,7 @@ mod tests {
                     check_spans(text, &entry.node);
                 }
             }
-            Value::Bool(_) | Value::Date => {}
+            Value::Bool(_) | Value::Other(_) => {}
         }
     }
 
@@ -135,7 +190,7 @@ mod tests {
                 format!("{table}key{nth} = {value} # ü\n")
             });
             let text: String = lines.collect();
-            let root = parse_toml(&text).unwrap();
+            let root = parse(&text, Form::Toml).unwrap();
             let Value::Table(entries) = &root.value else { panic!("a document is a table") };
             prop_assert!(entries.is_sorted_by_key(|entry| entry.key_span.start), "in the file's order");
             for entry in entries {
@@ -149,7 +204,8 @@ mod tests {
 
     #[test]
     fn numbers_keep_every_digit() {
-        let root = parse_toml("a = 0.1000000000000000055\nb = 0xff\nc = 1_000\nd = -3").unwrap();
+        let root =
+            parse("a = 0.1000000000000000055\nb = 0xff\nc = 1_000\nd = -3", Form::Toml).unwrap();
         let number = |key: &str| match &root
             .table()
             .unwrap()

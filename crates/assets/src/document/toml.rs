@@ -1,10 +1,9 @@
 use toml::Spanned;
 use toml::de::{DeTable, DeValue};
 
-use super::{Entry, Node, Value};
+use super::{Entry, Node, SyntaxFaults, Value};
 
-/// Parses TOML; the faults are places and messages.
-pub(crate) fn parse_toml(text: &str) -> Result<Node, Vec<(std::ops::Range<usize>, String)>> {
+pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
     let (table, faults) = DeTable::parse_recoverable(text);
     if faults.is_empty() {
         return Ok(Node { span: 0..0, value: table_of(table.into_inner()) });
@@ -40,7 +39,7 @@ fn node_of(value: Spanned<DeValue<'_>>) -> Node {
         }),
         DeValue::Float(number) => Value::Number(number.as_str().to_owned()),
         DeValue::Boolean(value) => Value::Bool(value),
-        DeValue::Datetime(_) => Value::Date,
+        DeValue::Datetime(_) => Value::Other("a date"),
         DeValue::Array(nodes) => Value::List(nodes.into_iter().map(node_of).collect()),
         DeValue::Table(table) => table_of(table),
     };

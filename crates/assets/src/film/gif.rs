@@ -2,6 +2,7 @@ use gif::{ColorOutput, DecodeOptions, DecodingError, DisposalMethod, MemoryLimit
 
 use super::{Film, check_size, delay, of_frame};
 use crate::Picture;
+use crate::limits::Limits;
 use crate::picture::PictureError;
 
 fn options(most: u64) -> DecodeOptions {
@@ -19,12 +20,12 @@ pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
     Ok([u32::from(decoder.width()), u32::from(decoder.height())])
 }
 
-pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
-    let mut decoder = options(most).read_info(bytes).map_err(|error| broken(&error))?;
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
+    let mut decoder = options(limits.pixels).read_info(bytes).map_err(|error| broken(&error))?;
     let size = [u32::from(decoder.width()), u32::from(decoder.height())];
-    check_size(size, 1, most)?;
-    let too_large = || PictureError::too_large(size, 1, most);
-    let mut screen = Picture::new(size).ok_or_else(too_large)?;
+    check_size(size, 1, limits)?;
+    let too_large = || PictureError::too_large(size, 1, limits.pixels);
+    let mut screen = Picture::new_within(size, limits.pixels).ok_or_else(too_large)?;
     let mut frames = Vec::new();
     loop {
         let frame = match decoder.read_next_frame() {
@@ -32,7 +33,7 @@ pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
             Ok(None) => break,
             Err(error) => return Err(of_frame("GIF", frames.len(), error)),
         };
-        check_size(size, frames.len() as u64 + 1, most)?;
+        check_size(size, frames.len() as u64 + 1, limits)?;
         let before = (frame.dispose == DisposalMethod::Previous).then(|| screen.clone());
         let at = [u32::from(frame.left), u32::from(frame.top)];
         let (width, height) = (u32::from(frame.width), u32::from(frame.height));

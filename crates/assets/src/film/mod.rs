@@ -15,7 +15,8 @@ mod webp;
 use lucky_reel_core::ExactTime;
 
 use crate::Picture;
-use crate::picture::{MOST_PIXELS, PictureError, PngHeader};
+use crate::limits::Limits;
+use crate::picture::{PictureError, PngHeader};
 
 /// A moving picture, taken apart.
 ///
@@ -50,16 +51,20 @@ impl Film {
     /// When it is none of these, is broken or cut short (naming the frame), or has more than
     /// 67,108,864 pixels in all of its frames.
     pub fn from_bytes(bytes: &[u8]) -> Result<Film, PictureError> {
-        Film::from_bytes_within(bytes, MOST_PIXELS)
+        Film::from_bytes_within(bytes, Limits::default())
     }
 
-    pub(crate) fn from_bytes_within(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
+    /// As [`from_bytes`](Film::from_bytes), within other limits.
+    ///
+    /// # Errors
+    /// As [`from_bytes`](Film::from_bytes).
+    pub fn from_bytes_within(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
         let film = match bytes {
-            [b'G', b'I', b'F', ..] => gif::read(bytes, most)?,
+            [b'G', b'I', b'F', ..] => gif::read(bytes, limits)?,
             [b'R', b'I', b'F', b'F', _, _, _, _, b'W', b'E', b'B', b'P', ..] => {
-                webp::read(bytes, most)?
+                webp::read(bytes, limits)?
             }
-            [0x89, b'P', b'N', b'G', ..] => apng::read(bytes, most)?,
+            [0x89, b'P', b'N', b'G', ..] => apng::read(bytes, limits)?,
             [] => return Err(PictureError::new("the file is empty", "export it again")),
             _ => {
                 let what = "this is neither a GIF, nor a PNG, nor a WebP";
@@ -82,18 +87,15 @@ impl Film {
     }
 }
 
-/// A sheet has at most so many frames.
-const MOST_FRAMES: u64 = 65_536;
-
 /// Refuses more frames of a size than are taken in.
-fn check_size(size: [u32; 2], frames: u64, most: u64) -> Result<(), PictureError> {
-    if frames > MOST_FRAMES {
-        let what = format!("it has more than {MOST_FRAMES} frames");
-        return Err(PictureError::new(what, "use a shorter film"));
+fn check_size(size: [u32; 2], frames: u64, limits: Limits) -> Result<(), PictureError> {
+    if frames > limits.frames {
+        let what = format!("it has more than {} frames", limits.frames);
+        return Err(PictureError::new(what, "use a shorter film, or raise the limit"));
     }
     let pixels = u64::from(size[0]) * u64::from(size[1]);
-    if pixels.saturating_mul(frames) > most {
-        return Err(PictureError::too_large(size, frames, most));
+    if pixels.saturating_mul(frames) > limits.pixels {
+        return Err(PictureError::too_large(size, frames, limits.pixels));
     }
     Ok(())
 }

@@ -5,6 +5,7 @@ use lucky_reel_core::ExactTime;
 
 use super::{Film, check_size, delay, of_frame};
 use crate::Picture;
+use crate::limits::Limits;
 use crate::picture::PictureError;
 
 fn decoder_of(bytes: &[u8]) -> Result<WebPDecoder<Cursor<&[u8]>>, PictureError> {
@@ -16,16 +17,19 @@ pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
     Ok([width, height])
 }
 
-pub(super) fn read(bytes: &[u8], most: u64) -> Result<Film, PictureError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
     let mut decoder = decoder_of(bytes)?;
     let (width, height) = decoder.dimensions();
     let size = [width, height];
     let count = if decoder.is_animated() { decoder.num_frames() } else { 1 };
     // The decoder's own limits cover no frames.
-    check_size(size, u64::from(count), most)?;
+    check_size(size, u64::from(count), limits)?;
     let length = decoder.output_buffer_size();
     let mut buffer =
-        vec![0; length.ok_or_else(|| PictureError::too_large(size, u64::from(count), most))?];
+        vec![
+            0;
+            length.ok_or_else(|| PictureError::too_large(size, u64::from(count), limits.pixels))?
+        ];
     let has_alpha = decoder.has_alpha();
     let picture = |buffer: &[u8]| {
         let rgba = if has_alpha {

@@ -25,7 +25,7 @@ impl PictureError {
         let frames = if frames > 1 { format!("{frames} frames of ") } else { String::new() };
         PictureError::new(
             format!("{frames}{} x {} pixels are more than {most}", size[0], size[1]),
-            "use a smaller picture, or raise the loader's limit",
+            "use a smaller picture, or raise the limit",
         )
     }
 

@@ -9,6 +9,8 @@ pub use moving_png::MovingPng;
 pub use png::PngHeader;
 pub(crate) use png::{buffer_size, picture_of, reader_of};
 
+use crate::limits::Limits;
+
 /// Pixels, 8 bits each of red, green, blue and alpha, row by row from the top left, not
 /// premultiplied.
 ///
@@ -26,16 +28,18 @@ pub struct Picture {
     pixels: Vec<u8>,
 }
 
-/// The most pixels a picture may have, unless a limit says otherwise: 64 Mi, 256 MiB.
-pub(crate) const MOST_PIXELS: u64 = 1 << 26;
-
 impl Picture {
     /// A transparent picture of this width and height; `None` above 67,108,864 pixels.
     #[must_use]
     pub fn new(size: [u32; 2]) -> Option<Picture> {
+        Picture::new_within(size, Limits::default().pixels)
+    }
+
+    /// A transparent picture within another limit.
+    pub(crate) fn new_within(size: [u32; 2], most: u64) -> Option<Picture> {
         let pixels = u64::from(size[0]) * u64::from(size[1]);
-        let bytes = usize::try_from(pixels * 4).ok()?;
-        (pixels <= MOST_PIXELS).then(|| Picture { size, pixels: vec![0; bytes] })
+        let bytes = usize::try_from(pixels.checked_mul(4)?).ok()?;
+        (pixels <= most).then(|| Picture { size, pixels: vec![0; bytes] })
     }
 
     /// A picture of these RGBA bytes; `None` when there are too few or too many for the size.

@@ -1,14 +1,19 @@
 use std::io::Cursor;
 
-use ::png::{ColorType, Decoder, Encoder, Limits, Transformations};
+use ::png::{ColorType, Decoder, Encoder, Transformations};
 
-use super::{MOST_PIXELS, Picture, PictureError};
+use super::{Picture, PictureError};
+use crate::limits::Limits;
 
 /// What the head of a PNG says.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct PngHeader {
     /// Width and height, in pixels.
     pub size: [u32; 2],
+    /// What its pixels are made of, such as `palette`.
+    pub colour: &'static str,
+    /// Bits of each sample.
+    pub bits: u8,
 }
 
 const SIGNATURE: &[u8] = b"\x89PNG\r\n\x1a\n";
@@ -19,12 +24,12 @@ impl Picture {
     /// # Errors
     /// When it is no PNG, is broken or cut short, or has more than 67,108,864 pixels.
     pub fn from_png(bytes: &[u8]) -> Result<Picture, PictureError> {
-        Picture::from_png_within(bytes, MOST_PIXELS)
+        Picture::from_png_within(bytes, Limits::default())
     }
 
-    pub(crate) fn from_png_within(bytes: &[u8], most: u64) -> Result<Picture, PictureError> {
+    pub(crate) fn from_png_within(bytes: &[u8], limits: Limits) -> Result<Picture, PictureError> {
         let size = PngHeader::read(bytes)?.size;
-        let mut reader = reader_of(bytes, size, 1, most)?;
+        let mut reader = reader_of(bytes, size, 1, limits)?;
         let mut samples = vec![0; buffer_size(&reader)?];
         let info =
             reader.next_frame(&mut samples).map_err(|error| PictureError::broken("PNG", error))?;
@@ -69,7 +74,15 @@ impl PngHeader {
         let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(0));
         let info =
             decoder.read_header_info().map_err(|error| PictureError::broken("PNG", error))?;
-        Ok(PngHeader { size: [info.width, info.height] })
+        let colour = match info.color_type {
+            ColorType::Grayscale => "grey",
+            ColorType::Rgb => "red, green, blue",
+            ColorType::Indexed => "palette",
+            ColorType::GrayscaleAlpha => "grey, alpha",
+            ColorType::Rgba => "red, green, blue, alpha",
+        };
+        let bits = info.bit_depth as u8;
+        Ok(PngHeader { size: [info.width, info.height], colour, bits })
     }
 }
 
@@ -78,11 +91,11 @@ pub(crate) fn reader_of(
     bytes: &[u8],
     size: [u32; 2],
     frames: u64,
-    most: u64,
+    limits: Limits,
 ) -> Result<::png::Reader<Cursor<&[u8]>>, PictureError> {
     let pixels = u64::from(size[0]) * u64::from(size[1]);
-    if pixels.saturating_mul(frames) > most {
-        return Err(PictureError::too_large(size, frames, most));
+    if pixels.saturating_mul(frames) > limits.pixels {
+        return Err(PictureError::too_large(size, frames, limits.pixels));
     }
     let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(pixels));
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
@@ -119,7 +132,7 @@ pub(crate) fn picture_of(
 }
 
 /// Memory for so many pixels of the largest kind, and something for colour profiles and the like.
-fn memory_for(pixels: u64) -> Limits {
+fn memory_for(pixels: u64) -> ::png::Limits {
     let bytes = usize::try_from(pixels.saturating_mul(8).saturating_add(1 << 24));
-    Limits { bytes: bytes.unwrap_or(usize::MAX) }
+    ::png::Limits { bytes: bytes.unwrap_or(usize::MAX) }
 }

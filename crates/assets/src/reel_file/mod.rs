@@ -1,4 +1,4 @@
-//! `NAME.reel.toml`: one role, read into a builder.
+//! `NAME.reel.toml` and `NAME.reel.json`: one role, read into a builder.
 //!
 //! Words and values are read here, and refused with their place; whether they make sense together
 //! is the core's to say, and its faults are given a place here.
@@ -15,7 +15,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
 
-use crate::document::{MOST_PROBLEMS, Node, Notes, Value, parse_toml};
+use crate::document::{Form, MOST_PROBLEMS, Node, Notes, Value, parse};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Place, Problem, Responsible, Severity};
 use origins::Origins;
@@ -90,6 +90,21 @@ pub(crate) fn check_role<'b>(
     Ok(())
 }
 
+/// Parses a text in the form that the path tells.
+pub(crate) fn document(path: &Path, text: &str) -> Result<Node, LoadError> {
+    let form = Form::of(path);
+    parse(text, form).map_err(|faults| {
+        let (name, remedy) = form.told();
+        let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
+            let what = format!("this is no {name}: {message}");
+            let mut problem = Problem::new(Responsible::ReelFile, path, what, remedy);
+            problem.place = Some(Box::new(Place::of(text, span)));
+            problem
+        });
+        LoadError::new(problems.collect())
+    })
+}
+
 /// Reads the text of one file into a builder.
 pub(crate) fn read(
     builder: &mut ReelBuilder,
@@ -97,17 +112,7 @@ pub(crate) fn read(
     text: String,
     pictures: &mut Pictures<'_, '_>,
 ) -> Result<RoleFile, LoadError> {
-    let root = parse_toml(&text).map_err(|faults| {
-        let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
-            let what = format!("this is no TOML: {message}");
-            let remedy =
-                "a line is a [table], a key = value, or a # comment; texts stand in quotes";
-            let mut problem = Problem::new(Responsible::ReelFile, path, what, remedy);
-            problem.place = Some(Box::new(Place::of(&text, span)));
-            problem
-        });
-        LoadError::new(problems.collect())
-    })?;
+    let root = document(path, &text)?;
     let role = role_of(path);
     builder.role(&*role);
     let mut notes = Notes::on(path, &text);

@@ -18,9 +18,8 @@ pub(super) fn pack(
     let columns = (1_u32..).find(|n| u64::from(*n).pow(2) >= pictures.len() as u64).unwrap_or(1);
     let rows = (pictures.len() as u32).div_ceil(columns).max(1);
     let size = [largest[0].saturating_mul(columns), largest[1].saturating_mul(rows)];
-    let pixels = u64::from(size[0]) * u64::from(size[1]);
-    let canvas = Canvas::new(size).filter(|_| pixels <= most);
-    let mut canvas = canvas.ok_or_else(|| PictureError::too_large(size, 1, most))?;
+    let blank = Picture::new_within(size, most);
+    let mut canvas = Canvas::on(blank.ok_or_else(|| PictureError::too_large(size, 1, most))?);
     let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
         let [x, y] = [nth % columns * largest[0], nth / columns * largest[1]];
         canvas.draw_picture(picture, [x as i32, y as i32], 1);

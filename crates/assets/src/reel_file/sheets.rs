@@ -170,8 +170,7 @@ impl SheetReader<'_, '_, '_, '_> {
         }
         if let Some(points) = fields.get("points") {
             let number_of = |name: &str| read.number_of(name);
-            read.points =
-                read_points(self.notes, points, &join(&self.path, "points"), number_of);
+            read.points = read_points(self.notes, points, &join(&self.path, "points"), number_of);
         }
         Some(read)
     }

@@ -19,6 +19,7 @@ pub(super) fn encode(
     pictures: &[Picture],
     order: &[(usize, u16)],
     plays: u32,
+    mut progress: impl FnMut(usize, usize),
 ) -> Result<Vec<u8>, EncodingError> {
     let palette = Palette::of(pictures);
     let indexed: Vec<Vec<u8>> = pictures.iter().map(|picture| palette.index(picture)).collect();
@@ -30,7 +31,7 @@ pub(super) fn encode(
     if plays == 0 {
         encoder.set_repeat(Repeat::Infinite)?;
     }
-    for (nth, delay) in order {
+    for (done, (nth, delay)) in (1..).zip(order) {
         encoder.write_frame(&Frame {
             delay: *delay,
             dispose: DisposalMethod::Background,
@@ -40,6 +41,7 @@ pub(super) fn encode(
             buffer: Cow::Borrowed(&indexed[*nth]),
             ..Frame::default()
         })?;
+        progress(done, order.len());
     }
     drop(encoder);
     Ok(bytes)

@@ -149,9 +149,21 @@ impl<'a> Rendering<'a> {
     /// # Errors
     /// When the clip does not move at this speed, or the pictures would be too large.
     pub fn to_bytes(&self, format: Format) -> Result<Vec<u8>, RenderError> {
+        self.to_bytes_telling(format, |_, _| {})
+    }
+
+    /// The file; each time a picture is done, `progress` is told how many are, and of how many.
+    ///
+    /// # Errors
+    /// As [`to_bytes`](Rendering::to_bytes).
+    pub fn to_bytes_telling(
+        &self,
+        format: Format,
+        progress: impl FnMut(usize, usize),
+    ) -> Result<Vec<u8>, RenderError> {
         match format {
-            Format::Gif => self.gif(),
-            Format::Apng => self.apng(),
+            Format::Gif => self.gif(progress),
+            Format::Apng => self.apng(progress),
             Format::Strip => self.strip().map(|strip| strip.to_png()),
         }
     }
@@ -176,7 +188,7 @@ impl<'a> Rendering<'a> {
         self.draw(&frames, self.extent())
     }
 
-    fn apng(&self) -> Result<Vec<u8>, RenderError> {
+    fn apng(&self, mut progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, RenderError> {
         let shots = self.shots()?;
         let delays = delays::fractions(&shots).delays;
         let extent = self.extent();
@@ -184,14 +196,15 @@ impl<'a> Rendering<'a> {
         let mut bytes = Vec::new();
         let moving = MovingPng::playing(&mut bytes, size, shots.len() as u32, self.plays());
         let mut moving = moving.map_err(not_written)?;
-        for (shot, delay) in shots.iter().zip(delays) {
+        for (nth, (shot, delay)) in shots.iter().zip(delays).enumerate() {
             moving.frame(&self.draw(&[shot.frame], extent)?, delay).map_err(not_written)?;
+            progress(nth + 1, shots.len());
         }
         moving.finish().map_err(not_written)?;
         Ok(bytes)
     }
 
-    fn gif(&self) -> Result<Vec<u8>, RenderError> {
+    fn gif(&self, progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, RenderError> {
         let shots = self.shots()?;
         let delays = delays::hundredths(&shots).delays;
         // A frame that is held often is drawn and quantised once.
@@ -202,7 +215,7 @@ impl<'a> Rendering<'a> {
             frames.iter().map(|frame| self.draw(&[*frame], self.extent())).collect();
         let order = shots.iter().map(|shot| frames.partition_point(|frame| *frame < shot.frame));
         let order: Vec<(usize, u16)> = order.zip(delays).collect();
-        gif::encode(&pictures?, &order, self.plays()).map_err(not_written)
+        gif::encode(&pictures?, &order, self.plays(), progress).map_err(not_written)
     }
 
     fn shots(&self) -> Result<Vec<Shot>, RenderError> {

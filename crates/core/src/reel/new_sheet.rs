@@ -43,7 +43,13 @@ pub(crate) enum Cut {
 impl NewSheet {
     /// An image of this width and height in pixels, cut by a grid. The pivot is the centre.
     pub fn grid(image: [u32; 2], grid: Grid) -> NewSheet {
-        NewSheet { image, cut: Cut::Grid(grid), pivot: Pivot::Centre, points: Vec::new(), shares: None }
+        NewSheet {
+            image,
+            cut: Cut::Grid(grid),
+            pivot: Pivot::Centre,
+            points: Vec::new(),
+            shares: None,
+        }
     }
 
     /// An image of this width and height in pixels, cut into frames one by one, numbered from 0. The

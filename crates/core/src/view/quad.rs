@@ -16,7 +16,8 @@ impl View<'_> {
     pub fn quad(&self, place: Place) -> Quad {
         let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
         let lay = self.laid(place);
-        let corners = [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|at| lay.put(at));
+        let corners =
+            [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|at| lay.put(at));
         Quad { corners, texture: self.texture() }
     }
 

@@ -1,0 +1,26 @@
+/// How much is taken in before it is refused. Everything is checked before memory is taken.
+///
+/// ```
+/// use lucky_reel_assets::Limits;
+///
+/// let mut limits = Limits::default();
+/// limits.pixels = 1 << 28; // a sheet of 16,384 x 16,384
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct Limits {
+    /// Bytes of one reel file: 4 MiB.
+    pub reel_bytes: u64,
+    /// Bytes of one picture file: 256 MiB.
+    pub picture_bytes: u64,
+    /// Pixels of one picture, or of all frames of a film together: 67,108,864, which take 256 MiB.
+    pub pixels: u64,
+    /// Frames of one film: 65,536.
+    pub frames: u64,
+}
+
+impl Default for Limits {
+    fn default() -> Limits {
+        Limits { reel_bytes: 4 << 20, picture_bytes: 256 << 20, pixels: 1 << 26, frames: 1 << 16 }
+    }
+}

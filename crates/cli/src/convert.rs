@@ -1,0 +1,25 @@
+use std::io::{self, Write};
+
+use lucky_reel::assets::convert::{Form, SCHEMA, convert};
+use lucky_reel::assets::whole_file;
+
+use crate::arguments::Convert;
+use crate::failure::Failure;
+
+pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
+    let Convert { reel, to, force } = arguments;
+    let unreadable = |error: io::Error| {
+        let shown = reel.display();
+        Failure::new(format!("{shown}: the reel file can not be read: {error}: check the path"))
+    };
+    let text = std::fs::read_to_string(reel).map_err(unreadable)?;
+    let text = convert(reel, &text, Form::of(to))?;
+    whole_file::write(to, *force, |file| file.write_all(text.as_bytes()))?;
+    eprintln!("written: {}", to.display());
+    Ok(())
+}
+
+pub(crate) fn print_schema() -> Result<(), Failure> {
+    io::stdout().lock().write_all(SCHEMA.as_bytes())?;
+    Ok(())
+}
