@@ -45,3 +45,23 @@ id! {
     /// The name of a point of frames.
     PointId(u16)
 }
+id! {
+    /// A role of a reel that has cues.
+    RoleId(u16)
+}
+id! {
+    /// A facing set of a reel.
+    FacingsId(u16)
+}
+id! {
+    /// A look of a reel.
+    LookId(u16)
+}
+id! {
+    /// A cue of a reel.
+    CueId(u16)
+}
+id! {
+    /// A bridge of a reel.
+    BridgeId(u16)
+}

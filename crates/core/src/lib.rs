@@ -37,8 +37,12 @@ extern crate alloc;
 #[cfg(any(feature = "std", test))]
 extern crate std;
 
+pub mod actor;
 pub mod clip;
+pub mod cue;
+pub mod facing;
 mod ids;
+pub mod look;
 pub mod play;
 mod range;
 pub mod reel;
@@ -46,8 +50,17 @@ pub mod sheet;
 pub mod time;
 pub mod view;
 
+pub use actor::{Actor, ActorEvents, FactError, Why};
 pub use clip::{End, Mode, NewClip};
-pub use ids::{ClipId, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
+pub use cue::{
+    FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, When, WordId,
+};
+pub use facing::{Aim, Align, Facing, NewFacings, Ways};
+pub use ids::{
+    BridgeId, ClipId, CueId, FacingsId, FrameId, ImageId, LookId, MarkId, PointId, RoleId, SheetId,
+    SpanId,
+};
+pub use look::{NewLook, WearError, Worn};
 pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer};
 pub use range::OutOfRange;
 pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder};

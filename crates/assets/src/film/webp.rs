@@ -21,6 +21,9 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
     let mut decoder = decoder_of(bytes)?;
     let (width, height) = decoder.dimensions();
     let size = [width, height];
+    if let Some(frame) = frame_of_two_sizes(bytes) {
+        return Err(of_frame("WebP", frame, "its pixels are not of the size that it says"));
+    }
     let count = if decoder.is_animated() { decoder.num_frames() } else { 1 };
     // The decoder's own limits cover no frames.
     check_size(size, u64::from(count), limits)?;
@@ -58,4 +61,36 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
         LoopCount::Times(times) => Some(u32::from(times.get())),
     };
     Ok(Film { size, frames, plays })
+}
+
+/// The first frame whose colours are of another size than its head says, while its transparency is
+/// not: the decoder relies on it that they agree.
+fn frame_of_two_sizes(bytes: &[u8]) -> Option<usize> {
+    let frames = chunks(bytes.get(12..)?).filter(|(name, _)| *name == b"ANMF");
+    frames.enumerate().find_map(|(nth, (_, frame))| {
+        let side = |at: usize| {
+            let [a, b, c] = frame.get(at..at + 3)?.try_into().ok()?;
+            Some(u32::from_le_bytes([a, b, c, 0]) + 1)
+        };
+        let mut parts = chunks(frame.get(16..)?);
+        parts.next().filter(|(name, _)| *name == b"ALPH")?;
+        let (_, colours) = parts.next().filter(|(name, _)| *name == b"VP8 ")?;
+        let coded = |at: usize| {
+            let bytes = colours.get(at..at + 2)?.try_into().ok()?;
+            Some(u32::from(u16::from_le_bytes(bytes)) & 0x3fff)
+        };
+        ([side(6)?, side(9)?] != [coded(6)?, coded(8)?]).then_some(nth)
+    })
+}
+
+/// The chunks of a RIFF: their names and what they hold.
+fn chunks(mut bytes: &[u8]) -> impl Iterator<Item = (&[u8], &[u8])> {
+    std::iter::from_fn(move || {
+        let (name, rest) = bytes.split_at_checked(4)?;
+        let (length, rest) = rest.split_at_checked(4)?;
+        let length = u32::from_le_bytes(length.try_into().ok()?) as usize;
+        let data = rest.get(..length.min(rest.len()))?;
+        bytes = rest.get(length.saturating_add(length & 1)..).unwrap_or_default();
+        Some((name, data))
+    })
 }

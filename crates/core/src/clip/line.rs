@@ -170,7 +170,7 @@ mod tests {
         ClipData {
             holds: ticks
                 .iter()
-                .map(|ticks| HoldData { ticks: *ticks, frame: FrameId(0) })
+                .map(|ticks| HoldData { ticks: *ticks, frame: FrameId(0), watched: 0 })
                 .collect(),
             starts: starts.collect(),
             mode,
@@ -181,6 +181,8 @@ mod tests {
             spans: Default::default(),
             units_for_ground: 0,
             rings: Rings::default(),
+            mirrored: false,
+            sets: Default::default(),
         }
     }
 

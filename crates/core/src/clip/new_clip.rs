@@ -3,6 +3,7 @@ use alloc::vec::Vec;
 use core::ops::RangeInclusive;
 
 use super::Mode;
+use crate::cue::FactValue;
 use crate::ids::SheetId;
 use crate::sheet::Pivot;
 use crate::time::{ExactTime, Ticks};
@@ -40,6 +41,7 @@ pub struct NewClip {
     pub(crate) rest: u32,
     pub(crate) covers: Option<f64>,
     pub(crate) pivot: Option<Pivot>,
+    pub(crate) sets: Vec<(String, String, FactValue)>,
 }
 
 /// How long the holds without a time of their own stay up.
@@ -76,6 +78,7 @@ impl NewClip {
             rest: 0,
             covers: None,
             pivot: None,
+            sets: Vec::new(),
         }
     }
 
@@ -161,6 +164,18 @@ impl NewClip {
         holds: impl IntoIterator<Item = u32>,
     ) -> NewClip {
         self.marks.push((name.into(), holds.into_iter().collect()));
+        self
+    }
+
+    /// Each time this mark is passed, an actor's fact becomes this value, so that the next clip can
+    /// depend on what was shown last; `true` for a pulse sets it off.
+    pub fn mark_sets(
+        mut self,
+        mark: impl Into<String>,
+        fact: impl Into<String>,
+        value: impl Into<FactValue>,
+    ) -> NewClip {
+        self.sets.push((mark.into(), fact.into(), value.into()));
         self
     }
 

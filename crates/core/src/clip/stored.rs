@@ -4,7 +4,7 @@ use super::{End, Mode};
 use crate::ids::{FrameId, MarkId, SpanId};
 
 /// A compiled clip.
-#[derive(Debug)]
+#[derive(Clone, Debug)]
 pub(crate) struct ClipData {
     pub(crate) holds: Box<[HoldData]>,
     /// Where each hold starts, in ticks from the first; one more than there are holds.
@@ -22,12 +22,18 @@ pub(crate) struct ClipData {
     pub(crate) units_for_ground: u64,
     /// The ring of clips it goes round in, if any.
     pub(crate) rings: Rings,
+    /// It is seen in a mirror that turns left into right.
+    pub(crate) mirrored: bool,
+    /// What its marks set: slots of facts, and their bits.
+    pub(crate) sets: Box<[(MarkId, u8, u32)]>,
 }
 
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct HoldData {
     pub(crate) ticks: u64,
     pub(crate) frame: FrameId,
+    /// The spans it is inside, by their bits among those that the role's cues name.
+    pub(crate) watched: u32,
 }
 
 /// Clips that go on to one another and come back to where they began.
@@ -68,6 +74,12 @@ impl ClipData {
         let start = self.marks.partition_point(|&(at, _)| at < hold);
         let end = self.marks.partition_point(|&(at, _)| at <= hold);
         &self.marks[start..end]
+    }
+
+    /// Whether crossing from one of its holds to the next can change what an actor plays.
+    pub(crate) fn is_quiet(&self) -> bool {
+        let first = self.holds.first().map_or(0, |hold| hold.watched);
+        self.sets.is_empty() && self.holds.iter().all(|hold| hold.watched == first)
     }
 
     pub(crate) fn inside(&self, hold: u16, span: SpanId) -> bool {

@@ -50,7 +50,7 @@ impl Player {
     #[inline]
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
         let before = *self;
-        if !self.glide(reel, dt) {
+        if !self.glide::<false>(reel, dt) {
             self.travel(reel, Drive::Time(dt));
         }
         Events::new(reel, before, Drive::Time(dt))
@@ -85,10 +85,17 @@ impl Player {
         Events::new(reel, before, Drive::Ground(steps))
     }
 
+    /// As the quick way of [`advance`](Player::advance), where no boundary that is crossed can change
+    /// what an actor plays.
+    #[inline]
+    pub(crate) fn glide_quietly(&mut self, reel: &Reel, dt: Ticks) -> bool {
+        self.glide::<true>(reel, dt)
+    }
+
     /// The quick way: a movement that goes on as before and stays within its hold touches no reel,
     /// and one that crosses a single boundary stays in 64 bits. `false` leaves the player as it was.
     #[inline]
-    fn glide(&mut self, reel: &Reel, dt: Ticks) -> bool {
+    fn glide<const QUIETLY: bool>(&mut self, reel: &Reel, dt: Ticks) -> bool {
         if !self.stamp.is_ready_for(reel.stamp) || dt.get() > u64::from(u32::MAX) {
             return false;
         }
@@ -97,14 +104,17 @@ impl Player {
             self.remain -= units;
             return true;
         }
-        self.cross_to_neighbour(reel, units - self.remain)
+        self.cross_to_neighbour::<QUIETLY>(reel, units - self.remain)
     }
 
     /// Into the next hold with so many units left over, where a boundary is a plain one: within an
     /// endless loop, or within a way of a ping-pong or a cycle of a finite clip.
-    fn cross_to_neighbour(&mut self, reel: &Reel, left: u64) -> bool {
+    fn cross_to_neighbour<const QUIETLY: bool>(&mut self, reel: &Reel, left: u64) -> bool {
         let tracks = &reel.data.tracks;
         let Some(track) = tracks.of(self.clip) else { return false };
+        if QUIETLY && !track.is_quiet {
+            return false;
+        }
         let (hold, way_back) = (self.place & !RETURNING, self.place & RETURNING);
         let upwards = self.has(NEGATIVE) == (way_back != 0);
         let edge = if upwards { track.last } else { 0 };
@@ -135,7 +145,7 @@ impl Player {
 
     /// Any movement, in constant time.
     #[inline(never)]
-    pub(super) fn travel(&mut self, reel: &Reel, drive: Drive) {
+    pub(crate) fn travel(&mut self, reel: &Reel, drive: Drive) {
         let Some(clip) = self.settle(reel) else { return };
         if let Some(movement) = self.movement(clip, drive) {
             self.travel_by(reel, clip, movement);

@@ -71,11 +71,13 @@ impl Player {
                 let whole = self.remain == line.units_of(line.entry_of(self.place));
                 Some(if whole { ENTERED } else { Happened::ENTER })
             }
-            State::Running => {
+            State::Running | State::Landed => {
                 if turned {
                     self.turn(line, negative);
                 }
-                Some(Happened::NOTHING)
+                let landed = self.state() == State::Landed;
+                self.set_state(State::Running);
+                Some(if landed { Happened::ENTER } else { Happened::NOTHING })
             }
         }
     }

@@ -4,7 +4,8 @@ use super::cross::Happened;
 use super::movement::{Drive, Movement};
 use super::player::{Player, State};
 use crate::clip::RETURNING;
-use crate::ids::{ClipId, FrameId, MarkId};
+use crate::actor::Why;
+use crate::ids::{BridgeId, ClipId, CueId, FrameId, MarkId};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -59,6 +60,13 @@ pub enum Event {
     End { clip: ClipId, hold: u32, cycle: i32, at: Ticks, serial: u64 },
     /// Another clip goes on.
     Next { clip: ClipId, at: Ticks, serial: u64 },
+    /// A cue of an actor takes over, or starts over.
+    Cue { cue: CueId, why: Why, at: Ticks, serial: u64 },
+    /// A bridge of an actor begins.
+    Bridge { bridge: BridgeId, why: Why, at: Ticks, serial: u64 },
+    /// In this instant an actor's cues would have changed more often than there are cues; they are
+    /// not looked at again before something else happens.
+    CutOff { at: Ticks, serial: u64 },
 }
 
 impl Event {
@@ -71,8 +79,27 @@ impl Event {
             | Event::Cycle { at, .. }
             | Event::Turn { at, .. }
             | Event::End { at, .. }
-            | Event::Next { at, .. } => at,
+            | Event::Next { at, .. }
+            | Event::Cue { at, .. }
+            | Event::Bridge { at, .. }
+            | Event::CutOff { at, .. } => at,
         }
+    }
+
+    /// The same event, so much later.
+    pub(crate) fn later(mut self, time: Ticks) -> Event {
+        match &mut self {
+            Event::Enter { at, .. }
+            | Event::Mark { at, .. }
+            | Event::Cycle { at, .. }
+            | Event::Turn { at, .. }
+            | Event::End { at, .. }
+            | Event::Next { at, .. }
+            | Event::Cue { at, .. }
+            | Event::Bridge { at, .. }
+            | Event::CutOff { at, .. } => *at += time,
+        }
+        self
     }
 
     /// Equal for the same event after a rollback and a second run.
@@ -84,7 +111,10 @@ impl Event {
             | Event::Cycle { serial, .. }
             | Event::Turn { serial, .. }
             | Event::End { serial, .. }
-            | Event::Next { serial, .. } => serial,
+            | Event::Next { serial, .. }
+            | Event::Cue { serial, .. }
+            | Event::Bridge { serial, .. }
+            | Event::CutOff { serial, .. } => serial,
         }
     }
 }
@@ -121,8 +151,57 @@ struct Reading {
 
 impl<'r> Events<'r> {
     #[inline]
-    pub(super) fn new(reel: &'r Reel, player: Player, drive: Drive) -> Events<'r> {
+    pub(crate) fn new(reel: &'r Reel, player: Player, drive: Drive) -> Events<'r> {
         Events { reel, player, drive, begun: false, reading: None }
+    }
+
+    /// Whether all has been told that happened at the last boundary.
+    pub(crate) fn has_told_all(&self) -> bool {
+        let Some(reading) = &self.reading else { return true };
+        let marks = || {
+            let clip = self.reel.clip_data(self.player.clip);
+            clip.map_or(0, |clip| clip.marks_of(self.player.place & !RETURNING).len())
+        };
+        reading.happened == Happened::NOTHING
+            || reading.happened == Happened::MARKS && reading.marks_told as usize >= marks()
+    }
+
+    /// The player at the last boundary; `ended` before it goes on to another clip.
+    pub(crate) fn player_at_end(&self, ended: bool) -> Player {
+        match &self.reading {
+            Some(reading) if ended && reading.happened.has(Happened::NEXT) => {
+                let mut player = reading.leaving;
+                if let Some(clip) = self.reel.clip_data(player.clip) {
+                    let line = player.line(clip);
+                    player.put(line, line.far_end());
+                    player.set_state(State::Ended);
+                }
+                player
+            }
+            _ => self.player,
+        }
+    }
+
+    /// The player once it has departed, where no time has been used up since.
+    pub(crate) fn at_first_moment(&self) -> Option<Player> {
+        let reading = self.reading.as_ref()?;
+        (reading.spent == 0).then_some(self.player)
+    }
+
+    /// Leaves out all whole cycles of an endless clip that are to come.
+    pub(crate) fn skip_cycles(&mut self) {
+        let Some(reading) = &mut self.reading else { return };
+        let Some(clip) = self.reel.clip_data(self.player.clip) else { return };
+        let line = self.player.line(clip);
+        let cycle = u128::from(line.cycle());
+        let cycles = reading.left / cycle;
+        if line.length().is_some() || cycles == 0 {
+            return;
+        }
+        reading.left -= cycles * cycle;
+        reading.spent += cycles * cycle;
+        let along = if self.player.heads_forwards() { cycles as i32 } else { (cycles as i32).wrapping_neg() };
+        self.player.cycle = self.player.cycle.wrapping_add(along);
     }
 
     fn begin(&mut self) -> Option<()> {
@@ -261,6 +340,11 @@ enum Kind {
     Turn,
     End,
     Next,
+}
+
+/// The serial of what an actor's cues did: `kind` is 0 for a cue, 1 for a bridge, 2 for a cut-off.
+pub(crate) fn serial_of_change(player: &Player, id: u16, kind: u8) -> u64 {
+    u64::from(player.play) << 56 | u64::from(id) << 24 | 6 << 5 | u64::from(kind)
 }
 
 /// The play (8 bits), the cycle (32), the hold and its way (16), the kind (3), which mark (5).

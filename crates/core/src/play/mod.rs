@@ -25,6 +25,7 @@ mod advance;
 mod control;
 mod cross;
 mod events;
+mod in_place;
 mod moment;
 mod movement;
 mod player;
@@ -32,7 +33,9 @@ mod read;
 mod save;
 mod seek;
 
+pub(crate) use events::serial_of_change;
 pub use events::{Event, Events};
+pub(crate) use movement::Drive;
 pub use moment::Moment;
 pub use player::Player;
 pub use save::{SaveError, SavedPlayer};

@@ -77,6 +77,9 @@ impl<'r> Moment<'r> {
     /// What to draw, mirrored so; `None` when there is nothing.
     #[must_use]
     pub fn view(&self, flips: Flips) -> Option<View<'r>> {
-        View::of(self.reel, self.frame()?, flips)
+        self.player.view(self.reel).map(|view| {
+            let clip = view.flips();
+            view.flipped(Flips { x: clip.x ^ flips.x, y: clip.y ^ flips.y })
+        })
     }
 }

@@ -6,7 +6,7 @@ use crate::time::Ticks;
 
 /// What moves a player.
 #[derive(Clone, Copy, Debug)]
-pub(super) enum Drive {
+pub(crate) enum Drive {
     /// Game time, by the player's speed.
     Time(Ticks),
     /// Ground, in 65,536ths of a pixel.

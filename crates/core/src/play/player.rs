@@ -63,6 +63,9 @@ pub(super) enum State {
     Finished = 4,
     /// Stands on the rest hold.
     Stopped = 5,
+    /// Another clip took the place of its own; the next movement reports the hold it stands on, and
+    /// none of its marks.
+    Landed = 6,
 }
 
 pub(super) const STATE: u8 = 0b111;
@@ -84,7 +87,8 @@ impl Player {
             2 => State::Running,
             3 => State::Ended,
             4 => State::Finished,
-            _ => State::Stopped,
+            5 => State::Stopped,
+            _ => State::Landed,
         }
     }
 
@@ -177,7 +181,7 @@ impl Player {
                 State::Ended => {
                     self.put(line, Spot { cycle: 0, entry: 0, into: 0 });
                 }
-                State::Running | State::Sought => {
+                State::Running | State::Sought | State::Landed => {
                     let closing = clip.turns() && line.entry_of(self.place) == 0;
                     self.cycle = self.cycle.clamp(0, if closing { cycles } else { cycles - 1 });
                 }
@@ -187,6 +191,22 @@ impl Player {
             self.set_state(State::Running);
         }
         Some(clip)
+    }
+
+    pub(crate) fn is_of_version(&self, reel: &Reel) -> bool {
+        self.stamp.same_version(reel.stamp)
+    }
+
+    pub(crate) fn is_of_family(&self, reel: &Reel) -> bool {
+        self.stamp.same_family(reel.stamp)
+    }
+
+    /// The spans that cues name in which it stands, by their bits.
+    pub(crate) fn watched(&self, reel: &Reel) -> u32 {
+        let hold = self.shown(reel).zip(self.clip_in(reel)).and_then(|(place, clip)| {
+            clip.holds.get(usize::from(place & !RETURNING))
+        });
+        hold.map_or(0, |hold| hold.watched)
     }
 
     /// What is up: the hold, and whether on the way back. `None` when there is nothing.

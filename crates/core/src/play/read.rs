@@ -4,6 +4,7 @@ use super::player::{FLIP_X, FLIP_Y, Player, State};
 use crate::clip::End;
 use crate::clip::RETURNING;
 use crate::ids::{ClipId, FrameId, SpanId};
+use crate::look::Worn;
 use crate::reel::Reel;
 use crate::time::Ticks;
 use crate::view::{Flips, View};
@@ -38,10 +39,19 @@ impl Player {
     /// What to draw now; `None` when there is nothing.
     #[must_use]
     pub fn view<'r>(&self, reel: &'r Reel) -> Option<View<'r>> {
-        View::of(reel, self.frame(reel)?, self.flips())
+        let mirrored = self.clip_in(reel)?.mirrored;
+        View::of(reel, self.frame(reel)?, self.flips().mirrored(mirrored))
     }
 
-    /// How it is mirrored.
+    /// What to draw now, in these looks; `None` when there is nothing.
+    #[must_use]
+    pub fn view_wearing<'r>(&self, reel: &'r Reel, worn: &Worn) -> Option<View<'r>> {
+        let (place, _) = (self.shown(reel)?, self.clip_in(reel)?);
+        let (frame, mirrored) = reel.dressed(self.clip, place & !RETURNING, worn)?;
+        View::of(reel, frame, self.flips().mirrored(mirrored))
+    }
+
+    /// How the game has mirrored it; a clip that is another's mirrored is so besides.
     #[must_use]
     pub fn flips(&self) -> Flips {
         Flips { x: self.has(FLIP_X), y: self.has(FLIP_Y) }
@@ -164,7 +174,7 @@ impl Player {
             }
             State::Ended if self.heads_forwards() => length.unwrap_or(0),
             State::Finished | State::Ended => 0,
-            State::Sought | State::Running => {
+            State::Sought | State::Landed | State::Running => {
                 let spot = settled.spot(line);
                 let start = u128::from(line.start_of(spot.entry)) + u128::from(spot.into);
                 if length.is_some() { line.units_at(spot) } else { start }

@@ -131,21 +131,10 @@ impl Player {
     #[must_use]
     pub fn to_bytes(&self, reel: &Reel) -> [u8; Player::BYTES] {
         let mut bytes = [0; Player::BYTES];
-        let mut rest = &mut bytes[..];
-        let mut write = |part: &[u8]| {
-            let (head, tail) = core::mem::take(&mut rest).split_at_mut(part.len());
-            head.copy_from_slice(part);
-            rest = tail;
-        };
-        write(&VERSION.to_le_bytes());
-        write(&hash(&full_name(reel, self.clip)).to_le_bytes());
-        write(&hash(&full_name(reel, self.asked)).to_le_bytes());
-        write(&self.remain.to_le_bytes());
-        write(&self.speed().to_bits().to_le_bytes());
-        write(&self.frozen.to_le_bytes());
-        write(&self.cycle.to_le_bytes());
-        write(&self.place.to_le_bytes());
-        write(&[self.flags, self.play]);
+        let hashes = [self.clip, self.asked].map(|clip| hash(&full_name(reel, clip)).to_le_bytes());
+        bytes[..4].copy_from_slice(&VERSION.to_le_bytes());
+        bytes[4..20].copy_from_slice(hashes.as_flattened());
+        bytes[20..].copy_from_slice(&self.save(reel).to_plain_bytes());
         bytes
     }
 
@@ -156,9 +145,7 @@ impl Player {
     /// When there are too few bytes, the reel has lost the clip, or the data are not a player's.
     pub fn from_bytes(reel: &Reel, bytes: &[u8]) -> Result<Player, SaveError> {
         let bytes: &[u8; Player::BYTES] = bytes.try_into().map_err(|_| SaveError::Damaged)?;
-        let four = |at: usize| -> [u8; 4] { core::array::from_fn(|i| bytes[at + i]) };
-        let eight = |at: usize| u64::from_le_bytes(core::array::from_fn(|i| bytes[at + i]));
-        let version = u32::from_le_bytes(four(0));
+        let version = u32::from_le_bytes(part(bytes, 0));
         if version != VERSION {
             return Err(SaveError::Version { found: version });
         }
@@ -167,22 +154,54 @@ impl Player {
             let found = reel.clips().find(|clip| hash(&full_name(reel, clip.id())) == wanted);
             found.map(|clip| clip.id()).ok_or_else(gone)
         };
-        let place = u16::from_le_bytes([bytes[40], bytes[41]]);
-        let saved = SavedPlayer {
-            version,
-            clip: String::new(),
-            asked: String::new(),
+        let [clip, asked] = [4, 12].map(|at| u64::from_le_bytes(part(bytes, at)));
+        let saved = SavedPlayer::from_plain_bytes(String::new(), String::new(), part(bytes, 20));
+        restore(reel, find(clip)?, find(asked)?, &saved)
+    }
+}
+
+/// All of a saved player but its clips' names.
+type Plain = [u8; Player::BYTES - 20];
+
+impl SavedPlayer {
+    pub(crate) fn to_plain_bytes(&self) -> Plain {
+        let place = self.hold | if self.returning { RETURNING } else { 0 };
+        let mut bytes = [0; Player::BYTES - 20];
+        bytes[..8].copy_from_slice(&self.left.to_le_bytes());
+        bytes[8..12].copy_from_slice(&self.speed.to_le_bytes());
+        bytes[12..16].copy_from_slice(&self.hit_stop.to_le_bytes());
+        bytes[16..20].copy_from_slice(&self.cycle.to_le_bytes());
+        bytes[20..22].copy_from_slice(&place.to_le_bytes());
+        bytes[22..].copy_from_slice(&[self.flags, self.play]);
+        bytes
+    }
+
+    pub(crate) fn from_plain_bytes(clip: String, asked: String, bytes: Plain) -> SavedPlayer {
+        let place = u16::from_le_bytes(part(&bytes, 20));
+        SavedPlayer {
+            version: VERSION,
+            clip,
+            asked,
             hold: place & !RETURNING,
             returning: place & RETURNING != 0,
-            cycle: i32::from_le_bytes(four(36)),
-            left: eight(20),
-            speed: i32::from_le_bytes(four(28)),
-            hit_stop: u32::from_le_bytes(four(32)),
-            flags: bytes[42],
-            play: bytes[43],
-        };
-        restore(reel, find(eight(4))?, find(eight(12))?, &saved)
+            cycle: i32::from_le_bytes(part(&bytes, 16)),
+            left: u64::from_le_bytes(part(&bytes, 0)),
+            speed: i32::from_le_bytes(part(&bytes, 8)),
+            hit_stop: u32::from_le_bytes(part(&bytes, 12)),
+            flags: bytes[22],
+            play: bytes[23],
+        }
     }
+
+    /// The names of the clip that plays, and of the one asked for.
+    pub(crate) fn names(&self) -> (&String, &String) {
+        (&self.clip, &self.asked)
+    }
+}
+
+/// Some of the bytes, all of which there are.
+fn part<const N: usize>(bytes: &[u8], at: usize) -> [u8; N] {
+    core::array::from_fn(|i| bytes[at + i])
 }
 
 fn restore(
@@ -191,7 +210,7 @@ fn restore(
     asked: ClipId,
     saved: &SavedPlayer,
 ) -> Result<Player, SaveError> {
-    if saved.flags & STATE > State::Stopped as u8 || saved.hold & RETURNING != 0 {
+    if saved.flags & STATE > State::Landed as u8 || saved.hold & RETURNING != 0 {
         return Err(SaveError::Damaged);
     }
     let mut player = Player {

@@ -1,10 +1,13 @@
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::names::{Names, fault_of_name};
-use super::{Fault, NewSheet, Reel, Stamp};
+use super::names::fault_of_name;
+use super::{Fault, NewSheet, Reel, ReelNames, Stamp};
 use crate::clip::NewClip;
-use crate::ids::{ClipId, SheetId};
+use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
+use crate::facing::NewFacings;
+use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, SheetId};
+use crate::look::NewLook;
 
 /// Gathers sheets and clips, hands back their ids as it goes, and builds the reel.
 ///
@@ -27,13 +30,25 @@ pub struct ReelBuilder {
     role: String,
     pub(super) sheets: Vec<Option<NewSheet>>,
     pub(super) clips: Vec<Option<NewClip>>,
-    pub(super) sheet_names: Names,
-    pub(super) clip_names: Names,
-    pub(super) mark_names: Names,
-    pub(super) span_names: Names,
-    pub(super) point_names: Names,
+    pub(super) facings: Vec<Option<NewFacings>>,
+    pub(super) looks: Vec<Option<NewLook>>,
+    /// By role, in the order in which they were added.
+    pub(super) facts: Vec<Added<NewFact>>,
+    pub(super) cues: Vec<Added<NewCue>>,
+    pub(super) bridges: Vec<Added<NewBridge>>,
+    pub(super) phases: Vec<Added<NewPhases>>,
+    pub(super) names: ReelNames,
     pub(super) faults: Vec<Fault>,
     pub(super) stamp: Option<Stamp>,
+}
+
+/// Something that belongs to a role, with its number among the names of its kind.
+#[derive(Clone, Debug)]
+pub(super) struct Added<T> {
+    pub(super) role: String,
+    pub(super) name: String,
+    pub(super) id: u16,
+    pub(super) new: T,
 }
 
 impl Reel {
@@ -79,26 +94,26 @@ impl ReelBuilder {
             role: String::new(),
             sheets: Vec::new(),
             clips: Vec::new(),
-            sheet_names: Names::default(),
-            clip_names: Names::default(),
-            mark_names: Names::default(),
-            span_names: Names::default(),
-            point_names: Names::default(),
+            facings: Vec::new(),
+            looks: Vec::new(),
+            facts: Vec::new(),
+            cues: Vec::new(),
+            bridges: Vec::new(),
+            phases: Vec::new(),
+            names: ReelNames::default(),
             faults: Vec::new(),
             stamp: None,
         }
     }
 
     fn after(reel: &Reel) -> ReelBuilder {
-        let data = &reel.data;
+        let names = reel.data.names.for_next_version();
         ReelBuilder {
-            sheets: none(data.sheet_names.len()),
-            clips: none(data.clip_names.len()),
-            sheet_names: data.sheet_names.for_next_version(),
-            clip_names: data.clip_names.for_next_version(),
-            mark_names: data.mark_names.for_next_version(),
-            span_names: data.span_names.for_next_version(),
-            point_names: data.point_names.for_next_version(),
+            sheets: none(names.sheets.len()),
+            clips: none(names.clips.len()),
+            facings: none(names.facings.len()),
+            looks: none(names.looks.len()),
+            names,
             stamp: Some(reel.stamp.next_version()),
             ..ReelBuilder::new()
         }
@@ -114,44 +129,142 @@ impl ReelBuilder {
         }
     }
 
-    /// Adds a sheet.
+    /// Adds a sheet. Its name may have two parts with a dot between, for sheets that only a look
+    /// shows: `bram.dusk`.
     pub fn sheet(&mut self, name: impl AsRef<str>, sheet: NewSheet) -> SheetId {
-        let name = name.as_ref();
-        let known = self.sheet_names.find(&self.role, name);
+        let (name, role) = (name.as_ref(), self.role.clone());
+        let known = self.names.sheets.find(&role, name);
         let twice = known.is_some_and(|id| self.sheets[usize::from(id)].is_some());
-        self.check_name("sheets", name, twice);
-        let Some(id) = self.sheet_names.add(&self.role, name) else {
-            self.refuse_more("sheets", name);
-            return SheetId(u16::MAX);
-        };
-        put(&mut self.sheets, id, sheet);
-        SheetId(id)
+        for part in name.splitn(2, '.') {
+            self.check_name("sheets", name, part, twice);
+        }
+        match self.names.sheets.add(&role, name) {
+            Some(id) => {
+                put(&mut self.sheets, id, sheet);
+                SheetId(id)
+            }
+            None => SheetId(self.refuse_more("sheets", name)),
+        }
     }
 
     /// Adds a clip.
     pub fn clip(&mut self, name: impl AsRef<str>, clip: NewClip) -> ClipId {
-        let name = name.as_ref();
-        let known = self.clip_names.find(&self.role, name);
+        let (name, role) = (name.as_ref(), self.role.clone());
+        let known = self.names.clips.find(&role, name);
         let twice = known.is_some_and(|id| self.clips[usize::from(id)].is_some());
-        self.check_name("clips", name, twice);
-        let Some(id) = self.clip_names.add(&self.role, name) else {
-            self.refuse_more("clips", name);
-            return ClipId(u16::MAX);
-        };
-        put(&mut self.clips, id, clip);
-        ClipId(id)
+        self.check_name("clips", name, name, twice);
+        match self.names.clips.add(&role, name) {
+            Some(id) => {
+                put(&mut self.clips, id, clip);
+                ClipId(id)
+            }
+            None => ClipId(self.refuse_more("clips", name)),
+        }
     }
 
-    fn check_name(&mut self, table: &'static str, name: &str, twice: bool) {
-        if let Some((problem, remedy)) = fault_of_name(name) {
+    /// Adds a facing set.
+    pub fn facings(&mut self, name: impl AsRef<str>, facings: NewFacings) -> FacingsId {
+        let (name, role) = (name.as_ref(), self.role.clone());
+        let known = self.names.facings.find(&role, name);
+        let twice = known.is_some_and(|id| self.facings[usize::from(id)].is_some());
+        self.check_name("facings", name, name, twice);
+        match self.names.facings.add(&role, name) {
+            Some(id) => {
+                put(&mut self.facings, id, facings);
+                FacingsId(id)
+            }
+            None => FacingsId(self.refuse_more("facings", name)),
+        }
+    }
+
+    /// Adds a look.
+    pub fn look(&mut self, name: impl AsRef<str>, look: NewLook) -> LookId {
+        let (name, role) = (name.as_ref(), self.role.clone());
+        let known = self.names.looks.find(&role, name);
+        let twice = known.is_some_and(|id| self.looks[usize::from(id)].is_some());
+        self.check_name("looks", name, name, twice);
+        match self.names.looks.add(&role, name) {
+            Some(id) => {
+                put(&mut self.looks, id, look);
+                LookId(id)
+            }
+            None => LookId(self.refuse_more("looks", name)),
+        }
+    }
+
+    /// Adds a fact to the role: at most 32. A plain value makes a fact of its kind, which begins so.
+    pub fn fact(&mut self, name: impl AsRef<str>, fact: impl Into<NewFact>) {
+        let name = name.as_ref();
+        let twice = self.facts.iter().any(|known| known.role == self.role && known.name == name);
+        self.check_name("facts", name, name, twice);
+        if ["inside", "facing"].contains(&name) {
+            let problem = "the name is a word of conditions itself";
+            self.refuse("facts", name, problem, "give it another name");
+        }
+        match self.names.facts.add(&self.role, name) {
+            Some(id) => {
+                let added = self.added(name, id, fact.into());
+                self.facts.push(added);
+            }
+            None => _ = self.refuse_more("facts", name),
+        }
+    }
+
+    /// Adds a cue to the role, below those that it has. The last one must hold always.
+    pub fn cue(&mut self, name: impl AsRef<str>, cue: NewCue) -> CueId {
+        let name = name.as_ref();
+        let twice = self.cues.iter().any(|known| known.role == self.role && known.name == name);
+        self.check_name("cues", name, name, twice);
+        match self.names.cues.add(&self.role, name) {
+            Some(id) => {
+                let added = self.added(name, id, cue);
+                self.cues.push(added);
+                CueId(id)
+            }
+            None => CueId(self.refuse_more("cues", name)),
+        }
+    }
+
+    /// Adds a bridge to the role.
+    pub fn bridge(&mut self, name: impl AsRef<str>, bridge: NewBridge) -> BridgeId {
+        let name = name.as_ref();
+        let twice = self.bridges.iter().any(|known| known.role == self.role && known.name == name);
+        self.check_name("bridges", name, name, twice);
+        match self.names.bridges.add(&self.role, name) {
+            Some(id) => {
+                let added = self.added(name, id, bridge);
+                self.bridges.push(added);
+                BridgeId(id)
+            }
+            None => BridgeId(self.refuse_more("bridges", name)),
+        }
+    }
+
+    /// Adds a group of clips that stay in step with one another.
+    pub fn phases(&mut self, name: impl AsRef<str>, phases: NewPhases) {
+        let name = name.as_ref();
+        let twice = self.phases.iter().any(|known| known.role == self.role && known.name == name);
+        self.check_name("phases", name, name, twice);
+        let added = self.added(name, 0, phases);
+        self.phases.push(added);
+    }
+
+    fn added<T>(&self, name: &str, id: u16, new: T) -> Added<T> {
+        Added { role: self.role.clone(), name: name.to_string(), id, new }
+    }
+
+    fn check_name(&mut self, table: &'static str, name: &str, part: &str, twice: bool) {
+        if let Some((problem, remedy)) = fault_of_name(part) {
             self.refuse(table, name, problem, remedy);
         } else if twice {
             self.refuse(table, name, "there are two of this name", "give one of them another name");
         }
     }
 
-    fn refuse_more(&mut self, table: &'static str, name: &str) {
+    /// Gives a number that is none.
+    fn refuse_more(&mut self, table: &'static str, name: &str) -> u16 {
         self.refuse(table, name, "there are more than 65,535 of them", "split the reel");
+        u16::MAX
     }
 
     fn refuse(&mut self, table: &'static str, name: &str, problem: &str, remedy: &str) {

@@ -103,6 +103,12 @@ impl<'r> Clip<'r> {
         self.data.spans.iter().map(|&(span, from, to)| (span, u32::from(from), u32::from(to)))
     }
 
+    /// Whether it is another clip of a facing set, seen in a mirror.
+    #[must_use]
+    pub fn is_mirrored(&self) -> bool {
+        self.data.mirrored
+    }
+
     /// Whether it says how much ground it covers.
     #[must_use]
     pub fn covers_ground(&self) -> bool {

@@ -2,10 +2,13 @@ use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
 
-use super::names::{NameError, Names};
+use super::names::{NameError, ReelNames};
 use super::{Clip, Tracks};
 use crate::clip::ClipData;
+use crate::cue::{PhaseData, RoleData};
+use crate::facing::FacingSet;
 use crate::ids::{ClipId, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
+use crate::look::LookData;
 use crate::sheet::Frame;
 
 /// Sheets, frames and clips, checked and compiled: what players play from.
@@ -63,6 +66,7 @@ impl Stamp {
     }
 }
 
+#[derive(Default)]
 pub(crate) struct ReelData {
     pub(crate) tracks: Tracks,
     pub(crate) clips: Vec<Option<ClipData>>,
@@ -72,11 +76,13 @@ pub(crate) struct ReelData {
     pub(crate) images: Vec<[u32; 2]>,
     /// The points of frames in half pixels, frame by frame, in the order of their ids.
     pub(crate) points: Vec<(PointId, [i32; 2])>,
-    pub(crate) clip_names: Names,
-    pub(crate) sheet_names: Names,
-    pub(crate) mark_names: Names,
-    pub(crate) span_names: Names,
-    pub(crate) point_names: Names,
+    /// Clips that are others mirrored, and those others.
+    pub(crate) mirrors: Vec<(ClipId, ClipId)>,
+    pub(crate) facings: Vec<Option<FacingSet>>,
+    pub(crate) looks: Vec<Option<LookData>>,
+    pub(crate) roles: Vec<Option<RoleData>>,
+    pub(crate) phases: Vec<PhaseData>,
+    pub(crate) names: ReelNames,
     pub(crate) fingerprint: u64,
 }
 
@@ -94,7 +100,7 @@ impl Reel {
     /// # Errors
     /// When there is none, naming the nearest; or when several roles have it.
     pub fn clip(&self, name: &str) -> Result<ClipId, NameError> {
-        self.data.clip_names.look_up("clip", name).map(ClipId)
+        self.data.names.clips.look_up("clip", name).map(ClipId)
     }
 
     /// The sheet of this name.
@@ -102,7 +108,7 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn sheet(&self, name: &str) -> Result<SheetId, NameError> {
-        self.data.sheet_names.look_up("sheet", name).map(SheetId)
+        self.data.names.sheets.look_up("sheet", name).map(SheetId)
     }
 
     /// The mark of this name.
@@ -110,7 +116,7 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn mark(&self, name: &str) -> Result<MarkId, NameError> {
-        self.data.mark_names.look_up("mark", name).map(MarkId)
+        self.data.names.marks.look_up("mark", name).map(MarkId)
     }
 
     /// The span of this name.
@@ -118,7 +124,7 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn span(&self, name: &str) -> Result<SpanId, NameError> {
-        self.data.span_names.look_up("span", name).map(SpanId)
+        self.data.names.spans.look_up("span", name).map(SpanId)
     }
 
     /// The point of this name.
@@ -126,37 +132,37 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn point(&self, name: &str) -> Result<PointId, NameError> {
-        self.data.point_names.look_up("point", name).map(PointId)
+        self.data.names.points.look_up("point", name).map(PointId)
     }
 
     /// The name of a clip without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn clip_name(&self, clip: ClipId) -> &str {
-        self.data.clip_names.get(clip.index()).map_or("", |name| &name.name)
+        self.data.names.clips.get(clip.index()).map_or("", |name| &name.name)
     }
 
     /// The role of a clip; empty where none was named.
     #[must_use]
     pub fn clip_role(&self, clip: ClipId) -> &str {
-        self.data.clip_names.get(clip.index()).map_or("", |name| &name.role)
+        self.data.names.clips.get(clip.index()).map_or("", |name| &name.role)
     }
 
     /// The name of a mark without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn mark_name(&self, mark: MarkId) -> &str {
-        self.data.mark_names.get(mark.index()).map_or("", |name| &name.name)
+        self.data.names.marks.get(mark.index()).map_or("", |name| &name.name)
     }
 
     /// The name of a span without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn span_name(&self, span: SpanId) -> &str {
-        self.data.span_names.get(span.index()).map_or("", |name| &name.name)
+        self.data.names.spans.get(span.index()).map_or("", |name| &name.name)
     }
 
     /// The name of a point without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn point_name(&self, point: PointId) -> &str {
-        self.data.point_names.get(point.index()).map_or("", |name| &name.name)
+        self.data.names.points.get(point.index()).map_or("", |name| &name.name)
     }
 
     /// All clips, in the order of their ids.

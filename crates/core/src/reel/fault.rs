@@ -15,7 +15,7 @@ pub struct Fault {
 }
 
 impl Fault {
-    /// `sheets` or `clips`.
+    /// `sheets`, `clips`, `facings`, `looks`, `facts`, `cues`, `bridges` or `phases`.
     #[must_use]
     pub fn table(&self) -> &str {
         self.table
@@ -27,7 +27,7 @@ impl Fault {
         &self.role
     }
 
-    /// The name of the sheet or clip.
+    /// The name of the sheet, clip and so on.
     #[must_use]
     pub fn name(&self) -> &str {
         &self.name

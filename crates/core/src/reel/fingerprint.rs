@@ -35,8 +35,8 @@ impl Fingerprint {
 /// Everything on which playback depends, and nothing else.
 pub(super) fn of_playback(reel: &ReelData) -> u64 {
     let mut print = Fingerprint::new();
-    let clip_names = |id: u16| reel.clip_names.get(usize::from(id));
-    for (id, name) in reel.clip_names.alive() {
+    let clip_names = |id: u16| reel.names.clips.get(usize::from(id));
+    for (id, name) in reel.names.clips.alive() {
         let Some(clip) = &reel.clips[id] else { continue };
         print.name(&name.role);
         print.name(&name.name);
@@ -60,10 +60,10 @@ pub(super) fn of_playback(reel: &ReelData) -> u64 {
         }
         for (hold, mark) in &clip.marks {
             print.number(u64::from(*hold));
-            print.name(reel.mark_names.get(mark.index()).map_or("", |name| &name.name));
+            print.name(reel.names.marks.get(mark.index()).map_or("", |name| &name.name));
         }
         for (span, from, to) in &clip.spans {
-            print.name(reel.span_names.get(span.index()).map_or("", |name| &name.name));
+            print.name(reel.names.spans.get(span.index()).map_or("", |name| &name.name));
             print.number(u64::from(*from) << 16 | u64::from(*to));
         }
     }
@@ -74,7 +74,7 @@ pub(super) fn of_playback(reel: &ReelData) -> u64 {
 pub(super) fn of_family(reel: &ReelData) -> u64 {
     let mut print = Fingerprint::new();
     print.number(reel.fingerprint);
-    for (_, name) in reel.sheet_names.alive() {
+    for (_, name) in reel.names.sheets.alive() {
         print.name(&name.role);
         print.name(&name.name);
     }

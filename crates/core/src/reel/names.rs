@@ -6,6 +6,46 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 use core::fmt;
 
+/// All names of a reel.
+#[derive(Clone, Debug, Default)]
+pub(crate) struct ReelNames {
+    pub(crate) sheets: Names,
+    pub(crate) clips: Names,
+    pub(crate) marks: Names,
+    pub(crate) spans: Names,
+    pub(crate) points: Names,
+    pub(crate) facings: Names,
+    pub(crate) looks: Names,
+    /// The roles that have cues, each in a role of no name.
+    pub(crate) roles: Names,
+    pub(crate) facts: Names,
+    pub(crate) cues: Names,
+    pub(crate) bridges: Names,
+}
+
+impl ReelNames {
+    /// The same names with the same numbers, none of them alive.
+    pub(crate) fn for_next_version(&self) -> ReelNames {
+        let mut next = self.clone();
+        for names in [
+            &mut next.sheets,
+            &mut next.clips,
+            &mut next.marks,
+            &mut next.spans,
+            &mut next.points,
+            &mut next.facings,
+            &mut next.looks,
+            &mut next.roles,
+            &mut next.facts,
+            &mut next.cues,
+            &mut next.bridges,
+        ] {
+            names.list.iter_mut().for_each(|name| name.alive = false);
+        }
+        next
+    }
+}
+
 /// A table of names within roles. A name's number never changes, also in later versions of a reel.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct Names {
@@ -43,11 +83,12 @@ impl Names {
         Some(id)
     }
 
-    /// The same names with the same numbers, none of them alive.
-    pub(crate) fn for_next_version(&self) -> Names {
-        let mut next = self.clone();
-        next.list.iter_mut().for_each(|name| name.alive = false);
-        next
+    /// The how manieth name of its role it is, dead ones counted, from 0; and so the same in all
+    /// versions.
+    pub(crate) fn rank(&self, id: u16) -> usize {
+        let Some(name) = self.list.get(usize::from(id)) else { return usize::MAX };
+        let before = self.list.iter().take(usize::from(id));
+        before.filter(|other| other.role == name.role).count()
     }
 
     pub(crate) fn get(&self, id: usize) -> Option<&Name> {
@@ -113,9 +154,28 @@ pub struct NameError {
 enum Why {
     Unknown { near: Option<String>, known: usize },
     Several(String, String),
+    /// It is there, and of another kind.
+    Kind { is: &'static str, wanted: &'static str },
 }
 
 impl NameError {
+    /// There is no such name among these.
+    pub(crate) fn unknown(kind: &'static str, wanted: &str, known: &[String]) -> NameError {
+        let near = nearest(wanted, known.iter().map(String::as_str)).map(ToString::to_string);
+        let why = Why::Unknown { near, known: known.len() };
+        NameError { kind, wanted: wanted.to_string(), why }
+    }
+
+    pub(crate) fn of_kind(
+        kind: &'static str,
+        wanted: &str,
+        is: &'static str,
+        should: &'static str,
+    ) -> NameError {
+        NameError { kind, wanted: wanted.to_string(), why: Why::Kind { is, wanted: should } }
+    }
+
+
     /// The name that was asked for.
     #[must_use]
     pub fn wanted(&self) -> &str {
@@ -128,6 +188,7 @@ impl NameError {
         match &self.why {
             Why::Unknown { near, .. } => near.as_deref(),
             Why::Several(one, _) => Some(one),
+            Why::Kind { .. } => None,
         }
     }
 }
@@ -144,6 +205,9 @@ impl fmt::Display for NameError {
             }
             Why::Unknown { near: None, known } => {
                 write!(f, "there is no {kind} `{wanted}`, and none of the {known} names is near it")
+            }
+            Why::Kind { is, wanted: should } => {
+                write!(f, "the {kind} `{wanted}` is {is}, not {should}: ask for it as what it is")
             }
             Why::Several(one, other) => {
                 write!(f, "several roles have a {kind} `{wanted}`: say `{one}` or `{other}`")
@@ -269,7 +333,8 @@ mod tests {
             (Ok(walk), Ok(idle))
         );
 
-        let mut next = names.for_next_version();
+        let all = ReelNames { clips: names, ..ReelNames::default() };
+        let mut next = all.for_next_version().clips;
         assert!(next.get(usize::from(walk)).is_none() && next.look_up("clip", "walk").is_err());
         let hover = next.add("moth", "hover").unwrap();
         assert_eq!(next.add("moth", "idle"), Some(idle));

@@ -21,6 +21,8 @@ pub(crate) struct Track {
     pub(crate) is_ring: bool,
     /// Cycles; 0 for endless.
     pub(crate) repeat: u32,
+    /// No boundary between its holds can change what an actor plays.
+    pub(crate) is_quiet: bool,
 }
 
 impl Tracks {
@@ -30,11 +32,17 @@ impl Tracks {
             let first = tracks.lengths.len() as u32;
             // A dead clip has no lengths, and is never crossed quickly.
             let track = clip.as_ref().map_or(
-                Track { first: u32::MAX, last: 0, is_ring: false, repeat: 0 },
+                Track { first: u32::MAX, last: 0, is_ring: false, repeat: 0, is_quiet: false },
                 |clip| {
                     tracks.lengths.extend(clip.holds.iter().map(|hold| hold.ticks << 16));
                     let is_ring = clip.repeat == 0 && clip.mode == Mode::Loop;
-                    Track { first, last: clip.holds.len() as u16 - 1, is_ring, repeat: clip.repeat }
+                    Track {
+                        first,
+                        last: clip.holds.len() as u16 - 1,
+                        is_ring,
+                        repeat: clip.repeat,
+                        is_quiet: clip.is_quiet(),
+                    }
                 },
             );
             tracks.tracks.push(track);

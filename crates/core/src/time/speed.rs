@@ -42,6 +42,11 @@ impl Speed {
         Ok(Speed((factor + if factor < 0.0 { -0.5 } else { 0.5 }) as i32))
     }
 
+    /// The nearest speed to a factor: the greatest where it is beyond that, none where it is no number.
+    pub(crate) fn nearest(factor: f64) -> Speed {
+        Speed::from_f64(factor.clamp(RANGE.least, RANGE.greatest)).unwrap_or(Speed::STILL)
+    }
+
     /// The nearest speed to a factor.
     ///
     /// # Errors

@@ -15,6 +15,7 @@ mod quad;
 pub use blit::Blit;
 pub use place::Place;
 pub use quad::Quad;
+pub(crate) use quad::sin_cos;
 
 use crate::ids::{FrameId, ImageId};
 use crate::reel::Reel;
@@ -27,6 +28,13 @@ pub struct Flips {
     pub x: bool,
     /// Top to bottom.
     pub y: bool,
+}
+
+impl Flips {
+    /// Left and right change places once more, where it is seen in a mirror.
+    pub(crate) fn mirrored(self, mirrored: bool) -> Flips {
+        Flips { x: self.x ^ mirrored, ..self }
+    }
 }
 
 /// What to draw now: a frame of a reel, and how it is mirrored.

@@ -92,7 +92,7 @@ fn floor(value: f32) -> f32 {
 
 /// Sine and cosine, which `core` does not have, to within 2 units in the last place of an `f32`.
 /// After reduction to an eighth of a turn by quadrants, the Taylor series in `f64`.
-fn sin_cos(radians: f32) -> (f32, f32) {
+pub(crate) fn sin_cos(radians: f32) -> (f32, f32) {
     use core::f64::consts::FRAC_PI_2;
     let angle = f64::from(radians);
     // Beyond this a float tells no direction any more; infinities and NaN do not turn.

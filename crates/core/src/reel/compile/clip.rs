@@ -18,10 +18,10 @@ const MOST_HOLDS: usize = 32_000;
 const MOST_MARKS_ON_A_HOLD: usize = 32;
 const MOST_CYCLES: u32 = i32::MAX as u32;
 
-pub(super) struct ClipCompiler<'a, 'd, 'f> {
+pub(super) struct ClipCompiler<'a, 'f> {
     pub(super) clip: &'a NewClip,
     pub(super) role: String,
-    pub(super) drawings: &'a mut Drawings<'d>,
+    pub(super) drawings: &'a mut Drawings,
     pub(super) sheet_names: &'a Names,
     pub(super) clip_names: &'a Names,
     pub(super) mark_names: &'a mut Names,
@@ -29,7 +29,7 @@ pub(super) struct ClipCompiler<'a, 'd, 'f> {
     pub(super) refuse: &'a mut Refuse<'f>,
 }
 
-impl ClipCompiler<'_, '_, '_> {
+impl ClipCompiler<'_, '_> {
     pub(super) fn compile(mut self) -> Option<ClipData> {
         let faults_before = self.refuse.faults.len();
         let holds = self.holds();
@@ -56,6 +56,8 @@ impl ClipCompiler<'_, '_, '_> {
             spans: spans?,
             units_for_ground: 0,
             rings: Rings::default(),
+            mirrored: false,
+            sets: Box::default(),
         };
         if data.cycle_ticks() > LONGEST {
             let problem = "there and back takes longer than 2^47 ticks (22 days)".to_string();
@@ -111,7 +113,7 @@ impl ClipCompiler<'_, '_, '_> {
             }
         }
         let holds = frames.into_iter().zip(ticks);
-        Some(holds.map(|(frame, ticks)| HoldData { ticks, frame }).collect())
+        Some(holds.map(|(frame, ticks)| HoldData { ticks, frame, watched: 0 }).collect())
     }
 
     /// How many cycles, 0 for endless.

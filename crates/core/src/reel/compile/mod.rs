@@ -1,13 +1,17 @@
 //! From what a builder was given to a reel that can not fail.
 
 mod clip;
+mod cues;
+mod facings;
+mod looks;
 mod sheet;
 
+use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
-use super::names::Names;
+use super::names::{Names, nearest};
 use super::{BuildError, Fault, Reel, ReelBuilder, ReelData, Stamp, Tracks, fingerprint};
 use crate::clip::find_rings;
 use clip::ClipCompiler;
@@ -28,51 +32,37 @@ impl ReelBuilder {
 
 fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     let mut faults = core::mem::take(&mut builder.faults);
-    let mut data = ReelData {
-        tracks: Tracks::default(),
-        clips: Vec::new(),
-        frames: Vec::new(),
-        sheets: Vec::new(),
-        images: Vec::new(),
-        points: Vec::new(),
-        clip_names: builder.clip_names,
-        sheet_names: builder.sheet_names,
-        mark_names: builder.mark_names,
-        span_names: builder.span_names,
-        point_names: builder.point_names,
-        fingerprint: 0,
-    };
-    let mut drawings = Drawings {
-        frames: &mut data.frames,
-        images: &mut data.images,
-        points: &mut data.points,
-        sheets: &mut data.sheets,
-        own_pivots: &mut Vec::new(),
-    };
+    let mut data = ReelData { names: core::mem::take(&mut builder.names), ..ReelData::default() };
+    let mut drawings = Drawings::default();
     for (id, sheet) in builder.sheets.iter().enumerate() {
-        let mut refuse = Refuse::new("sheets", &data.sheet_names, id, &mut faults);
-        drawings.add(sheet.as_ref(), &mut data.point_names, &mut refuse);
+        let mut refuse = Refuse::new("sheets", &data.names.sheets, id, &mut faults);
+        drawings.add(sheet.as_ref(), &mut data.names.points, &mut refuse);
     }
+    let names = &mut data.names;
     for (id, clip) in builder.clips.iter().enumerate() {
         let clip = clip.as_ref().and_then(|clip| {
-            let mut refuse = Refuse::new("clips", &data.clip_names, id, &mut faults);
+            let mut refuse = Refuse::new("clips", &names.clips, id, &mut faults);
             ClipCompiler {
                 clip,
                 role: refuse.role.clone(),
                 drawings: &mut drawings,
-                sheet_names: &data.sheet_names,
-                clip_names: &data.clip_names,
-                mark_names: &mut data.mark_names,
-                span_names: &mut data.span_names,
+                sheet_names: &names.sheets,
+                clip_names: &names.clips,
+                mark_names: &mut names.marks,
+                span_names: &mut names.spans,
                 refuse: &mut refuse,
             }
             .compile()
         });
         data.clips.push(clip);
     }
+    facings::compile(&builder, &mut data, &mut faults);
+    looks::compile(&builder, &mut data, &mut drawings, &mut faults);
+    cues::compile(&builder, &mut data, &mut faults);
     if !faults.is_empty() {
         return Err(BuildError { faults });
     }
+    drawings.hand_over(&mut data);
     find_rings(&mut data.clips);
     data.tracks = Tracks::new(&data.clips);
     data.fingerprint = fingerprint::of_playback(&data);
@@ -94,6 +84,16 @@ impl<'f> Refuse<'f> {
         let role = name.map_or_else(String::new, |name| name.role.clone());
         let name = name.map_or_else(String::new, |name| name.name.clone());
         Refuse { table, role, name, faults }
+    }
+
+    /// There is no such name among those of the role; the nearest is told.
+    fn say_unknown(&mut self, key: &str, index: Option<usize>, kind: &str, name: &str, names: &Names) {
+        let of_role = names.alive().filter(|(_, known)| known.role == self.role);
+        let remedy = match nearest(name, of_role.map(|(_, known)| &*known.name)) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => format!("name a {kind} of this role"),
+        };
+        self.say(key, index, format!("there is no {kind} `{name}`"), remedy);
     }
 
     fn say(&mut self, key: &str, index: Option<usize>, problem: String, remedy: impl Into<String>) {

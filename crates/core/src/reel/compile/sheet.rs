@@ -9,20 +9,30 @@ use super::Refuse;
 use crate::ids::{FrameId, ImageId, PointId, SheetId};
 use crate::reel::names::{Names, fault_of_name};
 use crate::reel::new_sheet::Cut;
-use crate::reel::{NewFrame, NewSheet, SheetData};
+use crate::reel::{NewFrame, NewSheet, ReelData, SheetData};
 use crate::sheet::{Frame, Pivot, Rect, in_halves};
 
-/// Frames, images and points as sheets and clips add to them.
-pub(super) struct Drawings<'d> {
-    pub(super) frames: &'d mut Vec<Frame>,
-    pub(super) images: &'d mut Vec<[u32; 2]>,
-    pub(super) points: &'d mut Vec<(PointId, [i32; 2])>,
-    pub(super) sheets: &'d mut Vec<Option<SheetData>>,
+/// Frames, images and points as sheets, clips and looks add to them.
+#[derive(Default)]
+pub(super) struct Drawings {
+    pub(super) frames: Vec<Frame>,
+    images: Vec<[u32; 2]>,
+    points: Vec<(PointId, [i32; 2])>,
+    pub(super) sheets: Vec<Option<SheetData>>,
     /// Whether each frame has a pivot of its own.
-    pub(super) own_pivots: &'d mut Vec<bool>,
+    own_pivots: Vec<bool>,
+    /// Frames on other pivots, and those that they are copies of.
+    pub(super) copies: Vec<(FrameId, FrameId)>,
 }
 
-impl Drawings<'_> {
+impl Drawings {
+    pub(super) fn hand_over(self, data: &mut ReelData) {
+        data.frames = self.frames;
+        data.images = self.images;
+        data.points = self.points;
+        data.sheets = self.sheets;
+    }
+
     /// Cuts one more sheet.
     pub(super) fn add(
         &mut self,
@@ -134,10 +144,17 @@ impl Drawings<'_> {
         if let Some(copy) = known.get(&frame) {
             return Some(*copy);
         }
-        let copy = FrameId(u32::try_from(self.frames.len()).ok()?);
-        self.frames.push(Frame { pivot, ..base });
-        self.own_pivots.push(true);
+        let copy = self.copy(Frame { pivot, ..base })?;
+        self.copies.push((copy, frame));
         known.insert(frame, copy);
+        Some(copy)
+    }
+
+    /// One more frame, which is of no sheet.
+    pub(super) fn copy(&mut self, frame: Frame) -> Option<FrameId> {
+        let copy = FrameId(u32::try_from(self.frames.len()).ok()?);
+        self.frames.push(frame);
+        self.own_pivots.push(true);
         Some(copy)
     }
 }

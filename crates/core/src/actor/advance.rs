@@ -1,0 +1,74 @@
+use super::course::Course;
+use super::events::ActorEvents;
+use super::state::{Actor, CUT, OWED};
+use crate::play::{Drive, Events};
+use crate::reel::Reel;
+use crate::time::Ticks;
+
+impl Actor {
+    /// Lets game time pass, and gives the events of it: the player's, and which cue took over and
+    /// why, which bridge began, and whether the looks of an instant were cut off.
+    ///
+    /// # When cues are looked at
+    ///
+    /// What the game changes between advances is looked at together at the start of the next advance
+    /// of more than zero; within an advance, at the exact moment at which a clip ends, a mark sets a
+    /// fact, or a span begins or ends that a cue names. All marks of one hold are applied, then looked
+    /// at once. Setting an equal value is no change. So any split of the same time gives the same,
+    /// bit for bit, as with players.
+    ///
+    /// # Winner
+    ///
+    /// The first cue that holds wins. That depends on facts, facing and spans alone: `finish` and
+    /// bridges only delay it. The cue that wins again leaves what plays alone. An actor that has
+    /// vanished comes back when another cue wins.
+    ///
+    /// # Hand-over
+    ///
+    /// One cue hands over to another on a whole tick, the event's `at`; what the old clip had of that
+    /// tick is dropped, and the time left over goes to what plays next.
+    ///
+    /// # No hanging
+    ///
+    /// In one instant there are at most as many changes as there are cues; after that no look is owed,
+    /// and [`Event::CutOff`](crate::Event::CutOff) says so.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Actor, Event, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, When};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// let new = || NewClip::of(sheet).each(Ticks::from_millis(100)).frames(0..2);
+    /// builder.clip("first-blow", new().mode(Mode::Once).mark("hit", [1]).mark_sets("hit", "hits", 1));
+    /// builder.clip("second-blow", new().mode(Mode::Once));
+    /// builder.fact("hits", 0);
+    /// builder.cue("again", NewCue::play("second-blow").when(When::fact("hits", 1)));
+    /// builder.cue("begin", NewCue::play("first-blow"));
+    /// let reel = builder.build()?;
+    /// let mut bram = Actor::new(&reel, reel.role("")?);
+    /// let taken = bram.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event {
+    ///     Event::Cue { cue, at, .. } => Some((reel.cue_name(cue), at)),
+    ///     _ => None,
+    /// });
+    /// let expected = [("begin", Ticks::ZERO), ("again", Ticks::from_millis(100))];
+    /// assert_eq!(taken.collect::<Vec<_>>(), expected);
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[inline]
+    pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
+        let before = self.player;
+        let at_rest = self.flags & (OWED | CUT) == 0 && self.pulses == 0 && self.changes == 0;
+        if at_rest && self.player.glide_quietly(reel, dt) {
+            return ActorEvents::of_player(Events::new(reel, before, Drive::Time(dt)));
+        }
+        self.advance_by_cues(reel, dt)
+    }
+
+    #[inline(never)]
+    fn advance_by_cues<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
+        let course = Course::new(reel, *self, dt);
+        if let Some(course) = course.clone() {
+            *self = course.to_end();
+        }
+        ActorEvents::of_course(course)
+    }
+}

@@ -1,0 +1,221 @@
+//! What the game tells an actor, and what can be asked of it.
+
+use core::fmt;
+
+use super::state::{Actor, NO, OWED};
+use crate::cue::{FactId, FactKind, FactValue, OfFact};
+use crate::facing::Facing;
+use crate::ids::{BridgeId, CueId, LookId, RoleId};
+use crate::look::{WearError, Worn};
+use crate::play::Player;
+use crate::reel::Reel;
+use crate::time::{Speed, Ticks};
+use crate::view::View;
+
+/// Why a fact can not be set.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub enum FactError {
+    /// It is a fact of another role.
+    OtherRole,
+    /// The number is not finite, or the word is another fact's.
+    Value,
+    /// The role has no fact of this name.
+    Unknown,
+}
+
+impl fmt::Display for FactError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
+            FactError::OtherRole => "the fact is of another role: look it up by `role/name`",
+            FactError::Value => "the fact can not be this: give a finite number, or one of its words",
+            FactError::Unknown => "the role has no such fact: look at its facts",
+        })
+    }
+}
+
+impl core::error::Error for FactError {}
+
+impl Actor {
+    /// Tells a fact. It is looked at, together with all else that was told, at the start of the next
+    /// advance. Telling what is so already is no change.
+    ///
+    /// # Errors
+    /// When the fact is of another role; when a number is not finite. Nothing is changed then.
+    pub fn set<T: OfFact>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
+        if fact.role != self.role.0 {
+            return Err(FactError::OtherRole);
+        }
+        let bits = value.to_bits(fact.role, fact.slot).ok_or(FactError::Value)?;
+        if T::KIND == FactKind::Pulse {
+            self.set_off(fact.slot);
+        } else {
+            self.set_bits(fact.slot, bits);
+        }
+        Ok(())
+    }
+
+    /// Sets off a pulse: true from the start of the next advance, for one instant or for the length
+    /// that the role states. The first cue naming it that takes over uses it up. Its fall is no change.
+    ///
+    /// # Errors
+    /// When the pulse is of another role.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Actor, Grid, Mode, NewClip, NewCue, NewFact, NewSheet, Reel, Ticks, When};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
+    /// # builder.clip("stumble", NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once));
+    /// builder.fact("hurt", NewFact::pulse());
+    /// builder.cue("hurt", NewCue::play("stumble").when(When::fact("hurt", true)).finish());
+    /// builder.cue("resting", NewCue::play("idle"));
+    /// let reel = builder.build()?;
+    /// let mut bram = Actor::new(&reel, reel.role("")?);
+    /// bram.pulse(reel.fact("hurt")?)?;
+    /// bram.advance(&reel, Ticks::from_millis(300));
+    /// assert_eq!(bram.cue(), Some(reel.cue("hurt")?)); // long fallen, and it runs to its end
+    /// bram.advance(&reel, Ticks::from_millis(300));
+    /// assert_eq!(bram.cue(), Some(reel.cue("resting")?));
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    pub fn pulse(&mut self, fact: FactId<()>) -> Result<(), FactError> {
+        self.set(fact, ())
+    }
+
+    /// Tells a fact by its name, for tools: a `true` sets off a pulse.
+    ///
+    /// # Errors
+    /// When the role has no such fact, or it can not be this.
+    pub fn set_by_name(
+        &mut self,
+        reel: &Reel,
+        name: &str,
+        value: &FactValue,
+    ) -> Result<(), FactError> {
+        let role = reel.get_role(self.role).ok_or(FactError::OtherRole)?;
+        let fact = role.facts().find(|fact| fact.name() == name).ok_or(FactError::Unknown)?;
+        let bits = fact.data.bits_of(value).ok_or(FactError::Value)?;
+        match (fact.kind(), bits) {
+            (FactKind::Pulse, 0) => {}
+            (FactKind::Pulse, _) => self.set_off(fact.slot),
+            _ => self.set_bits(fact.slot, bits),
+        }
+        Ok(())
+    }
+
+    /// Sets a fact's bits; setting an equal value is no change.
+    pub(super) fn set_bits(&mut self, slot: u8, bits: u32) {
+        let fact = &mut self.facts[usize::from(slot) % crate::cue::MOST_FACTS];
+        if *fact != bits {
+            *fact = bits;
+            self.set_flag(OWED, true);
+        }
+    }
+
+    /// Sets off a pulse; how long it is up is filled in when it is looked at.
+    pub(super) fn set_off(&mut self, slot: u8) {
+        let bit = 1_u32.checked_shl(u32::from(slot)).unwrap_or(0);
+        self.pulses |= bit;
+        self.fresh |= bit;
+        self.set_flag(OWED, true);
+    }
+
+    /// Tells which way it faces. It is looked at, with all else, at the start of the next advance.
+    pub fn set_facing(&mut self, facing: Facing) {
+        if self.facing != facing {
+            self.facing = facing;
+            self.set_flag(OWED, true);
+        }
+    }
+
+    /// Which way it faces.
+    #[must_use]
+    pub fn facing(&self) -> Facing {
+        self.facing
+    }
+
+    /// Puts a look on, over the others.
+    ///
+    /// # Errors
+    /// When four are worn already, or the reel has no such look.
+    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), WearError> {
+        self.worn.put_on(reel, look)
+    }
+
+    /// Takes a look off.
+    pub fn take_off(&mut self, look: LookId) {
+        self.worn.take_off(look);
+    }
+
+    /// The looks that it wears.
+    #[must_use]
+    pub fn worn(&self) -> Worn {
+        self.worn
+    }
+
+    /// Sets how fast it plays; what a cue's fact says comes on top of it.
+    pub fn set_speed(&mut self, reel: &Reel, speed: Speed) {
+        self.speed = speed;
+        self.apply_speed(reel);
+    }
+
+    /// Stands still until [`resume`](Actor::resume). Facts are looked at meanwhile.
+    pub fn pause(&mut self) {
+        self.player.pause();
+    }
+
+    /// Goes on after a pause.
+    pub fn resume(&mut self) {
+        self.player.resume();
+    }
+
+    /// Freezes what it plays, as [`Player::hit_stop`]. Facts are looked at meanwhile.
+    pub fn hit_stop(&mut self, time: Ticks) {
+        self.player.hit_stop(time);
+    }
+
+    /// Mirrors it left to right about its pivot, besides what its facing does.
+    pub fn set_flip_x(&mut self, flipped: bool) {
+        self.player.set_flip_x(flipped);
+    }
+
+    /// Mirrors it top to bottom about its pivot.
+    pub fn set_flip_y(&mut self, flipped: bool) {
+        self.player.set_flip_y(flipped);
+    }
+
+    /// What it plays with, to be read.
+    #[must_use]
+    pub fn player(&self) -> &Player {
+        &self.player
+    }
+
+    /// Its role.
+    #[must_use]
+    pub fn role(&self) -> RoleId {
+        self.role
+    }
+
+    /// The cue that plays; during a bridge, the one that played before. `None` before the first
+    /// advance.
+    #[must_use]
+    pub fn cue(&self) -> Option<CueId> {
+        (self.cue.0 != NO).then_some(self.cue)
+    }
+
+    /// The bridge that plays, if one does.
+    #[must_use]
+    pub fn bridge(&self) -> Option<BridgeId> {
+        self.is_bridging().then_some(self.bridge)
+    }
+
+    /// What to draw now, in the looks that it wears; `None` when there is nothing.
+    #[must_use]
+    pub fn view<'r>(&self, reel: &'r Reel) -> Option<View<'r>> {
+        if self.worn == Worn::NOTHING {
+            return self.player.view(reel);
+        }
+        self.player.view_wearing(reel, &self.worn)
+    }
+}

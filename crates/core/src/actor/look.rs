@@ -1,0 +1,184 @@
+//! Looking at the cues: which one wins, and what becomes of it.
+
+use super::state::{Actor, CUT, DONE, NO, OWED};
+use crate::cue::{BridgeData, CueData, RoleData, SpeedBy, Target, facing_for};
+use crate::facing::Facing;
+use crate::ids::{BridgeId, ClipId, CueId};
+use crate::reel::Reel;
+use crate::time::{Speed, Ticks};
+
+/// What a look has led to.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Looked {
+    /// What plays goes on; its facing and its speed may have changed.
+    Nothing,
+    /// This cue begins, or starts over.
+    Cue(CueId),
+    /// This bridge begins.
+    Bridge(BridgeId),
+    /// There have been as many changes in this instant as there are cues.
+    CutOff,
+}
+
+/// What shall be done.
+enum Decision<'r> {
+    Stay,
+    /// The bridge that plays leads to this cue now.
+    Retarget(&'r CueData),
+    Begin(&'r CueData),
+    Bridge(&'r BridgeData, &'r CueData),
+}
+
+impl Actor {
+    /// Whether something has changed since the last look.
+    pub(super) fn owes_look(&self, reel: &Reel) -> bool {
+        !self.has(CUT) && (self.has(OWED) || self.player.watched(reel) != self.watched)
+    }
+
+    /// Looks at the cues once.
+    pub(super) fn look(&mut self, reel: &Reel, role: &RoleData) -> Looked {
+        self.watched = self.player.watched(reel);
+        self.set_flag(OWED, false);
+        let decision = self.decide(role);
+        self.fresh = 0;
+        let changes = matches!(decision, Decision::Begin(_) | Decision::Bridge(..));
+        if changes && usize::from(self.changes) >= role.cues.len() {
+            self.set_flag(CUT, true);
+            return Looked::CutOff;
+        }
+        self.changes += u16::from(changes);
+        match decision {
+            Decision::Begin(cue) => {
+                self.begin(reel, role, cue);
+                Looked::Cue(cue.id)
+            }
+            Decision::Bridge(bridge, target) => {
+                self.target = target.id;
+                self.bridge = bridge.id;
+                self.start(reel, role, bridge.target, None, false);
+                Looked::Bridge(bridge.id)
+            }
+            Decision::Retarget(cue) => {
+                self.target = cue.id;
+                self.go_on(reel, role);
+                Looked::Nothing
+            }
+            Decision::Stay => {
+                self.go_on(reel, role);
+                Looked::Nothing
+            }
+        }
+    }
+
+    fn decide<'r>(&self, role: &'r RoleData) -> Decision<'r> {
+        let Some(winner) = role.winner(&self.circumstances()) else { return Decision::Stay };
+        let done = self.has(DONE);
+        if self.is_bridging() {
+            // `finish` covers the bridge into its cue.
+            let target = role.cue(self.target);
+            let covered = target.filter(|target| target.finish && !role.is_above(winner.id, target.id));
+            let next = covered.unwrap_or(winner);
+            let same_bridge = |bridge: &BridgeData| bridge.id == self.bridge;
+            return if done {
+                Decision::Begin(next)
+            } else if next.id == self.target {
+                Decision::Stay
+            } else if role.bridge_between(self.cue, next.id).is_some_and(same_bridge) {
+                Decision::Retarget(next)
+            } else {
+                Decision::Begin(next)
+            };
+        }
+        let Some(cue) = role.cue(self.cue) else { return Decision::Begin(winner) };
+        if winner.id == cue.id {
+            let again = cue.again && self.fresh & cue.pulses != 0;
+            return if again { Decision::Begin(cue) } else { Decision::Stay };
+        }
+        if cue.finish && !done && !role.is_above(winner.id, cue.id) {
+            return Decision::Stay;
+        }
+        match role.bridge_between(cue.id, winner.id) {
+            Some(bridge) => Decision::Bridge(bridge, winner),
+            None => Decision::Begin(winner),
+        }
+    }
+
+    fn begin(&mut self, reel: &Reel, role: &RoleData, cue: &CueData) {
+        let (from, again) = (self.cue, self.cue == cue.id);
+        self.cue = cue.id;
+        (self.bridge, self.target) = (BridgeId(NO), CueId(NO));
+        self.pulses &= !cue.pulses;
+        self.start(reel, role, cue.target, cue.begin_after(from), again);
+    }
+
+    /// Starts what plays from now on: at a hold, in step with what has played, or at its beginning.
+    fn start(
+        &mut self,
+        reel: &Reel,
+        role: &RoleData,
+        target: Target,
+        hold: Option<u16>,
+        again: bool,
+    ) {
+        self.set_flag(DONE, false);
+        self.begun_facing = self.facing;
+        self.apply_speed_of(reel, role);
+        let Some(clip) = self.clip_of(reel, target, self.facing) else { return };
+        let playing = self.player.clip();
+        let goes_on = hold.is_none() && !again && !self.player.is_over();
+        match reel.in_phase(playing, clip).filter(|_| goes_on && self.player.fits(reel)) {
+            Some(_) if playing == clip && self.player.asked() == clip => {}
+            Some(align) => self.player.take_place(reel, clip, align),
+            None => self.player.play(reel, clip),
+        }
+        if let Some(hold) = hold {
+            self.player.seek_hold(reel, u32::from(hold));
+        }
+    }
+
+    /// What plays goes on, in its facing of now and at its speed of now.
+    fn go_on(&mut self, reel: &Reel, role: &RoleData) {
+        let plays = match role.bridge(self.bridge).filter(|_| self.is_bridging()) {
+            Some(bridge) => Some((bridge.target, bridge.turns)),
+            None => role.cue(self.cue).map(|cue| (cue.target, cue.turns)),
+        };
+        if let Some((Target::Facings(set), turns)) = plays {
+            let facing = facing_for(turns, self.facing, self.begun_facing);
+            if let Some(set) = reel.facing_set(set) {
+                self.player.turn_to(reel, set.clip(facing), facing, set.align);
+            }
+        }
+        self.apply_speed_of(reel, role);
+    }
+
+    /// The clip of a target for a facing.
+    pub(super) fn clip_of(&self, reel: &Reel, target: Target, facing: Facing) -> Option<ClipId> {
+        match target {
+            Target::Clip(clip) => Some(clip),
+            Target::Facings(set) => reel.clip_facing(set, facing),
+        }
+    }
+
+    pub(super) fn apply_speed(&mut self, reel: &Reel) {
+        if let Some(role) = reel.role_data(self.role) {
+            self.apply_speed_of(reel, role);
+        }
+    }
+
+    /// The speed that the game has set, times what the cue's fact says.
+    pub(super) fn apply_speed_of(&mut self, reel: &Reel, role: &RoleData) {
+        let by = role.cue(self.cue).filter(|_| !self.is_bridging()).and_then(|cue| cue.speed);
+        let number = |slot: u8| f64::from(f32::from_bits(self.facts[usize::from(slot)]));
+        let factor = match by {
+            None => return self.player.set_speed(self.speed),
+            Some(SpeedBy::Factor(slot)) => number(slot),
+            Some(SpeedBy::Ground(slot)) => {
+                // Units for a 65,536th of a pixel, times pixels a second, over units a second.
+                let clip = reel.clip_data(self.player.clip());
+                let units = clip.map_or(0, |clip| clip.units_for_ground) as f64;
+                number(slot) * units / Ticks::PER_SECOND as f64
+            }
+        };
+        self.player.set_speed(Speed::nearest(factor * self.speed.to_f64()));
+    }
+}

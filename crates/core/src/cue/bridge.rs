@@ -1,0 +1,79 @@
+use alloc::string::String;
+use alloc::vec::Vec;
+
+use super::NewTarget;
+use crate::facing::Align;
+
+/// What a bridge shall be; [`ReelBuilder::bridge`](crate::ReelBuilder::bridge) takes it: a short clip
+/// played once between two cues, such as landing, turning, sheathing. Of several that lead from one
+/// cue to another the first counts.
+///
+/// ```
+/// use lucky_reel_core::NewBridge;
+///
+/// let landing = NewBridge::play("land").between(["falling"], ["resting", "walking"]);
+/// ```
+#[derive(Clone, Debug)]
+#[must_use = "give it to `ReelBuilder::bridge`"]
+pub struct NewBridge {
+    pub(crate) target: NewTarget,
+    pub(crate) turns: bool,
+    pub(crate) from: Vec<String>,
+    pub(crate) to: Vec<String>,
+}
+
+impl NewBridge {
+    /// A bridge that plays a clip, which must come to an end.
+    pub fn play(clip: impl Into<String>) -> NewBridge {
+        NewBridge::of(NewTarget::Clip(clip.into()))
+    }
+
+    /// A bridge that plays a facing set's clip for the way the actor faces.
+    pub fn play_facings(set: impl Into<String>) -> NewBridge {
+        NewBridge::of(NewTarget::Facings(set.into()))
+    }
+
+    fn of(target: NewTarget) -> NewBridge {
+        NewBridge { target, turns: true, from: Vec::new(), to: Vec::new() }
+    }
+
+    /// From any of these cues to any of those.
+    pub fn between<N: Into<String>>(
+        mut self,
+        from: impl IntoIterator<Item = N>,
+        to: impl IntoIterator<Item = N>,
+    ) -> NewBridge {
+        self.from.extend(from.into_iter().map(Into::into));
+        self.to.extend(to.into_iter().map(Into::into));
+        self
+    }
+
+    /// It keeps the facing that it began with.
+    pub fn keep_facing(mut self) -> NewBridge {
+        self.turns = false;
+        self
+    }
+}
+
+/// Clips in step with one another; [`ReelBuilder::phases`](crate::ReelBuilder::phases) takes it. When
+/// one cue's clip follows another's of the same group, the place is kept.
+#[derive(Clone, Debug)]
+#[must_use = "give it to `ReelBuilder::phases`"]
+pub struct NewPhases {
+    pub(crate) clips: Vec<String>,
+    pub(crate) align: Align,
+}
+
+impl NewPhases {
+    /// These clips, by their names; `walk-*` is all whose names begin so.
+    pub fn of<N: Into<String>>(clips: impl IntoIterator<Item = N>) -> NewPhases {
+        let clips = clips.into_iter().map(Into::into).collect();
+        NewPhases { clips, align: Align::Time }
+    }
+
+    /// What is kept: the share of the cycle, if never said.
+    pub fn align(mut self, align: Align) -> NewPhases {
+        self.align = align;
+        self
+    }
+}

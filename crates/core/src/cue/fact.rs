@@ -1,0 +1,244 @@
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+use core::fmt;
+use core::marker::PhantomData;
+
+use crate::time::ExactTime;
+
+/// A fact of a role, by its kind: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<WordId>`, and
+/// `FactId<()>` for a pulse. [`Reel::fact`](crate::Reel::fact) looks it up, once.
+pub struct FactId<T> {
+    pub(crate) role: u16,
+    pub(crate) slot: u8,
+    kind: PhantomData<fn() -> T>,
+}
+
+impl<T> FactId<T> {
+    pub(crate) fn new(role: u16, slot: u8) -> FactId<T> {
+        FactId { role, slot, kind: PhantomData }
+    }
+}
+
+impl<T> Clone for FactId<T> {
+    fn clone(&self) -> FactId<T> {
+        *self
+    }
+}
+
+impl<T> Copy for FactId<T> {}
+
+impl<T> PartialEq for FactId<T> {
+    fn eq(&self, other: &FactId<T>) -> bool {
+        (self.role, self.slot) == (other.role, other.slot)
+    }
+}
+
+impl<T> Eq for FactId<T> {}
+
+impl<T> fmt::Debug for FactId<T> {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "FactId({}, {})", self.role, self.slot)
+    }
+}
+
+/// One of the words that a fact may be. [`Reel::word`](crate::Reel::word) looks it up, once.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub struct WordId {
+    pub(crate) role: u16,
+    pub(crate) slot: u8,
+    pub(crate) index: u8,
+}
+
+/// The kind of a fact.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum FactKind {
+    /// Yes or no.
+    Flag,
+    /// A whole number.
+    Whole,
+    /// A number.
+    Number,
+    /// One of a closed set of words.
+    Words,
+    /// Yes for an instant, or for a stated time; it falls by itself.
+    Pulse,
+}
+
+impl FactKind {
+    /// What it is, for messages.
+    #[must_use]
+    pub const fn told(self) -> &'static str {
+        match self {
+            FactKind::Flag => "yes or no",
+            FactKind::Whole => "a whole number",
+            FactKind::Number => "a number",
+            FactKind::Words => "one of its words",
+            FactKind::Pulse => "a pulse",
+        }
+    }
+}
+
+mod sealed {
+    pub trait Sealed {}
+    impl Sealed for bool {}
+    impl Sealed for i32 {}
+    impl Sealed for f32 {}
+    impl Sealed for super::WordId {}
+    impl Sealed for () {}
+}
+
+/// What a fact can be: `bool`, `i32`, `f32`, [`WordId`], and `()` for a pulse.
+pub trait OfFact: sealed::Sealed + Copy {
+    /// The kind of facts that are of this type.
+    const KIND: FactKind;
+    /// How it is kept; `None` where it can not be: not finite, or a word of another fact.
+    #[doc(hidden)]
+    fn to_bits(self, role: u16, slot: u8) -> Option<u32>;
+}
+
+impl OfFact for bool {
+    const KIND: FactKind = FactKind::Flag;
+    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+        Some(u32::from(self))
+    }
+}
+
+impl OfFact for i32 {
+    const KIND: FactKind = FactKind::Whole;
+    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+        Some(self as u32)
+    }
+}
+
+impl OfFact for f32 {
+    const KIND: FactKind = FactKind::Number;
+    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+        // So that −0 is no change from 0.
+        self.is_finite().then(|| (self + 0.0).to_bits())
+    }
+}
+
+impl OfFact for WordId {
+    const KIND: FactKind = FactKind::Words;
+    fn to_bits(self, role: u16, slot: u8) -> Option<u32> {
+        ((self.role, self.slot) == (role, slot)).then_some(u32::from(self.index))
+    }
+}
+
+impl OfFact for () {
+    const KIND: FactKind = FactKind::Pulse;
+    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+        Some(0)
+    }
+}
+
+/// A value of a fact, as files and tools write it.
+#[derive(Clone, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(untagged))]
+pub enum FactValue {
+    /// Yes or no; of a pulse, whether it is up.
+    Flag(bool),
+    /// A whole number.
+    Whole(i32),
+    /// A number.
+    Number(f32),
+    /// A word.
+    Word(String),
+}
+
+impl From<bool> for FactValue {
+    fn from(value: bool) -> FactValue {
+        FactValue::Flag(value)
+    }
+}
+
+impl From<i32> for FactValue {
+    fn from(value: i32) -> FactValue {
+        FactValue::Whole(value)
+    }
+}
+
+impl From<f32> for FactValue {
+    fn from(value: f32) -> FactValue {
+        FactValue::Number(value)
+    }
+}
+
+impl From<&str> for FactValue {
+    fn from(value: &str) -> FactValue {
+        FactValue::Word(value.to_string())
+    }
+}
+
+impl fmt::Display for FactValue {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        match self {
+            FactValue::Flag(value) => write!(f, "{value}"),
+            FactValue::Whole(value) => write!(f, "{value}"),
+            FactValue::Number(value) => write!(f, "{value}"),
+            FactValue::Word(value) => f.write_str(value),
+        }
+    }
+}
+
+/// What a fact shall be; [`ReelBuilder::fact`](crate::ReelBuilder::fact) takes it. A plain value
+/// makes a fact of its kind that begins so.
+#[derive(Clone, Debug)]
+pub struct NewFact {
+    pub(crate) kind: FactKind,
+    pub(crate) default: FactValue,
+    pub(crate) words: Vec<String>,
+    pub(crate) lasts: ExactTime,
+}
+
+impl NewFact {
+    fn of(kind: FactKind, default: FactValue) -> NewFact {
+        NewFact { kind, default, words: Vec::new(), lasts: ExactTime::ZERO }
+    }
+
+    /// One of these words; it begins as the first.
+    #[must_use]
+    pub fn words<W: Into<String>>(words: impl IntoIterator<Item = W>) -> NewFact {
+        let words: Vec<String> = words.into_iter().map(Into::into).collect();
+        let first = words.first().cloned().unwrap_or_default();
+        NewFact { words, ..NewFact::of(FactKind::Words, FactValue::Word(first)) }
+    }
+
+    /// The word that it begins as.
+    #[must_use]
+    pub fn starting_as(mut self, word: impl Into<String>) -> NewFact {
+        self.default = FactValue::Word(word.into());
+        self
+    }
+
+    /// Yes for one instant.
+    #[must_use]
+    pub fn pulse() -> NewFact {
+        NewFact::of(FactKind::Pulse, FactValue::Flag(false))
+    }
+
+    /// Yes for this long, so that a press just before the window counts: up to 59 seconds.
+    #[must_use]
+    pub fn pulse_lasting(time: impl Into<ExactTime>) -> NewFact {
+        NewFact { lasts: time.into(), ..NewFact::pulse() }
+    }
+}
+
+impl From<bool> for NewFact {
+    fn from(value: bool) -> NewFact {
+        NewFact::of(FactKind::Flag, value.into())
+    }
+}
+
+impl From<i32> for NewFact {
+    fn from(value: i32) -> NewFact {
+        NewFact::of(FactKind::Whole, value.into())
+    }
+}
+
+impl From<f32> for NewFact {
+    fn from(value: f32) -> NewFact {
+        NewFact::of(FactKind::Number, value.into())
+    }
+}

@@ -1,0 +1,24 @@
+//! Roles: facts that the game tells, and cues that choose the clip from them.
+//!
+//! Here is what they are; [`actor`](crate::actor) is what becomes of them while time passes.
+
+mod bridge;
+mod fact;
+mod new_cue;
+mod read;
+mod stored;
+mod when;
+
+pub use bridge::{NewBridge, NewPhases};
+pub use fact::{FactId, FactKind, FactValue, NewFact, OfFact, WordId};
+pub use new_cue::NewCue;
+pub(crate) use new_cue::{NewSpeed, NewTarget};
+pub use read::{Cue, Fact, Role};
+pub(crate) use stored::{BridgeData, CueData, FactData, PhaseData, RoleData, SpeedBy, Target, facing_for};
+pub(crate) use when::{Circumstances, Condition, Test, Within};
+pub use when::{NewWhen, When};
+
+/// A role has at most so many facts.
+pub(crate) const MOST_FACTS: usize = 32;
+/// A role's cues name at most so many spans.
+pub(crate) const MOST_SPANS: usize = 32;

@@ -1,0 +1,106 @@
+use alloc::string::String;
+use alloc::vec::Vec;
+
+use super::When;
+
+/// What a cue shall be; [`ReelBuilder::cue`](crate::ReelBuilder::cue) takes it. Cues are looked at in
+/// the order in which they are added; the first that holds wins. The last one must hold always.
+///
+/// ```
+/// use lucky_reel_core::{NewCue, When};
+///
+/// let hurt = NewCue::play("hurt").when(When::fact("hurt", true)).finish();
+/// let walking = NewCue::play_facings("walk").when(When::fact("moving", true));
+/// let resting = NewCue::play("idle"); // always holds
+/// ```
+#[derive(Clone, Debug)]
+#[must_use = "give it to `ReelBuilder::cue`"]
+pub struct NewCue {
+    pub(crate) when: Vec<When>,
+    pub(crate) target: NewTarget,
+    pub(crate) turns: bool,
+    pub(crate) finish: bool,
+    pub(crate) again: bool,
+    pub(crate) begin: Vec<(String, u32)>,
+    pub(crate) speed: Option<NewSpeed>,
+}
+
+/// What plays, by its name.
+#[derive(Clone, Debug)]
+pub(crate) enum NewTarget {
+    Clip(String),
+    Facings(String),
+}
+
+/// The fact that a cue's speed comes from.
+#[derive(Clone, Debug)]
+pub(crate) enum NewSpeed {
+    Factor(String),
+    Ground(String),
+}
+
+impl NewCue {
+    /// A cue that plays a clip.
+    pub fn play(clip: impl Into<String>) -> NewCue {
+        NewCue::of(NewTarget::Clip(clip.into()))
+    }
+
+    /// A cue that plays a facing set's clip for the way the actor faces.
+    pub fn play_facings(set: impl Into<String>) -> NewCue {
+        NewCue::of(NewTarget::Facings(set.into()))
+    }
+
+    fn of(target: NewTarget) -> NewCue {
+        NewCue {
+            when: Vec::new(),
+            target,
+            turns: true,
+            finish: false,
+            again: false,
+            begin: Vec::new(),
+            speed: None,
+        }
+    }
+
+    /// When it holds. Said several times: when any of them holds. Never said: always.
+    pub fn when(mut self, condition: When) -> NewCue {
+        self.when.push(condition);
+        self
+    }
+
+    /// It runs to the end of its clip; only a cue above it may break in.
+    pub fn finish(mut self) -> NewCue {
+        self.finish = true;
+        self
+    }
+
+    /// A fresh pulse that it names starts it over.
+    pub fn again(mut self) -> NewCue {
+        self.again = true;
+        self
+    }
+
+    /// It keeps the facing that it began with, for a blow in mid-swing.
+    pub fn keep_facing(mut self) -> NewCue {
+        self.turns = false;
+        self
+    }
+
+    /// When it follows this cue, it begins at this hold.
+    pub fn begin_after(mut self, cue: impl Into<String>, hold: u32) -> NewCue {
+        self.begin.push((cue.into(), hold));
+        self
+    }
+
+    /// It plays as fast as this fact says, a number; 1 is normal.
+    pub fn speed_from(mut self, fact: impl Into<String>) -> NewCue {
+        self.speed = Some(NewSpeed::Factor(fact.into()));
+        self
+    }
+
+    /// It plays so fast that its clip covers the ground that this fact says, in pixels a second.
+    pub fn ground_from(mut self, fact: impl Into<String>) -> NewCue {
+        self.speed = Some(NewSpeed::Ground(fact.into()));
+        self
+    }
+}

@@ -1,0 +1,262 @@
+//! Roles to be read: by tools, and by those who want to know why a clip plays.
+
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+
+use super::when::number_told;
+use super::{CueData, FactData, FactKind, RoleData, Target, Test};
+use crate::actor::Actor;
+use crate::facing::Facing;
+use crate::ids::{BridgeId, ClipId, CueId, RoleId};
+use crate::reel::Reel;
+
+/// A role of a reel, to be read.
+#[derive(Clone, Copy, Debug)]
+pub struct Role<'r> {
+    reel: &'r Reel,
+    id: RoleId,
+    data: &'r RoleData,
+}
+
+/// A fact of a role, to be read.
+#[derive(Clone, Copy, Debug)]
+pub struct Fact<'r> {
+    pub(crate) slot: u8,
+    pub(crate) data: &'r FactData,
+}
+
+/// A cue of a role, to be read.
+#[derive(Clone, Copy, Debug)]
+pub struct Cue<'r> {
+    role: Role<'r>,
+    data: &'r CueData,
+}
+
+impl Reel {
+    /// The roles that have cues.
+    pub fn roles(&self) -> impl Iterator<Item = Role<'_>> {
+        let numbered = (0_u16..).zip(&self.data.roles);
+        numbered.filter_map(|(id, data)| Some(Role { reel: self, id: RoleId(id), data: data.as_ref()? }))
+    }
+
+    /// A role to be read; `None` for a dead or foreign id.
+    #[must_use]
+    pub fn get_role(&self, role: RoleId) -> Option<Role<'_>> {
+        Some(Role { reel: self, id: role, data: self.role_data(role)? })
+    }
+}
+
+impl<'r> Role<'r> {
+    /// Its id.
+    #[must_use]
+    pub fn id(&self) -> RoleId {
+        self.id
+    }
+
+    /// Its name; empty where none was named.
+    #[must_use]
+    pub fn name(&self) -> &'r str {
+        self.reel.data.names.roles.get(self.id.index()).map_or("", |name| &name.name)
+    }
+
+    /// Its facts.
+    pub fn facts(&self) -> impl Iterator<Item = Fact<'r>> + use<'r> {
+        let numbered = (0_u8..).zip(&self.data.facts);
+        numbered.filter_map(|(slot, data)| Some(Fact { slot, data: data.as_ref()? }))
+    }
+
+    /// Its cues, in the order in which they are looked at.
+    pub fn cues(&self) -> impl Iterator<Item = Cue<'r>> + use<'r> {
+        let role = *self;
+        self.data.cues.iter().map(move |data| Cue { role, data })
+    }
+
+    /// The bridges: each with the clips that it may play, and the cues that it leads from and to.
+    pub fn bridges(&self) -> impl Iterator<Item = (BridgeId, &'r [CueId], &'r [CueId])> + use<'r> {
+        self.data.bridges.iter().map(|bridge| (bridge.id, &*bridge.from, &*bridge.to))
+    }
+
+    /// All clips that its cues and bridges name.
+    #[must_use]
+    pub fn clips(&self) -> Vec<ClipId> {
+        let cues = self.data.cues.iter().map(|cue| cue.target);
+        let targets = cues.chain(self.data.bridges.iter().map(|bridge| bridge.target));
+        targets.flat_map(|target| clips_of(self.reel, target)).collect()
+    }
+}
+
+/// The clips that a target may play, each once.
+fn clips_of(reel: &Reel, target: Target) -> Vec<ClipId> {
+    let mut clips = match target {
+        Target::Clip(clip) => Vec::from([clip]),
+        Target::Facings(set) => reel.facing_set(set).map_or_else(Vec::new, |set| set.clips.to_vec()),
+    };
+    clips.sort_unstable();
+    clips.dedup();
+    clips
+}
+
+impl<'r> Fact<'r> {
+    /// Its name.
+    #[must_use]
+    pub fn name(&self) -> &'r str {
+        &self.data.name
+    }
+
+    /// Its kind.
+    #[must_use]
+    pub fn kind(&self) -> FactKind {
+        self.data.kind
+    }
+
+    /// The words that it may be; none for other kinds.
+    #[must_use]
+    pub fn words(&self) -> &'r [String] {
+        &self.data.words
+    }
+}
+
+impl<'r> Cue<'r> {
+    /// Its id.
+    #[must_use]
+    pub fn id(&self) -> CueId {
+        self.data.id
+    }
+
+    /// Its name.
+    #[must_use]
+    pub fn name(&self) -> &'r str {
+        self.role.reel.cue_name(self.data.id)
+    }
+
+    /// Whether it runs to the end of its clip.
+    #[must_use]
+    pub fn finishes(&self) -> bool {
+        self.data.finish
+    }
+
+    /// Whether a fresh pulse starts it over.
+    #[must_use]
+    pub fn starts_over(&self) -> bool {
+        self.data.again
+    }
+
+    /// Whether it holds always.
+    #[must_use]
+    pub fn is_always(&self) -> bool {
+        self.data.when.is_empty()
+    }
+
+    /// Whether a pulse is among its conditions.
+    #[must_use]
+    pub fn names_pulse(&self) -> bool {
+        self.data.pulses != 0
+    }
+
+    /// The clips that it may play.
+    #[must_use]
+    pub fn clips(&self) -> Vec<ClipId> {
+        clips_of(self.role.reel, self.data.target)
+    }
+
+    /// Its conditions in words: any of the lists must hold, each with all of its parts.
+    #[must_use]
+    pub fn conditions(&self) -> Vec<Vec<String>> {
+        let told = |test: &Test| self.role.told(test);
+        self.data.when.iter().map(|condition| condition.iter().map(told).collect()).collect()
+    }
+
+    /// Whether it holds whenever the other one does, as far as can be seen from their parts.
+    #[must_use]
+    pub fn covers(&self, other: &Cue<'_>) -> bool {
+        let implied = |wanted: &Test, given: &[Test]| given.iter().any(|test| test.implies(wanted));
+        let covered = |given: &Vec<Test>| {
+            self.data.when.iter().any(|all| all.iter().all(|test| implied(test, given)))
+        };
+        self.data.when.is_empty() || !other.data.when.is_empty() && other.data.when.iter().all(covered)
+    }
+
+    /// The facts that its conditions and its speed ask about, by name.
+    pub fn facts(&self) -> impl Iterator<Item = &'r str> + use<'r> {
+        let (role, data) = (self.role, self.data);
+        let by_speed = data.speed.map(|speed| speed.slot());
+        let slots = data.when.iter().flatten().filter_map(Test::slot).chain(by_speed);
+        slots.filter_map(move |slot| Some(&*role.data.facts.get(usize::from(slot))?.as_ref()?.name))
+    }
+
+    /// Why it does not hold for an actor as it is now: of each list of conditions the parts that fail.
+    /// Empty when it holds.
+    #[must_use]
+    pub fn failing(&self, actor: &Actor) -> Vec<Vec<String>> {
+        let now = actor.circumstances();
+        if self.data.holds(&now) {
+            return Vec::new();
+        }
+        let failing = |condition: &Vec<Test>| {
+            let parts = condition.iter().filter(|test| !test.holds(&now));
+            parts.map(|test| {
+                let is = self.role.value_told(test, actor);
+                format!("{}, and {is}", self.role.told(test))
+            }).collect()
+        };
+        self.data.when.iter().map(failing).collect()
+    }
+}
+
+impl Role<'_> {
+    fn fact(&self, slot: u8) -> (&str, &[String]) {
+        let data = self.data.facts.get(usize::from(slot)).and_then(Option::as_ref);
+        data.map_or(("", &[]), |data| (&data.name, &data.words))
+    }
+
+    fn span_told(&self, span: u8) -> &str {
+        self.data.spans.get(usize::from(span)).map_or("", |span| self.reel.span_name(*span))
+    }
+
+    /// A test as it is wanted.
+    fn told(&self, test: &Test) -> String {
+        match test {
+            Test::Flag { slot, wanted, .. } => format!("{} = {wanted}", self.fact(*slot).0),
+            Test::Number { slot, within, .. } => {
+                let told: Vec<String> = within.iter().map(number_told).collect();
+                format!("{} = {}", self.fact(*slot).0, told.join(" or "))
+            }
+            Test::Word { slot, among } => {
+                let (name, words) = self.fact(*slot);
+                let words = (0..).zip(words).filter(|(nth, _)| among >> nth & 1 != 0);
+                let words: Vec<&str> = words.map(|(_, word)| &**word).collect();
+                format!("{name} = {}", words.join(" or "))
+            }
+            Test::Inside { span } => format!("inside = {}", self.span_told(*span)),
+            Test::Facing { among } => {
+                let among = Facing::ALL.into_iter().filter(|facing| among & 1 << *facing as u8 != 0);
+                let names: Vec<&str> = among.map(Facing::name).collect();
+                format!("facing = {}", names.join(" or "))
+            }
+        }
+    }
+
+    /// What stands against it.
+    fn value_told(&self, test: &Test, actor: &Actor) -> String {
+        let now = actor.circumstances();
+        match test {
+            Test::Flag { wanted, pulse: true, .. } => {
+                if *wanted { "there is no such pulse".to_string() } else { "it is up".to_string() }
+            }
+            Test::Flag { wanted, .. } => format!("it is {}", !wanted),
+            Test::Number { slot, whole: true, .. } => {
+                format!("it is {}", now.facts[usize::from(*slot)] as i32)
+            }
+            Test::Number { slot, .. } => {
+                format!("it is {}", f32::from_bits(now.facts[usize::from(*slot)]))
+            }
+            Test::Word { slot, .. } => {
+                let word = self.fact(*slot).1.get(now.facts[usize::from(*slot)] as usize);
+                format!("it is {}", word.map_or("", |word| word))
+            }
+            Test::Inside { .. } => "the clip is not there".to_string(),
+            Test::Facing { .. } => format!("it faces {}", now.facing.name()),
+        }
+    }
+}

@@ -1,0 +1,127 @@
+use super::Facing;
+use crate::range::{OutOfRange, Range};
+use crate::view::sin_cos;
+
+/// Between how many facings a direction is told apart.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+pub enum Ways {
+    /// Left and right alone.
+    Two,
+    /// Down, right, up, left.
+    Four,
+    /// All eight.
+    Eight,
+}
+
+impl Ways {
+    fn facings(self) -> impl Iterator<Item = Facing> {
+        let (every, from) = match self {
+            Ways::Two => (4, 2),
+            Ways::Four => (2, 0),
+            Ways::Eight => (1, 0),
+        };
+        Facing::ALL.into_iter().skip(from).step_by(every)
+    }
+}
+
+/// How a stick or a velocity becomes a facing: between how many, how far it must lean, and how far it
+/// must turn past a border before the facing changes, so that it does not flicker on the diagonal.
+///
+/// ```
+/// use lucky_reel_core::{Aim, Facing};
+///
+/// let aim = Aim::FOUR.dead_zone(0.2)?.sticky(10.0)?;
+/// let mut facing = Facing::Down;
+/// facing = Facing::from_vector([0.9, 0.3], facing, aim);
+/// assert_eq!(facing, Facing::Right);
+/// facing = Facing::from_vector([0.70, 0.72], facing, aim); // just past the diagonal
+/// assert_eq!(facing, Facing::Right);
+/// facing = Facing::from_vector([0.05, 0.1], facing, aim); // let go
+/// assert_eq!(facing, Facing::Right);
+/// facing = Facing::from_vector([0.4, 0.9], facing, aim);
+/// assert_eq!(facing, Facing::Down);
+/// # Ok::<(), lucky_reel_core::OutOfRange>(())
+/// ```
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Aim {
+    ways: Ways,
+    dead_zone: f32,
+    sticky_degrees: f32,
+}
+
+impl Aim {
+    /// Left and right alone.
+    pub const TWO: Aim = Aim::of(Ways::Two);
+    /// Down, right, up, left.
+    pub const FOUR: Aim = Aim::of(Ways::Four);
+    /// All eight.
+    pub const EIGHT: Aim = Aim::of(Ways::Eight);
+
+    /// Any lean at all counts, and a facing changes 5 degrees past its border.
+    #[must_use]
+    pub const fn of(ways: Ways) -> Aim {
+        Aim { ways, dead_zone: 0.0, sticky_degrees: 5.0 }
+    }
+
+    /// Vectors shorter than this, or as short, change nothing.
+    ///
+    /// # Errors
+    /// When it is below 0 or not finite.
+    pub fn dead_zone(mut self, length: f32) -> Result<Aim, OutOfRange> {
+        let range = Range { name: "the dead zone", least: 0.0, greatest: f64::from(f32::MAX) };
+        range.check(f64::from(length))?;
+        self.dead_zone = length;
+        Ok(self)
+    }
+
+    /// How many degrees past its border a facing changes: 0 to 20.
+    ///
+    /// # Errors
+    /// When it is out of range.
+    pub fn sticky(mut self, degrees: f32) -> Result<Aim, OutOfRange> {
+        let range = Range { name: "the sticky degrees", least: 0.0, greatest: 20.0 };
+        range.check(f64::from(degrees))?;
+        self.sticky_degrees = degrees;
+        Ok(self)
+    }
+}
+
+impl Facing {
+    /// The facing of a vector, `y` down, for a thing that has faced `before`: which stays within the
+    /// dead zone, for a vector that is not finite, and until the vector has turned far enough past
+    /// its border.
+    #[must_use]
+    pub fn from_vector(vector: [f32; 2], before: Facing, aim: Aim) -> Facing {
+        let [x, y] = vector.map(f64::from);
+        let length_squared = x * x + y * y;
+        let dead_zone = f64::from(aim.dead_zone);
+        // Squares of finite `f32`s are finite.
+        if !length_squared.is_finite() || length_squared <= dead_zone * dead_zone {
+            return before;
+        }
+        if aim.ways == Ways::Two && x == 0.0 {
+            return before;
+        }
+        let half_sector = match aim.ways {
+            Ways::Two => 90.0,
+            Ways::Four => 45.0,
+            Ways::Eight => 22.5,
+        };
+        // How far along each facing it lies; the square root is spared.
+        let along = |facing: Facing| {
+            let [fx, fy] = facing.direction().map(f64::from);
+            (x * fx + y * fy) / if fx == 0.0 || fy == 0.0 { 2.0 } else { core::f64::consts::SQRT_2 }
+        };
+        if aim.ways.facings().any(|facing| facing == before) {
+            let border: f32 = half_sector + aim.sticky_degrees;
+            let (_, cosine) = sin_cos(border.to_radians());
+            let (along, cosine) = (along(before), f64::from(cosine));
+            let past_cosine = |value: f64| value.signum() * value * value;
+            if past_cosine(along) > past_cosine(cosine) * length_squared {
+                return before;
+            }
+        }
+        let nearest = aim.ways.facings().max_by(|a, b| along(*a).total_cmp(&along(*b)));
+        nearest.unwrap_or(before)
+    }
+}

@@ -1,0 +1,123 @@
+//! Looks: other pictures for the same playback.
+
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+
+use super::sheet::Drawings;
+use super::{Fault, Refuse};
+use crate::ids::{ClipId, FrameId};
+use crate::look::{LookData, NewLook};
+use crate::reel::{ReelBuilder, ReelData, SheetData};
+use crate::sheet::Frame;
+
+pub(super) fn compile(
+    builder: &ReelBuilder,
+    data: &mut ReelData,
+    drawings: &mut Drawings,
+    faults: &mut Vec<Fault>,
+) {
+    for (id, new) in builder.looks.iter().enumerate() {
+        let mut refuse = Refuse::new("looks", &data.names.looks, id, faults);
+        let look = new.as_ref().map(|new| {
+            let mut look = LookData::default();
+            add_clips(new, data, &mut look, &mut refuse);
+            add_sheets(new, data, drawings, &mut look, &mut refuse);
+            look
+        });
+        data.looks.push(look);
+    }
+}
+
+fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut Refuse<'_>) {
+    let names = &data.names.clips;
+    for (base, other) in &new.clips {
+        let key = format!("clips.{base}");
+        let mut find = |name: &str| {
+            let found = names.find(&refuse.role, name).filter(|id| names.get((*id).into()).is_some());
+            if found.is_none() {
+                refuse.say_unknown(&key, None, "clip", name, names);
+            }
+            found.map(ClipId)
+        };
+        let (Some(base_id), Some(other_id)) = (find(base), find(other)) else { continue };
+        let clip = |id: ClipId| data.clips.get(id.index())?.as_ref();
+        // A clip at fault has told so itself.
+        let (Some(base_data), Some(other_data)) = (clip(base_id), clip(other_id)) else { continue };
+        let (wanted, count) = (base_data.holds.len(), other_data.holds.len());
+        if wanted != count {
+            let problem = format!("`{other}` has {count} holds, and `{base}` has {wanted}");
+            let remedy = "give a clip with as many holds: times and marks stay those of the base";
+            refuse.say(&key, None, problem, remedy);
+            continue;
+        }
+        look.clips.push((base_id, other_id, other_data.mirrored));
+    }
+    look.clips.sort_unstable_by_key(|(base, ..)| *base);
+    look.clips.dedup_by_key(|(base, ..)| *base);
+    // What a look has for a clip, it has for its mirrored form.
+    for (mirrored_id, base_id) in &data.mirrors {
+        if let (Some((other, mirrored)), None) = (look.clip(*base_id), look.clip(*mirrored_id)) {
+            look.clips.push((*mirrored_id, other, !mirrored));
+            look.clips.sort_unstable_by_key(|(base, ..)| *base);
+        }
+    }
+}
+
+fn add_sheets(
+    new: &NewLook,
+    data: &ReelData,
+    drawings: &mut Drawings,
+    look: &mut LookData,
+    refuse: &mut Refuse<'_>,
+) {
+    for (base, other) in &new.sheets {
+        let name = |id: usize| data.names.sheets.get(id).map_or("", |name| &name.name);
+        let key = format!("sheets.{}", name(base.index()));
+        let cut = |drawings: &Drawings, id: usize| drawings.sheets.get(id).copied().flatten();
+        let (Some(from), Some(to)) = (cut(drawings, base.index()), cut(drawings, other.index()))
+        else {
+            if name(base.index()).is_empty() || name(other.index()).is_empty() {
+                let problem = "a sheet of the look is not of this reel".to_string();
+                refuse.say(&key, None, problem, "give ids that this builder handed out");
+            }
+            continue;
+        };
+        if let Some(problem) = unlike(from, to, &drawings.frames) {
+            let remedy = "give a sheet with as many frames of the same untrimmed sizes";
+            refuse.say(&key, None, problem, remedy);
+            continue;
+        }
+        look.sheets.push((from.first_frame, from.frames, to.first_frame));
+        // Clips on pivots of their own keep them.
+        let own: Vec<(FrameId, FrameId)> = drawings.copies.clone();
+        for (copy, of) in own {
+            let Some(nth) = of.0.checked_sub(from.first_frame).filter(|nth| *nth < from.frames)
+            else {
+                continue;
+            };
+            let pivot = drawings.frames[copy.index()].pivot;
+            let instead = drawings.frames[(to.first_frame + nth) as usize];
+            if let Some(dressed) = drawings.copy(Frame { pivot, ..instead }) {
+                look.sheets.push((copy.0, 1, dressed.0));
+            }
+        }
+    }
+    look.sheets.sort_unstable();
+}
+
+/// How two sheets differ so that one can not stand for the other.
+fn unlike(base: SheetData, other: SheetData, frames: &[Frame]) -> Option<String> {
+    if base.frames != other.frames {
+        return Some(format!(
+            "the other sheet has {} frames, and the base has {}",
+            other.frames, base.frames
+        ));
+    }
+    let size = |first: u32, nth: u32| frames[(first + nth) as usize].size;
+    let unlike = (0..base.frames)
+        .find(|nth| size(base.first_frame, *nth) != size(other.first_frame, *nth))?;
+    let [a, b] = [size(base.first_frame, unlike), size(other.first_frame, unlike)];
+    let told = |[width, height]: [u32; 2]| format!("{width} x {height} px");
+    Some(format!("frame {unlike} is {}, and {} in the base", told(b), told(a)))
+}

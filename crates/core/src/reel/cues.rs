@@ -1,0 +1,136 @@
+//! What of a reel belongs to actors, looked up.
+
+use super::{NameError, Reel};
+use crate::cue::{FactId, OfFact, RoleData, WordId};
+use crate::facing::{Align, Facing, FacingSet};
+use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, RoleId};
+use crate::look::LookData;
+
+impl Reel {
+    /// The role of this name, if it has cues.
+    ///
+    /// # Errors
+    /// When there is none, or it has no cues; naming the nearest.
+    pub fn role(&self, name: &str) -> Result<RoleId, NameError> {
+        self.data.names.roles.look_up("role with cues", name).map(RoleId)
+    }
+
+    /// The facing set of this name.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip).
+    pub fn facings(&self, name: &str) -> Result<FacingsId, NameError> {
+        self.data.names.facings.look_up("facing set", name).map(FacingsId)
+    }
+
+    /// The clip that a facing set shows for a facing: the nearest one's, where it has none for it.
+    /// `None` for a dead or foreign id.
+    #[must_use]
+    pub fn clip_facing(&self, set: FacingsId, facing: Facing) -> Option<ClipId> {
+        Some(self.facing_set(set)?.clip(facing))
+    }
+
+    /// The look of this name.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip).
+    pub fn look(&self, name: &str) -> Result<LookId, NameError> {
+        self.data.names.looks.look_up("look", name).map(LookId)
+    }
+
+    /// The fact of this name, as what it is: `reel.fact::<bool>("moving")`.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip); and when it is of another kind.
+    pub fn fact<T: OfFact>(&self, name: &str) -> Result<FactId<T>, NameError> {
+        let id = self.data.names.facts.look_up("fact", name)?;
+        let (role, slot) = self.fact_place(id);
+        let data = self.role_data(RoleId(role)).and_then(|data| data.facts.get(slot)?.as_ref());
+        match data {
+            Some(fact) if fact.kind == T::KIND => Ok(FactId::new(role, slot as u8)),
+            Some(fact) => {
+                Err(NameError::of_kind("fact", name, fact.kind.told(), T::KIND.told()))
+            }
+            None => Err(NameError::of_kind("fact", name, "of a role without cues", T::KIND.told())),
+        }
+    }
+
+    /// A word of a fact.
+    ///
+    /// # Errors
+    /// When the fact has no such word, naming the nearest.
+    pub fn word(&self, fact: FactId<WordId>, word: &str) -> Result<WordId, NameError> {
+        let data = self.role_data(RoleId(fact.role));
+        let data = data.and_then(|role| role.facts.get(usize::from(fact.slot))?.as_ref());
+        let words = data.map_or(&[][..], |data| &data.words);
+        match words.iter().position(|known| known == word) {
+            Some(index) => Ok(WordId { role: fact.role, slot: fact.slot, index: index as u8 }),
+            None => Err(NameError::unknown("word", word, words)),
+        }
+    }
+
+    /// The cue of this name.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip).
+    pub fn cue(&self, name: &str) -> Result<CueId, NameError> {
+        self.data.names.cues.look_up("cue", name).map(CueId)
+    }
+
+    /// The bridge of this name.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip).
+    pub fn bridge(&self, name: &str) -> Result<BridgeId, NameError> {
+        self.data.names.bridges.look_up("bridge", name).map(BridgeId)
+    }
+
+    /// The name of a cue without its role; empty for a dead or foreign id.
+    #[must_use]
+    pub fn cue_name(&self, cue: CueId) -> &str {
+        self.data.names.cues.get(cue.index()).map_or("", |name| &name.name)
+    }
+
+    /// The name of a bridge without its role; empty for a dead or foreign id.
+    #[must_use]
+    pub fn bridge_name(&self, bridge: BridgeId) -> &str {
+        self.data.names.bridges.get(bridge.index()).map_or("", |name| &name.name)
+    }
+
+    /// The name of a look without its role; empty for a dead or foreign id.
+    #[must_use]
+    pub fn look_name(&self, look: LookId) -> &str {
+        self.data.names.looks.get(look.index()).map_or("", |name| &name.name)
+    }
+
+    /// The role of a fact, and its slot there.
+    fn fact_place(&self, id: u16) -> (u16, usize) {
+        let names = &self.data.names;
+        let role = names.facts.get(usize::from(id)).map_or("", |name| &name.role);
+        let role = names.roles.find("", role).unwrap_or(u16::MAX);
+        (role, names.facts.rank(id))
+    }
+
+    pub(crate) fn role_data(&self, role: RoleId) -> Option<&RoleData> {
+        self.data.roles.get(role.index())?.as_ref()
+    }
+
+    pub(crate) fn look_data(&self, look: LookId) -> Option<&LookData> {
+        self.data.looks.get(look.index())?.as_ref()
+    }
+
+    pub(crate) fn facing_set(&self, set: FacingsId) -> Option<&FacingSet> {
+        self.data.facings.get(set.index())?.as_ref()
+    }
+
+    /// The first facing set that shows a clip.
+    pub(crate) fn facing_set_of(&self, clip: ClipId) -> Option<&FacingSet> {
+        self.data.facings.iter().flatten().find(|set| set.has(clip))
+    }
+
+    /// How two clips keep in step, if they do.
+    pub(crate) fn in_phase(&self, one: ClipId, other: ClipId) -> Option<Align> {
+        let both = |clips: &[ClipId]| clips.contains(&one) && clips.contains(&other);
+        self.data.phases.iter().find(|group| both(&group.clips)).map(|group| group.align)
+    }
+}
