@@ -2,7 +2,7 @@
 
 use super::events::{Why, why_of};
 use super::look::Looked;
-use super::state::{Actor, CUT, DONE, NO};
+use super::state::{Actor, CUT, DONE, NO, OWED};
 use crate::cue::{FactKind, MOST_FACTS, RoleData};
 use crate::ids::{ClipId, MarkId};
 use crate::play::{Drive, Event, Events, Player};
@@ -48,6 +48,11 @@ impl<'r> Course<'r> {
                 actor.facts[slot] = lasts(role, slot);
             }
         }
+        if actor.has(OWED) {
+            // What the game tells is looked at in any case.
+            actor.changes = 0;
+            actor.set_flag(CUT, false);
+        }
         let first = if actor.cue.0 == NO { Why::Start } else { Why::Told };
         let look = actor.owes_look(reel).then_some(first);
         let (dt, now, stretch, ends_at) = (dt.get(), 0, None, None);
@@ -81,6 +86,7 @@ impl<'r> Course<'r> {
         let looked = self.actor.look(self.reel, self.role);
         let event = why_of(looked, why, &self.actor.player, Ticks::new(self.now));
         if looked == Looked::CutOff {
+            self.last_cycle = None;
             return event;
         }
         let player = &mut self.actor.player;
@@ -219,8 +225,10 @@ impl<'r> Course<'r> {
                 self.ends_at = Some(self.now);
             }
             self.look = (!self.actor.has(CUT)).then_some(Why::Ended);
+        } else if self.actor.has(CUT) {
+            self.actor.owe_nothing(self.reel);
         } else if self.actor.owes_look(self.reel) {
-            let by_mark = self.actor.has(super::state::OWED);
+            let by_mark = self.actor.has(OWED);
             self.look = Some(if by_mark { Why::Mark } else { Why::Span });
         }
     }
@@ -244,6 +252,9 @@ impl<'r> Course<'r> {
     /// When a whole cycle has changed nothing, those that follow will not, either.
     fn skip_cycles(&mut self) {
         let facts = self.actor.facts;
+        if self.actor.has(CUT) {
+            return;
+        }
         if self.last_cycle == Some(facts) && self.actor.pulses == 0 {
             if let Some(stretch) = &mut self.stretch {
                 stretch.events.skip_cycles();

@@ -32,18 +32,31 @@ enum Decision<'r> {
 impl Actor {
     /// Whether something has changed since the last look.
     pub(super) fn owes_look(&self, reel: &Reel) -> bool {
-        !self.has(CUT) && (self.has(OWED) || self.player.watched(reel) != self.watched)
+        !self.has(CUT) && (self.has(OWED) || self.inside(reel) != self.watched)
+    }
+
+    /// The spans that cues name in which it stands, by their bits. Before the first cue nothing plays.
+    fn inside(&self, reel: &Reel) -> u32 {
+        if self.cue.0 == NO { 0 } else { self.player.watched(reel) }
+    }
+
+    /// Whatever has changed calls for no look.
+    pub(super) fn owe_nothing(&mut self, reel: &Reel) {
+        self.set_flag(OWED, false);
+        self.fresh = 0;
+        self.watched = self.inside(reel);
     }
 
     /// Looks at the cues once.
     pub(super) fn look(&mut self, reel: &Reel, role: &RoleData) -> Looked {
-        self.watched = self.player.watched(reel);
+        self.watched = self.inside(reel);
         self.set_flag(OWED, false);
         let decision = self.decide(role);
         self.fresh = 0;
         let changes = matches!(decision, Decision::Begin(_) | Decision::Bridge(..));
         if changes && usize::from(self.changes) >= role.cues.len() {
             self.set_flag(CUT, true);
+            self.owe_nothing(reel);
             return Looked::CutOff;
         }
         self.changes += u16::from(changes);
@@ -107,6 +120,11 @@ impl Actor {
         let (from, again) = (self.cue, self.cue == cue.id);
         self.cue = cue.id;
         (self.bridge, self.target) = (BridgeId(NO), CueId(NO));
+        for slot in 0..self.facts.len() {
+            if self.pulses & cue.pulses & 1 << slot != 0 {
+                self.facts[slot] = 0;
+            }
+        }
         self.pulses &= !cue.pulses;
         self.start(reel, role, cue.target, cue.begin_after(from), again);
     }

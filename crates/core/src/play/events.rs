@@ -149,6 +149,14 @@ struct Reading {
     marks_told: u32,
 }
 
+impl Reading {
+    /// When all that was spent had been spent, rounded up.
+    fn moment(&self) -> Ticks {
+        let steps = self.spent.div_ceil(u128::from(self.movement.rate)) as u64;
+        Ticks::new(self.movement.first + steps)
+    }
+}
+
 impl<'r> Events<'r> {
     #[inline]
     pub(crate) fn new(reel: &'r Reel, player: Player, drive: Drive) -> Events<'r> {
@@ -188,18 +196,20 @@ impl<'r> Events<'r> {
         (reading.spent == 0).then_some(self.player)
     }
 
-    /// Leaves out all whole cycles of an endless clip that are to come.
+    /// Leaves out all whole cycles of an endless clip that are to come, but the last.
     pub(crate) fn skip_cycles(&mut self) {
         let Some(reading) = &mut self.reading else { return };
         let Some(clip) = self.reel.clip_data(self.player.clip) else { return };
         let line = self.player.line(clip);
         let cycle = u128::from(line.cycle());
-        let cycles = reading.left / cycle;
+        // The last one is played, for what it does may still last at the end.
+        let cycles = (reading.left / cycle).saturating_sub(1);
         if line.length().is_some() || cycles == 0 {
             return;
         }
         reading.left -= cycles * cycle;
         reading.spent += cycles * cycle;
+        reading.at = reading.moment();
         let along = if self.player.heads_forwards() { cycles as i32 } else { (cycles as i32).wrapping_neg() };
         self.player.cycle = self.player.cycle.wrapping_add(along);
     }
@@ -233,9 +243,7 @@ impl<'r> Events<'r> {
         }
         reading.left -= to_boundary;
         reading.spent += to_boundary;
-        let movement = &mut reading.movement;
-        let steps = reading.spent.div_ceil(u128::from(movement.rate)) as u64;
-        reading.at = Ticks::new(movement.first + steps);
+        reading.at = reading.moment();
 
         let line = player.line(self.reel.clip_data(player.clip)?);
         reading.leaving = *player;
@@ -245,7 +253,10 @@ impl<'r> Events<'r> {
         reading.cycle_crossed = if forwards { player.cycle } else { reading.leaving.cycle };
         if reading.happened.has(Happened::NEXT) {
             player.begin_next(self.reel, line);
+            let at = reading.at.get();
+            let movement = &mut reading.movement;
             if movement.by_ground {
+                let steps = at - movement.first;
                 // Each clip has its own rate, so it starts on a whole step.
                 movement.first += steps;
                 movement.steps -= steps;

@@ -92,7 +92,7 @@ fn compile_set(
         let nearest = facing.nearest_first().into_iter().find_map(|near| of[near as usize]);
         nearest.unwrap_or(ClipId(u16::MAX))
     });
-    Some(FacingSet { clips, own: of.map(|clip| clip.is_some()), align: new.align })
+    Some(FacingSet { clips, align: new.align })
 }
 
 /// Pairs of marks that change places.

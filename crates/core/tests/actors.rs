@@ -1,0 +1,115 @@
+//! The laws of actors, on random roles and scripts: against a naive actor that is walked tick by
+//! tick, and any split of the same time.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+mod cast;
+
+use cast::{Naive, Row, spec, told};
+use lucky_reel_core::*;
+use proptest::collection::vec;
+use proptest::prelude::*;
+
+#[derive(Clone, Debug)]
+enum Tell {
+    A(bool),
+    N(i32),
+    P,
+    Q,
+    Face(usize),
+    Pace(i32),
+}
+
+fn tell() -> impl Strategy<Value = Tell> {
+    prop_oneof![
+        any::<bool>().prop_map(Tell::A),
+        (0_i32..4).prop_map(Tell::N),
+        Just(Tell::P),
+        Just(Tell::Q),
+        (0_usize..8).prop_map(Tell::Face),
+    ]
+}
+
+fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
+    match *tell {
+        Tell::A(value) => actor.set(reel.fact("a").unwrap(), value).unwrap(),
+        Tell::N(value) => actor.set(reel.fact("n").unwrap(), value).unwrap(),
+        Tell::P => actor.pulse(reel.fact("p").unwrap()).unwrap(),
+        Tell::Q => actor.pulse(reel.fact("q").unwrap()).unwrap(),
+        Tell::Face(nth) => actor.set_facing(Facing::ALL[nth]),
+        Tell::Pace(quarters) => {
+            actor.set(reel.fact("pace").unwrap(), quarters as f32 / 4.0).unwrap();
+        }
+    }
+}
+
+fn tell_naive(naive: &mut Naive<'_>, tell: &Tell) {
+    match *tell {
+        Tell::A(value) => naive.set("a", i32::from(value)),
+        Tell::N(value) => naive.set("n", value),
+        Tell::P => naive.pulse("p"),
+        Tell::Q => naive.pulse("q"),
+        Tell::Face(nth) => naive.face(Facing::ALL[nth]),
+        Tell::Pace(_) => {}
+    }
+}
+
+/// Commands at ticks, in order.
+fn script(tell: impl Strategy<Value = Tell>) -> impl Strategy<Value = Vec<(u64, Tell)>> {
+    vec((0_u64..60, tell), 0..12).prop_map(|mut script| {
+        script.sort_by_key(|(at, _)| *at);
+        script
+    })
+}
+
+/// Runs an actor through a script, each stretch in steps of at most `step` ticks.
+fn run(reel: &Reel, script: &[(u64, Tell)], lasting: u64, step: u64) -> (Actor, Vec<Row>) {
+    let mut actor = Actor::new(reel, reel.role("").unwrap());
+    let (mut now, mut rows) = (0, Vec::new());
+    for (at, tell) in script.iter().map(|(at, tell)| (*at, Some(tell))).chain([(lasting, None)]) {
+        while now < at {
+            let dt = step.min(at - now);
+            let events = actor.advance(reel, Ticks::new(dt));
+            rows.extend(events.map(|event| told(reel, now + event.at().get(), event)));
+            now += dt;
+        }
+        if let Some(tell) = tell {
+            tell_actor(&mut actor, reel, tell);
+        }
+    }
+    (actor, rows)
+}
+
+proptest! {
+    /// Row by row what the laws say: first match, finish, bridges, pulses, spans, marks, phases and
+    /// facings.
+    #[test]
+    fn an_actor_does_what_the_naive_one_does(spec in spec(), script in script(tell())) {
+        let reel = spec.build();
+        let (_, rows) = run(&reel, &script, 80, 80);
+        let mut naive = Naive::new(&reel, &spec);
+        for tick in 0..80 {
+            script.iter().filter(|(at, _)| *at == tick).for_each(|(_, tell)| tell_naive(&mut naive, tell));
+            naive.tick();
+        }
+        let first = rows.iter().zip(&naive.rows).position(|(a, b)| a != b);
+        let first = first.unwrap_or(rows.len().min(naive.rows.len()));
+        let near = |rows: &[Row]| rows[first.saturating_sub(6)..(first + 4).min(rows.len())].to_vec();
+        prop_assert!(rows == naive.rows, "actor {:?}\nnaive {:?}", near(&rows), near(&naive.rows));
+    }
+
+    /// Any split of the same time gives the same state, bit for bit, and the same events; and what is
+    /// saved acts on.
+    #[test]
+    fn any_split_gives_the_same(
+        spec in spec(), script in script(prop_oneof![tell(), (-6_i32..9).prop_map(Tell::Pace)]),
+        step in 1_u64..30,
+    ) {
+        let reel = spec.build();
+        let (whole, whole_rows) = run(&reel, &script, 200, 200);
+        let (split, split_rows) = run(&reel, &script, 200, step);
+        prop_assert_eq!(whole_rows, split_rows);
+        prop_assert_eq!(whole, split);
+        prop_assert_eq!(Actor::from_bytes(&reel, &whole.to_bytes(&reel)).unwrap(), whole);
+    }
+}
