@@ -1,12 +1,13 @@
 //! `[clips.NAME]`: from what is written to what the core builds.
 
-use std::collections::BTreeSet;
+use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 
-use lucky_reel_core::{ExactTime, Mode, NewClip, ReelBuilder};
+use lucky_reel_core::{ExactTime, Facing, Mode, NewClip, ReelBuilder};
 
 use super::cuts::read_pivot;
 use super::duration;
+use super::facts::{Kinds, value_of};
 use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Origin, Origins};
@@ -21,15 +22,25 @@ struct Made {
     frames: Option<Vec<Listed>>,
 }
 
+/// What clips refer to.
+#[derive(Clone, Copy)]
+pub(super) struct Given<'g> {
+    pub(super) sheets: &'g Sheets,
+    pub(super) kinds: &'g Kinds,
+}
+
+/// The facing sets that rows have made: by name, the clip of each facing.
+pub(super) type SetsByRows = BTreeMap<String, Vec<(Facing, String)>>;
+
 pub(super) fn read(
     builder: &mut ReelBuilder,
     notes: &mut Notes<'_>,
     defaults: Option<&Node>,
     clips: Option<&Node>,
-    sheets: &Sheets,
+    Given { sheets, kinds }: Given<'_>,
     pictures: &mut Pictures<'_, '_>,
     origins: &mut Origins,
-) {
+) -> SetsByRows {
     let entries = Entries::read(notes, defaults, clips);
     if entries.len() == 0 && clips.is_none_or(|clips| clips.table().is_some()) {
         let remedy = "add one: [clips.NAME], with `frames` and `fps`";
@@ -48,7 +59,8 @@ pub(super) fn read(
         let lineage = entries.lineage(silent, *index);
         let sheet = sheet_of(silent, entry, &lineage, sheets);
         for (nth, made) in made.iter().enumerate() {
-            let reader = &mut ClipReader { lineage: &lineage, entry, made, names: &names };
+            let reader =
+                &mut ClipReader { lineage: &lineage, entry, made, names: &names, kinds };
             // Clips of one entry share their words, and so their faults.
             let clip =
                 if nth == 0 { reader.read(notes, sheet) } else { reader.read(silent, sheet) };
@@ -60,6 +72,18 @@ pub(super) fn read(
         }
         notes.listable = notes.listable.min(silent.listable);
     }
+    let by_rows = all.iter().flat_map(|(index, made)| {
+        let set = &entries.entry(*index).key;
+        made.iter().filter_map(move |made| {
+            let facing = Facing::from_name(made.row.as_deref()?)?;
+            Some((set.clone(), (facing, made.name.clone())))
+        })
+    });
+    let mut sets = SetsByRows::new();
+    for (set, of_facing) in by_rows {
+        sets.entry(set).or_default().push(of_facing);
+    }
+    sets
 }
 
 fn sheet_of<'s>(
@@ -197,6 +221,7 @@ struct ClipReader<'r, 'n> {
     made: &'r Made,
     /// All clips that the file makes.
     names: &'r BTreeSet<&'r str>,
+    kinds: &'r Kinds,
 }
 
 impl<'n> ClipReader<'_, 'n> {
@@ -367,7 +392,32 @@ impl<'n> ClipReader<'_, 'n> {
         };
         for mark in marks {
             let key = join(&said.path(), &mark.key);
-            clip = clip.mark(&mark.key, self.holds(notes, &mark.node, &key, count));
+            if mark.node.table().is_none() {
+                clip = clip.mark(&mark.key, self.holds(notes, &mark.node, &key, count));
+                continue;
+            }
+            let Some(fields) = notes.fields(&mark.node, &key, &["holds", "set"]) else { continue };
+            match fields.get("holds") {
+                Some(holds) => {
+                    let holds = self.holds(notes, holds, &join(&key, "holds"), count);
+                    clip = clip.mark(&mark.key, holds);
+                }
+                None => {
+                    let what = "it is not said which holds the mark is on";
+                    let remedy = "say them: { holds = [1, 3], set = { foot = \"left\" } }";
+                    notes.say(&mark.node.span, &join(&key, "holds"), what, remedy);
+                }
+            }
+            let set = fields.get("set");
+            if let Some(set) = set.filter(|set| set.table().is_none()) {
+                notes.say_kind(set, &join(&key, "set"), "facts, such as { foot = \"left\" }");
+            }
+            for fact in set.and_then(Node::table).unwrap_or_default() {
+                let path = join(&join(&key, "set"), &fact.key);
+                if let Some(value) = value_of(notes, &fact.node, &path, self.kinds.get(&fact.key)) {
+                    clip = clip.mark_sets(&mark.key, &fact.key, value);
+                }
+            }
         }
         clip
     }

@@ -4,11 +4,16 @@
 //! is the core's to say, and its faults are given a place here.
 
 mod clips;
+mod cues;
 mod cuts;
 mod entries;
+mod facings;
+mod facts;
 mod frames;
+mod looks;
 mod origins;
 mod packed;
+mod parts;
 mod sheets;
 
 use std::path::{Path, PathBuf};
@@ -50,7 +55,7 @@ impl RoleFile {
     /// A warning at a key of a sheet or clip, or at one of its values.
     pub(crate) fn warning(
         &self,
-        (table, name, key, index): (&'static str, &str, &str, Option<usize>),
+        (table, name, key, index): (&str, &str, &str, Option<usize>),
         what: String,
         remedy: &str,
     ) -> Option<Problem> {
@@ -118,13 +123,31 @@ pub(crate) fn read(
     let mut notes = Notes::on(path, &text);
     let mut origins = Origins::default();
     let mut images = Vec::new();
-    if let Some(fields) = notes.fields(&root, "", &["reel", "sheets", "defaults", "clips"]) {
+    const TABLES: [&str; 10] = [
+        "reel", "sheets", "defaults", "clips", "facings", "looks", "facts", "cues", "bridges",
+        "phases",
+    ];
+    if let Some(fields) = notes.fields(&root, "", &TABLES) {
         check_version(&mut notes, fields.get("reel"));
         let sheets =
             sheets::read(builder, &mut notes, fields.get("sheets"), pictures, &mut origins);
-        images = sheets.values().map(|sheet| (sheet.id, sheet.image.clone())).collect();
+        images.extend(sheets.values().map(|sheet| (sheet.id, sheet.image.clone())));
         let (defaults, clips) = (fields.get("defaults"), fields.get("clips"));
-        clips::read(builder, &mut notes, defaults, clips, &sheets, pictures, &mut origins);
+        let kinds = facts::read(builder, &mut notes, fields.get("facts"), &mut origins);
+        let given = clips::Given { sheets: &sheets, kinds: &kinds };
+        let by_rows =
+            clips::read(builder, &mut notes, defaults, clips, given, pictures, &mut origins);
+        facings::read(builder, &mut notes, fields.get("facings"), by_rows, &mut origins);
+        let looks = looks::read(
+            builder,
+            &mut notes,
+            (fields.get("looks"), fields.get("sheets")),
+            &sheets,
+            pictures,
+            &mut origins,
+        );
+        images.extend(looks);
+        cues::read(builder, &mut notes, fields, &kinds, &mut origins);
     }
     let problems = notes.problems;
     Ok(RoleFile { role, problems, images, path: path.to_owned(), text, origins })

@@ -18,7 +18,7 @@ pub(super) struct Origin {
 #[derive(Debug, Default)]
 pub(super) struct Origins {
     /// The name itself, under the empty key, and every key of it.
-    of: BTreeMap<(&'static str, String), BTreeMap<String, Written>>,
+    of: BTreeMap<(String, String), BTreeMap<String, Written>>,
 }
 
 #[derive(Clone, Debug)]
@@ -28,15 +28,15 @@ struct Written {
 }
 
 impl Origins {
-    pub(super) fn name(&mut self, table: &'static str, name: &str, origin: Origin) {
-        let keys = self.of.entry((table, name.to_owned())).or_default();
+    pub(super) fn name(&mut self, table: &str, name: &str, origin: Origin) {
+        let keys = self.of.entry((table.to_owned(), name.to_owned())).or_default();
         keys.insert(String::new(), Written { origin, items: Vec::new() });
     }
 
     /// A key of a name, and all keys below it.
     pub(super) fn key(
         &mut self,
-        table: &'static str,
+        table: &str,
         name: &str,
         key: &str,
         node: &Node,
@@ -62,32 +62,31 @@ impl Origins {
     /// A key whose values stand where the items say.
     pub(super) fn items(
         &mut self,
-        table: &'static str,
+        table: &str,
         name: &str,
         key: &str,
         origin: Origin,
         items: Vec<Range<usize>>,
     ) {
-        let keys = self.of.entry((table, name.to_owned())).or_default();
+        let keys = self.of.entry((table.to_owned(), name.to_owned())).or_default();
         keys.insert(key.to_owned(), Written { origin, items });
     }
 
     /// Where a fault was written.
     pub(super) fn find(&self, fault: &Fault) -> Option<Origin> {
-        let table = if fault.table() == "sheets" { "sheets" } else { "clips" };
-        self.at(table, fault.name(), fault.key(), fault.index())
+        self.at(fault.table(), fault.name(), fault.key(), fault.index())
     }
 
     /// Where a key was written, or one of its values; where its very key is not, the key above it, or
     /// the name.
     pub(super) fn at(
         &self,
-        table: &'static str,
+        table: &str,
         name: &str,
         key: &str,
         index: Option<usize>,
     ) -> Option<Origin> {
-        let keys = self.of.get(&(table, name.to_owned()))?;
+        let keys = self.of.get(&(table.to_owned(), name.to_owned()))?;
         let mut above = key;
         loop {
             if let Some(written) = keys.get(above) {

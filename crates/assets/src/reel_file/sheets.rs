@@ -72,6 +72,47 @@ pub(super) fn read(
     known
 }
 
+/// A sheet cut as another is, of another picture of the same size: for looks.
+pub(super) fn dressed(
+    notes: &mut Notes<'_>,
+    pictures: &mut Pictures<'_, '_>,
+    (name, image): (&str, &str),
+    base: &Node,
+    (place, key): (&Node, &str),
+) -> Option<(NewSheet, String)> {
+    let base_image = base.table()?.iter().find(|entry| entry.key == "image");
+    let Some(base_image) = base_image.and_then(|entry| entry.node.text()) else {
+        let what = "the sheet is put together from several pictures";
+        let remedy = "add a sheet for the look, and name that instead of a picture";
+        notes.say(&place.span, key, what, remedy);
+        return None;
+    };
+    let mut size_of = |notes: &mut Notes<'_>, image: &str| {
+        let size = pictures.size(image);
+        size.map_err(|problem| tell(notes, place, key, problem)).ok()
+    };
+    let (size, wanted) = (size_of(notes, image)?, size_of(notes, base_image)?);
+    if size != wanted {
+        let told = |[width, height]: [u32; 2]| format!("{width} x {height} px");
+        let what = format!("{image} is {}, and {base_image} {}", told(size), told(wanted));
+        let remedy = "a look's picture has the layout of the sheet's own";
+        notes.say(&place.span, key, what, remedy);
+        return None;
+    }
+    let mut node = base.clone();
+    if let Value::Table(entries) = &mut node.value {
+        for entry in entries.iter_mut().filter(|entry| entry.key == "image") {
+            entry.node.value = Value::Text(image.to_owned());
+        }
+    }
+    // What is wrong with the sheet has been said where the sheet was read.
+    let silent = &mut Notes::on(notes.path, notes.text);
+    let origins = &mut Origins::default();
+    let path = join("sheets", name);
+    let read = SheetReader { notes: silent, pictures, origins, name, path }.read(&node)?;
+    Some((read.new_sheet(), read.image))
+}
+
 /// What a sheet was read as.
 #[derive(Default)]
 struct Read {

@@ -204,7 +204,9 @@ impl<'r> Events<'r> {
         let cycle = u128::from(line.cycle());
         // The last one is played, for what it does may still last at the end.
         let cycles = (reading.left / cycle).saturating_sub(1);
-        if line.length().is_some() || cycles == 0 {
+        // Only where every cycle takes whole ticks does each meet the ticks alike.
+        let alike = cycle % u128::from(reading.movement.rate) == 0;
+        if line.length().is_some() || cycles == 0 || !alike {
             return;
         }
         reading.left -= cycles * cycle;

@@ -1,0 +1,315 @@
+//! `[[cues]]`, `[[bridges]]` and `[phases.NAME]`: which clip plays when.
+
+use lucky_reel_core::{
+    Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases, NewWhen, ReelBuilder, When,
+};
+
+use super::facts::{Kinds, value_of};
+use super::origins::{Origin, Origins};
+use super::parts::{align, facing, flag, texts};
+use crate::document::{Entry, Fields, Node, Notes, Value, join};
+
+const CUE: [&str; 8] = ["name", "when", "play", "turns", "finish", "again", "begin", "speed"];
+const BRIDGE: [&str; 5] = ["name", "from", "to", "play", "turns"];
+
+pub(super) fn read(
+    builder: &mut ReelBuilder,
+    notes: &mut Notes<'_>,
+    fields: Fields<'_>,
+    kinds: &Kinds,
+    origins: &mut Origins,
+) {
+    for (table, known) in [("cues", &CUE[..]), ("bridges", &BRIDGE[..])] {
+        let Some(list) = fields.get(table) else { continue };
+        let Some(nodes) = list.list() else {
+            notes.say_kind(list, table, &format!("a list of tables: [[{table}]]"));
+            continue;
+        };
+        for node in nodes {
+            let Some(fields) = notes.fields(node, table, known) else { continue };
+            let Some(name) = fields.get("name").and_then(Node::text) else {
+                let span = fields.entries.first().map_or(&node.span, |entry| &entry.key_span);
+                let what = "it has no name";
+                notes.say(span, &join(table, "name"), what, "give it one: name = \"resting\"");
+                continue;
+            };
+            let path = join(table, name);
+            let span = fields.get("name").map_or(node.span.clone(), |name| name.span.clone());
+            origins.name(table, name, Origin { span, key: path.clone() });
+            for entry in fields.entries {
+                tell_origin(origins, (table, name), entry, &join(&path, &entry.key));
+            }
+            if table == "cues" {
+                if let Some(cue) = read_cue(notes, fields, &path, kinds) {
+                    builder.cue(name, cue);
+                }
+            } else if let Some(bridge) = read_bridge(notes, fields, &path) {
+                builder.bridge(name, bridge);
+            }
+        }
+    }
+    if let Some(phases) = fields.get("phases") {
+        read_phases(builder, notes, phases, origins);
+    }
+}
+
+/// Where a value was written; of a list of tables, where each of their keys was.
+fn tell_origin(origins: &mut Origins, (table, name): (&str, &str), entry: &Entry, path: &str) {
+    origins.key(table, name, &entry.key, &entry.node, path);
+    for node in entry.node.list().unwrap_or_default() {
+        for inner in node.table().unwrap_or_default() {
+            let key = join(&entry.key, &inner.key);
+            origins.key(table, name, &key, &inner.node, &join(path, &inner.key));
+        }
+    }
+}
+
+/// What plays: a clip, or a facing set.
+enum Plays<'n> {
+    Clip(&'n str),
+    Facings(&'n str),
+}
+
+fn read_play<'n>(notes: &mut Notes<'_>, fields: Fields<'n>, path: &str) -> Option<Plays<'n>> {
+    let key = join(path, "play");
+    let Some(node) = fields.get("play") else {
+        let span = fields.entries.first().map_or(0..0, |entry| entry.key_span.clone());
+        let remedy = "name a clip, play = \"idle\", or a set, play = { facings = \"walk\" }";
+        notes.say(&span, &key, "it is not said what plays", remedy);
+        return None;
+    };
+    match (&node.value, node.text()) {
+        (_, Some(clip)) => Some(Plays::Clip(clip)),
+        (Value::Table(_), _) => {
+            let fields = notes.fields(node, &key, &["facings"])?;
+            match fields.get("facings").map(|set| (set, set.text())) {
+                Some((_, Some(set))) => Some(Plays::Facings(set)),
+                Some((set, None)) => {
+                    notes.say_kind(set, &join(&key, "facings"), "the name of a facing set");
+                    None
+                }
+                None => {
+                    notes.say(&node.span, &key, "it names no set", "write { facings = \"walk\" }");
+                    None
+                }
+            }
+        }
+        _ => {
+            notes.say_kind(node, &key, "the name of a clip, or { facings = \"walk\" }");
+            None
+        }
+    }
+}
+
+fn read_cue(
+    notes: &mut Notes<'_>,
+    fields: Fields<'_>,
+    path: &str,
+    kinds: &Kinds,
+) -> Option<NewCue> {
+    let mut cue = match read_play(notes, fields, path)? {
+        Plays::Clip(clip) => NewCue::play(clip),
+        Plays::Facings(set) => NewCue::play_facings(set),
+    };
+    if let Some(when) = fields.get("when") {
+        let one = std::slice::from_ref(when);
+        for node in when.list().unwrap_or(one) {
+            cue = cue.when(read_when(notes, node, &join(path, "when"), kinds)?);
+        }
+    }
+    let mut is = |key: &str, otherwise: bool| match fields.get(key) {
+        Some(node) => flag(notes, node, &join(path, key)).unwrap_or(otherwise),
+        None => otherwise,
+    };
+    let (finish, again, turns) = (is("finish", false), is("again", false), is("turns", true));
+    if finish {
+        cue = cue.finish();
+    }
+    if again {
+        cue = cue.again();
+    }
+    if !turns {
+        cue = cue.keep_facing();
+    }
+    if let Some(begin) = fields.get("begin") {
+        let one = std::slice::from_ref(begin);
+        for node in begin.list().unwrap_or(one) {
+            cue = read_begin(notes, node, &join(path, "begin"), cue);
+        }
+    }
+    if let Some(speed) = fields.get("speed") {
+        let path = join(path, "speed");
+        let fields = notes.fields(speed, &path, &["fact", "ground"])?;
+        let name = |key: &str| fields.get(key).and_then(Node::text);
+        cue = match (name("fact"), name("ground")) {
+            (Some(fact), None) => cue.speed_from(fact),
+            (None, Some(fact)) => cue.ground_from(fact),
+            _ => {
+                let remedy = "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
+                notes.say(&speed.span, &path, "it is not said which fact gives the speed", remedy);
+                cue
+            }
+        };
+    }
+    Some(cue)
+}
+
+/// `{ from = "falling", hold = 2 }`
+fn read_begin(notes: &mut Notes<'_>, node: &Node, path: &str, mut cue: NewCue) -> NewCue {
+    let Some(fields) = notes.fields(node, path, &["from", "hold"]) else { return cue };
+    let hold = fields.get("hold").and_then(Node::whole);
+    let (Some(from), Some(hold)) = (fields.get("from"), hold) else {
+        let remedy = "write { from = \"falling\", hold = 2 }";
+        notes.say(&node.span, path, "it is not said after which cue it begins where", remedy);
+        return cue;
+    };
+    for name in texts(notes, from, &join(path, "from"), "the names of cues").unwrap_or_default() {
+        cue = cue.begin_after(name, hold);
+    }
+    cue
+}
+
+/// One table: all of it.
+fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> Option<When> {
+    let Some(entries) = node.table() else {
+        notes.say_kind(node, path, "conditions, such as { moving = true, lift = \"> 0\" }");
+        return None;
+    };
+    let mut parts = Vec::new();
+    for entry in entries {
+        let path = join(path, &entry.key);
+        match &*entry.key {
+            "inside" => match entry.node.text() {
+                Some(span) => parts.push(NewWhen::Inside(span.to_owned())),
+                None => notes.say_kind(&entry.node, &path, "the name of a span"),
+            },
+            "facing" => {
+                let names = texts(notes, &entry.node, &path, "facings").unwrap_or_default();
+                let facings: Option<Vec<Facing>> =
+                    names.into_iter().map(|name| facing(notes, &entry.node, &path, name)).collect();
+                parts.push(NewWhen::Facing(facings?));
+            }
+            fact => parts.extend(read_test(notes, &entry.node, &path, fact, kinds.get(fact))),
+        }
+    }
+    Some(When::all(parts))
+}
+
+/// A value, a comparison, a range, or a list of values.
+fn read_test(
+    notes: &mut Notes<'_>,
+    node: &Node,
+    path: &str,
+    fact: &str,
+    kind: Option<&FactKind>,
+) -> Option<NewWhen> {
+    let name = fact.to_owned();
+    if let Some(nodes) = node.list() {
+        let values: Option<Vec<FactValue>> =
+            nodes.iter().map(|node| value_of(notes, node, path, kind)).collect();
+        return Some(NewWhen::Is(name, values?));
+    }
+    let Some(text) = node.text() else {
+        return Some(NewWhen::Is(name, vec![value_of(notes, node, path, kind)?]));
+    };
+    if let Some(word) = text.strip_prefix("!= ").filter(|_| kind == Some(&FactKind::Words)) {
+        return Some(NewWhen::IsNot(name, vec![word.trim().into()]));
+    }
+    if !matches!(kind, Some(FactKind::Whole | FactKind::Number)) {
+        return Some(NewWhen::Is(name, vec![text.into()]));
+    }
+    match comparison(text) {
+        Some(Compared::Within(from, to)) => Some(NewWhen::Within { fact: name, from, to }),
+        Some(Compared::Not(number)) => {
+            let value = match kind {
+                Some(FactKind::Whole) => FactValue::Whole(number as i32),
+                _ => FactValue::Number(number as f32),
+            };
+            Some(NewWhen::IsNot(name, vec![value]))
+        }
+        None => {
+            let what = format!("`{text}` compares with no number");
+            let remedy = "write such as \"> 0\", \"<= 2\", \"!= 1\" or \"-2 to 3\"";
+            notes.say(&node.span, path, what, remedy);
+            None
+        }
+    }
+}
+
+enum Compared {
+    Within((f64, bool), (f64, bool)),
+    Not(f64),
+}
+
+/// `> 0`, `<= 2`, `!= 1` or `-2 to 3`.
+fn comparison(text: &str) -> Option<Compared> {
+    let number = |text: &str| text.trim().parse::<f64>().ok().filter(|number| number.is_finite());
+    let (least, greatest) = ((f64::NEG_INFINITY, false), (f64::INFINITY, false));
+    let text = text.trim();
+    if let Some((from, to)) = text.split_once(" to ") {
+        return Some(Compared::Within((number(from)?, true), (number(to)?, true)));
+    }
+    let within = |from, to| Some(Compared::Within(from, to));
+    if let Some(rest) = text.strip_prefix(">=") {
+        within((number(rest)?, true), greatest)
+    } else if let Some(rest) = text.strip_prefix("<=") {
+        within(least, (number(rest)?, true))
+    } else if let Some(rest) = text.strip_prefix("!=") {
+        Some(Compared::Not(number(rest)?))
+    } else if let Some(rest) = text.strip_prefix('>') {
+        within((number(rest)?, false), greatest)
+    } else if let Some(rest) = text.strip_prefix('<') {
+        within(least, (number(rest)?, false))
+    } else {
+        let rest = text.strip_prefix('=').unwrap_or(text);
+        within((number(rest)?, true), (number(rest)?, true))
+    }
+}
+
+fn read_bridge(notes: &mut Notes<'_>, fields: Fields<'_>, path: &str) -> Option<NewBridge> {
+    let bridge = match read_play(notes, fields, path)? {
+        Plays::Clip(clip) => NewBridge::play(clip),
+        Plays::Facings(set) => NewBridge::play_facings(set),
+    };
+    let mut cues = |key: &str| match fields.get(key) {
+        Some(node) => texts(notes, node, &join(path, key), "the names of cues").unwrap_or_default(),
+        None => Vec::new(),
+    };
+    let bridge = bridge.between(cues("from"), cues("to"));
+    let turns = fields.get("turns").and_then(|node| flag(notes, node, &join(path, "turns")));
+    Some(if turns == Some(false) { bridge.keep_facing() } else { bridge })
+}
+
+fn read_phases(
+    builder: &mut ReelBuilder,
+    notes: &mut Notes<'_>,
+    phases: &Node,
+    origins: &mut Origins,
+) {
+    let Some(entries) = phases.table() else {
+        notes.say_kind(phases, "phases", "tables, such as [phases.legs]");
+        return;
+    };
+    for entry in entries {
+        let path = join("phases", &entry.key);
+        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
+        origins.name("phases", &entry.key, origin);
+        let Some(fields) = notes.fields(&entry.node, &path, &["clips", "align"]) else { continue };
+        for field in fields.entries {
+            let path = join(&path, &field.key);
+            origins.key("phases", &entry.key, &field.key, &field.node, &path);
+        }
+        let Some(clips) = fields.get("clips") else {
+            let remedy = "name them: clips = [\"walk-*\", \"run-*\"]";
+            notes.say(&entry.key_span, &path, "it is not said which clips keep in step", remedy);
+            continue;
+        };
+        let clips = texts(notes, clips, &join(&path, "clips"), "the names of clips");
+        let mut group = NewPhases::of(clips.unwrap_or_default());
+        let kept = fields.get("align").and_then(|node| align(notes, node, &join(&path, "align")));
+        if let Some(kept) = kept {
+            group = group.align(kept);
+        }
+        builder.phases(&entry.key, group);
+    }
+}

@@ -1,0 +1,133 @@
+//! `[facts]`: what the game tells, with the defaults and so the kinds.
+
+use std::collections::BTreeMap;
+
+use lucky_reel_core::{FactKind, FactValue, NewFact, ReelBuilder};
+
+use super::duration;
+use super::origins::{Origin, Origins};
+use crate::document::{Node, Notes, Value, join};
+
+/// The kinds of facts, by their names.
+pub(super) type Kinds = BTreeMap<String, FactKind>;
+
+pub(super) fn read(
+    builder: &mut ReelBuilder,
+    notes: &mut Notes<'_>,
+    facts: Option<&Node>,
+    origins: &mut Origins,
+) -> Kinds {
+    let mut kinds = Kinds::new();
+    let Some(facts) = facts else { return kinds };
+    let Some(entries) = facts.table() else {
+        notes.say_kind(facts, "facts", "facts with their defaults, such as moving = false");
+        return kinds;
+    };
+    for entry in entries {
+        let path = join("facts", &entry.key);
+        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
+        origins.name("facts", &entry.key, origin);
+        for field in entry.node.table().unwrap_or_default() {
+            let path = join(&path, &field.key);
+            origins.key("facts", &entry.key, &field.key, &field.node, &path);
+        }
+        if let Some((kind, fact)) = read_fact(notes, &entry.node, &path) {
+            kinds.insert(entry.key.clone(), kind);
+            builder.fact(&entry.key, fact);
+        }
+    }
+    kinds
+}
+
+fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind, NewFact)> {
+    match &node.value {
+        Value::Bool(value) => return Some((FactKind::Flag, (*value).into())),
+        Value::Number(text) => {
+            return match number_of(text) {
+                Some(FactValue::Whole(number)) => Some((FactKind::Whole, number.into())),
+                Some(FactValue::Number(number)) => Some((FactKind::Number, number.into())),
+                _ => {
+                    let remedy = "write a whole number of 32 bits, or one with a point";
+                    notes.say(&node.span, path, "a fact can not be this number", remedy);
+                    None
+                }
+            };
+        }
+        Value::Table(_) => {}
+        _ => {
+            let wanted = "a default such as false, 0, 0.0, { pulse = true } or { words = [\"none\", …] }";
+            notes.say_kind(node, path, wanted);
+            return None;
+        }
+    }
+    let fields = notes.fields(node, path, &["pulse", "words", "default"])?;
+    match (fields.get("pulse"), fields.get("words"), fields.get("default")) {
+        (Some(pulse), None, None) => {
+            let fact = match &pulse.value {
+                Value::Bool(true) => NewFact::pulse(),
+                _ => NewFact::pulse_lasting(duration(notes, pulse, &join(path, "pulse"))?),
+            };
+            Some((FactKind::Pulse, fact))
+        }
+        (None, Some(words), default) => {
+            let read: Option<Vec<&str>> =
+                words.list().and_then(|words| words.iter().map(Node::text).collect());
+            let Some(read) = read else {
+                notes.say_kind(words, &join(path, "words"), "words such as [\"none\", \"left\"]");
+                return None;
+            };
+            let mut fact = NewFact::words(read);
+            if let Some(default) = default {
+                match default.text() {
+                    Some(word) => fact = fact.starting_as(word),
+                    None => {
+                        notes.say_kind(default, &join(path, "default"), "one of the words");
+                        return None;
+                    }
+                }
+            }
+            Some((FactKind::Words, fact))
+        }
+        _ => {
+            let remedy = "write { pulse = true }, { pulse = \"100ms\" } or { words = [\"none\", …] }";
+            notes.say(&node.span, path, "it is not said what the fact can be", remedy);
+            None
+        }
+    }
+}
+
+/// A whole number, or one with a point.
+fn number_of(text: &str) -> Option<FactValue> {
+    if text.contains(['.', 'e', 'E']) {
+        let number: f32 = text.parse().ok()?;
+        number.is_finite().then_some(FactValue::Number(number))
+    } else {
+        text.parse().ok().map(FactValue::Whole)
+    }
+}
+
+/// A value for a fact of a kind, where that is known; whether it fits is the core's to say.
+pub(super) fn value_of(
+    notes: &mut Notes<'_>,
+    node: &Node,
+    path: &str,
+    kind: Option<&FactKind>,
+) -> Option<FactValue> {
+    let value = match &node.value {
+        Value::Bool(value) => Some(FactValue::Flag(*value)),
+        Value::Text(text) => Some(FactValue::Word(text.clone())),
+        Value::Number(text) => number_of(text),
+        _ => None,
+    };
+    if value.is_none() {
+        let wanted = match kind {
+            Some(FactKind::Flag | FactKind::Pulse) => "true or false",
+            Some(FactKind::Whole) => "a whole number",
+            Some(FactKind::Number) => "a number",
+            Some(FactKind::Words) => "one of its words",
+            None => "true or false, a number or a word",
+        };
+        notes.say_kind(node, path, wanted);
+    }
+    value
+}

@@ -1,0 +1,55 @@
+//! Small values that several tables share.
+
+use lucky_reel_core::{Align, Facing};
+
+use crate::document::{Node, Notes};
+
+/// A text, or a list of texts.
+pub(super) fn texts<'n>(
+    notes: &mut Notes<'_>,
+    node: &'n Node,
+    path: &str,
+    wanted: &str,
+) -> Option<Vec<&'n str>> {
+    let one = std::slice::from_ref(node);
+    let texts: Option<Vec<&str>> = node.list().unwrap_or(one).iter().map(Node::text).collect();
+    if texts.is_none() {
+        notes.say_kind(node, path, wanted);
+    }
+    texts
+}
+
+/// `true` or `false`.
+pub(super) fn flag(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<bool> {
+    match node.value {
+        crate::document::Value::Bool(value) => Some(value),
+        _ => {
+            notes.say_kind(node, path, "true or false");
+            None
+        }
+    }
+}
+
+/// A facing by its name.
+pub(super) fn facing(notes: &mut Notes<'_>, node: &Node, path: &str, name: &str) -> Option<Facing> {
+    let facing = Facing::from_name(name);
+    if facing.is_none() {
+        let names = Facing::ALL.map(Facing::name);
+        let remedy = match lucky_reel_core::reel::nearest(name, names) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => format!("the facings are {}", names.join(", ")),
+        };
+        notes.say(&node.span, path, format!("there is no facing `{name}`"), remedy);
+    }
+    facing
+}
+
+/// What is kept when one clip takes another's place.
+pub(super) fn align(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<Align> {
+    let found = Align::ALL.into_iter().find(|align| node.text() == Some(align.name()));
+    if found.is_none() {
+        let remedy = "use \"time\", \"hold\" or \"start\"";
+        notes.say(&node.span, path, "there is no such way to keep the place", remedy);
+    }
+    found
+}
