@@ -15,6 +15,7 @@
 //! | [`render`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`convert`](mod@convert) | reel files as TOML or JSON, and their schema |
+//! | [`script`] | facts over time, for tools and tests |
 //! | [`whole_file`] | files that are written whole or not at all |
 
 mod art;
@@ -33,6 +34,7 @@ mod pictures;
 mod problem;
 mod reel_file;
 pub mod render;
+pub mod script;
 mod source;
 pub mod whole_file;
 

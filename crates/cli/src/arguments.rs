@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use lucky_reel::assets::Limits;
-use lucky_reel::{ExactTime, Speed};
+use lucky_reel::{ExactTime, Facing, Speed};
 
 /// Plays, traces and draws sprite clips.
 #[derive(Debug, Parser)]
@@ -52,6 +52,7 @@ pub(crate) enum Command {
     Measure(Measure),
     Clips(Clips),
     Trace(Trace),
+    Explain(Explain),
     Draw(Draw),
     Render(Render),
     Check(Check),
@@ -126,15 +127,11 @@ pub(crate) struct Trace {
     pub(crate) reel: PathBuf,
     /// The clip's name
     pub(crate) clip: String,
-    /// Game time of one update
-    #[arg(long, value_name = "DURATION", default_value = "1/60s", value_parser = some_time)]
-    pub(crate) every: ExactTime,
+    #[command(flatten)]
+    pub(crate) pacing: Pacing,
     /// Game time of all updates; the last one may be shorter
-    #[arg(long, value_name = "DURATION", default_value = "2s", value_parser = any_time)]
+    #[arg(long, value_name = "DURATION", default_value = "2s", value_parser = any_time, conflicts_with = "updates")]
     pub(crate) lasting: ExactTime,
-    /// Takes the updates from a file (or - for standard input), a duration a line
-    #[arg(long, value_name = "FILE", conflicts_with_all = ["every", "lasting"])]
-    pub(crate) updates: Option<PathBuf>,
     /// How fast and which way: 1 is normal, negative is backwards; also a ratio such as 3/4
     #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
     pub(crate) speed: Speed,
@@ -146,17 +143,75 @@ pub(crate) struct Trace {
     pub(crate) format: TraceFormat,
 }
 
-/// Draws a clip at a glance, as a PNG.
+/// The updates of a trace.
 #[derive(Debug, Args)]
-#[command(
-    after_help = "Example:\n  lucky-reel draw demo/greenhouse/bram.reel.toml walk-right --to walk.png"
-)]
+pub(crate) struct Pacing {
+    /// Game time of one update
+    #[arg(long, value_name = "DURATION", default_value = "1/60s", value_parser = some_time)]
+    pub(crate) every: ExactTime,
+    /// Takes the updates from a file (or - for standard input), a duration a line
+    #[arg(long, value_name = "FILE", conflicts_with = "every")]
+    pub(crate) updates: Option<PathBuf>,
+}
+
+/// Tells which cue wins, and why the others do not.
+///
+/// With --script an actor is played through a script of facts instead, and printed as by trace; the
+/// names of cues and bridges stand in the column mark. Lines of a script: at 0.5s set moving=true
+/// lift=-2 | at 1s pulse hurt | at 1s face left | at 2s wear dusk | at 3s take off dusk |
+/// at 3s speed 0.5 | at 4s hit-stop 80ms | at 4s pause | at 5s resume. Their times are exact, whatever
+/// the update.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  \
+    lucky-reel explain demo/greenhouse/bram.reel.toml --facts \"moving=true lift=-2\"\n  \
+    lucky-reel explain demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --every 100ms")]
+pub(crate) struct Explain {
+    /// The reel files
+    #[arg(required = true, value_name = "REEL")]
+    pub(crate) reels: Vec<PathBuf>,
+    /// The role, where several have cues
+    #[arg(long, value_name = "NAME")]
+    pub(crate) role: Option<String>,
+    /// Facts that are told at the start, such as \"moving=true lift=-2\"
+    #[arg(long, value_name = "FACTS", allow_hyphen_values = true)]
+    pub(crate) facts: Vec<String>,
+    /// Which way it faces at the start
+    #[arg(long, value_name = "FACING", value_parser = facing)]
+    pub(crate) facing: Option<Facing>,
+    /// Plays this script
+    #[arg(long, value_name = "FILE")]
+    pub(crate) script: Option<PathBuf>,
+    #[command(flatten)]
+    pub(crate) pacing: Pacing,
+    /// Game time of all updates [default: one second after the script's last line]
+    #[arg(long, value_name = "DURATION", value_parser = any_time, conflicts_with = "updates")]
+    pub(crate) lasting: Option<ExactTime>,
+    /// How to print it
+    #[arg(long, value_enum, default_value_t = TraceFormat::Table)]
+    pub(crate) format: TraceFormat,
+}
+
+/// Draws a clip at a glance, or an actor that follows a script, as a PNG.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  \
+    lucky-reel draw demo/greenhouse/bram.reel.toml walk-right --to walk.png\n  \
+    lucky-reel draw demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --to night.png")]
 pub(crate) struct Draw {
     /// The reel file
     pub(crate) reel: PathBuf,
     /// The clip's name
-    pub(crate) clip: String,
-    /// The picture's file [default: CLIP.png]
+    #[arg(required_unless_present = "script", conflicts_with = "script")]
+    pub(crate) clip: Option<String>,
+    /// Draws an actor that follows this script, instead of a clip
+    #[arg(long, value_name = "FILE")]
+    pub(crate) script: Option<PathBuf>,
+    /// The role that the script is for, where several have cues
+    #[arg(long, value_name = "NAME", requires = "script")]
+    pub(crate) role: Option<String>,
+    /// Game time of the script [default: one second after its last line]
+    #[arg(long, value_name = "DURATION", value_parser = any_time, requires = "script")]
+    pub(crate) lasting: Option<ExactTime>,
+    /// The picture's file [default: CLIP.png, or the script's name]
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
     /// Write over a file that is there already
@@ -299,6 +354,12 @@ pub(crate) enum TraceFormat {
 
 fn any_time(text: &str) -> Result<ExactTime, String> {
     text.parse().map_err(|error: lucky_reel::ParseTimeError| error.to_string())
+}
+
+fn facing(text: &str) -> Result<Facing, String> {
+    Facing::from_name(text).ok_or_else(|| {
+        format!("write one of {}", Facing::ALL.map(Facing::name).join(", "))
+    })
 }
 
 fn some_time(text: &str) -> Result<ExactTime, String> {

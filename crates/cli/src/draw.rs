@@ -4,15 +4,27 @@ use std::path::PathBuf;
 use lucky_reel::assets::{Limits, Loader, chart, whole_file};
 
 use crate::arguments::Draw;
+use crate::explain::{length_of, read_script, role_of};
 use crate::failure::Failure;
 
 pub(crate) fn run(arguments: &Draw, limits: Limits) -> Result<(), Failure> {
     let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
-    let clip = art.reel.clip(&arguments.clip)?;
-    let picture = chart::clip(&art, clip)
-        .ok_or_else(|| Failure::new("the picture would be too large: draw a shorter clip"))?;
-    let name = || PathBuf::from(format!("{}.png", art.reel.clip_name(clip)));
-    let path = arguments.to.clone().unwrap_or_else(name);
+    let (picture, name) = match (&arguments.script, &arguments.clip) {
+        (Some(path), _) => {
+            let role = role_of(&art.reel, arguments.role.as_deref())?;
+            let script = read_script(path, role)?;
+            let lasting = length_of(&script, arguments.lasting).to_ticks();
+            let name = path.file_stem().map(|name| name.to_string_lossy().into_owned());
+            (chart::script(&art, role, &script, lasting), name.unwrap_or_default())
+        }
+        (None, clip) => {
+            let clip = art.reel.clip(clip.as_deref().unwrap_or_default())?;
+            (chart::clip(&art, clip), art.reel.clip_name(clip).to_owned())
+        }
+    };
+    let too_large = "the picture would be too large: draw less of it";
+    let picture = picture.ok_or_else(|| Failure::new(too_large))?;
+    let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}.png")));
     whole_file::write(&path, arguments.force, |file| file.write_all(&picture.to_png()))?;
     eprintln!("drawn: {}", path.display());
     Ok(())

@@ -6,6 +6,7 @@ mod clips;
 mod convert;
 mod demo;
 mod draw;
+mod explain;
 mod failure;
 mod files;
 mod gather;
@@ -13,7 +14,9 @@ mod measure;
 mod print;
 mod progress;
 mod render;
+mod rows;
 mod trace;
+mod updates;
 
 use std::process::ExitCode;
 
@@ -35,6 +38,7 @@ fn main() -> ExitCode {
         Command::Check(check) => check::run(check, limits),
         Command::Gather(gather) => gather::run(gather, limits),
         Command::Convert(convert) => convert::run(convert),
+        Command::Explain(explain) => explain::run(explain, limits),
         Command::Schema => convert::print_schema(),
     };
     match done {

@@ -29,6 +29,8 @@
 //! | [`sheet`] | grids, frames, pivots |
 //! | [`clip`] | what a clip is made of |
 //! | [`reel`] | the builder, its faults, and the compiled reel |
+//! | [`facing`], [`look`] | which way a thing faces, and what it wears |
+//! | [`cue`], [`actor`] | facts, cues and bridges, and the players that follow them |
 //! | [`play`] | players, events, the look-up, saving: the laws of playback |
 //! | [`view`] | what to draw and where: quads and blits |
 #![no_std]
@@ -53,7 +55,7 @@ pub mod view;
 pub use actor::{Actor, ActorEvents, FactError, Why};
 pub use clip::{End, Mode, NewClip};
 pub use cue::{
-    FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, When, WordId,
+    Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role, When, WordId,
 };
 pub use facing::{Aim, Align, Facing, NewFacings, Ways};
 pub use ids::{

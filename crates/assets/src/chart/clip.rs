@@ -167,13 +167,17 @@ fn draw_hold(
     (index, hold): (u32, Hold),
     [x, top, width]: [i32; 3],
 ) {
-    let Some(view) = View::of(&art.reel, hold.frame, Flips::default()) else { return };
+    let flips = Flips { x: clip.is_mirrored(), y: false };
+    let Some(view) = View::of(&art.reel, hold.frame, flips) else { return };
     let frame_number = art.reel.frame(hold.frame).map_or(0, |frame| frame.index());
     let [frame_width, frame_height] =
         view.size().map(|side| side.saturating_mul(layout.zoom) as i32);
     if frame_width <= width {
         // The pivot stands where it does in the frame, so that frames can be compared.
-        let pivot = view.pivot().map(|side| (side * layout.zoom as f32) as i32);
+        let mut pivot = view.pivot().map(|side| (side * layout.zoom as f32) as i32);
+        if flips.x {
+            pivot[0] = frame_width - pivot[0];
+        }
         let left = x + (width - frame_width) / 2;
         let frame_top = top + layout.picture - 8 - frame_height;
         sheet.canvas.draw(&view, &art.images, [left + pivot[0], frame_top + pivot[1]], layout.zoom);

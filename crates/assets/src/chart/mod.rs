@@ -1,11 +1,13 @@
-//! Pictures of clips and sheets, for people to look at.
+//! Pictures of clips, sheets and scripts, for people to look at.
 
 mod clip;
 mod order;
+mod script;
 mod sheet;
 mod text;
 
 pub use clip::clip;
+pub use script::script;
 pub use sheet::ruled;
 
 use crate::Canvas;
@@ -19,6 +21,8 @@ mod colour {
     pub(super) const LETTERS: [u8; 4] = [0xee, 0xf1, 0xe6, 0xff];
     pub(super) const DIM: [u8; 4] = [0xa3, 0xb2, 0xc2, 0xff];
     pub(super) const MARK: [u8; 4] = [0xff, 0xc8, 0x57, 0xff];
+    pub(super) const SPAN_DARK: [u8; 4] = [0x2f, 0x7d, 0x6b, 0xff];
+    pub(super) const FAINT: [u8; 4] = [0x4a, 0x60, 0x7a, 0x38];
     pub(super) const SPAN: [u8; 4] = [0x6f, 0xd0, 0xb4, 0xff];
 }
 

@@ -83,7 +83,8 @@ impl<'a> Rendering<'a> {
     #[must_use]
     pub fn of(art: &'a Art, clip: ClipId) -> Option<Rendering<'a>> {
         let clip = art.reel.get_clip(clip)?;
-        let (flips, speed) = (Flips::default(), Speed::NORMAL);
+        let flips = Flips { x: clip.is_mirrored(), y: false };
+        let speed = Speed::NORMAL;
         Some(Rendering { art, clip, scale: 1, ground: [0; 4], flips, speed, cycles: 1 })
     }
 
@@ -101,7 +102,7 @@ impl<'a> Rendering<'a> {
 
     /// Mirrors the frames about their pivot.
     pub fn flips(mut self, flips: Flips) -> Self {
-        self.flips = flips;
+        self.flips = Flips { x: flips.x ^ self.clip.is_mirrored(), y: flips.y };
         self
     }
 

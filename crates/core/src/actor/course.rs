@@ -204,7 +204,7 @@ impl<'r> Course<'r> {
     fn take_in(&mut self, event: Event) {
         match event {
             Event::Mark { mark, clip, .. } => self.take_in_mark(clip, mark),
-            Event::Cycle { .. } if self.silent => self.skip_cycles(),
+            Event::Cycle { clip, .. } if self.silent => self.skip_cycles(clip),
             _ => {}
         }
         let Some(stretch) = &self.stretch else { return };
@@ -250,14 +250,14 @@ impl<'r> Course<'r> {
     }
 
     /// When a whole cycle has changed nothing, those that follow will not, either.
-    fn skip_cycles(&mut self) {
+    fn skip_cycles(&mut self, of: ClipId) {
         let facts = self.actor.facts;
         if self.actor.has(CUT) {
             return;
         }
         if self.last_cycle == Some(facts) && self.actor.pulses == 0 {
             if let Some(stretch) = &mut self.stretch {
-                stretch.events.skip_cycles();
+                stretch.events.skip_cycles(of);
             }
         }
         self.last_cycle = Some(facts);

@@ -182,7 +182,10 @@ impl fmt::Debug for Actor {
             .field("bridge", &self.is_bridging().then_some(self.bridge.0))
             .field("facing", &self.facing)
             .field("facts", &self.facts)
-            .field("pulses", &self.pulses)
+            .field("pulses", &[self.pulses, self.fresh])
+            .field("watched", &self.watched)
+            .field("changes", &self.changes)
+            .field("flags", &self.flags)
             .finish_non_exhaustive()
     }
 }

@@ -48,6 +48,12 @@ impl Reel {
 }
 
 impl<'r> Role<'r> {
+    /// The reel that it is of.
+    #[must_use]
+    pub fn reel(&self) -> &'r Reel {
+        self.reel
+    }
+
     /// Its id.
     #[must_use]
     pub fn id(&self) -> RoleId {
@@ -220,7 +226,7 @@ impl Role<'_> {
             Test::Flag { slot, wanted, .. } => format!("{} = {wanted}", self.fact(*slot).0),
             Test::Number { slot, within, .. } => {
                 let told: Vec<String> = within.iter().map(number_told).collect();
-                format!("{} = {}", self.fact(*slot).0, told.join(" or "))
+                format!("{} {}", self.fact(*slot).0, told.join(" or "))
             }
             Test::Word { slot, among } => {
                 let (name, words) = self.fact(*slot);

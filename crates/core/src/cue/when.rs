@@ -1,4 +1,4 @@
-use alloc::string::{String, ToString};
+use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::FactValue;
@@ -215,8 +215,8 @@ impl Test {
 pub(crate) fn number_told(within: &Within) -> String {
     let Within { from, to } = within;
     match (from.0.is_finite(), to.0.is_finite()) {
-        _ if from == to => from.0.to_string(),
-        (true, true) if from.1 && to.1 => alloc::format!("{} to {}", from.0, to.0),
+        _ if from == to => alloc::format!("= {}", from.0),
+        (true, true) if from.1 && to.1 => alloc::format!("= {} to {}", from.0, to.0),
         (true, false) => alloc::format!("{} {}", if from.1 { ">=" } else { ">" }, from.0),
         (false, true) => alloc::format!("{} {}", if to.1 { "<=" } else { "<" }, to.0),
         _ => alloc::format!("between {} and {}", from.0, to.0),

@@ -197,7 +197,11 @@ impl<'r> Events<'r> {
     }
 
     /// Leaves out all whole cycles of an endless clip that are to come, but the last.
-    pub(crate) fn skip_cycles(&mut self) {
+    pub(crate) fn skip_cycles(&mut self, of: ClipId) {
+        // It may have gone on to another clip at this boundary.
+        if self.player.clip != of {
+            return;
+        }
         let Some(reading) = &mut self.reading else { return };
         let Some(clip) = self.reel.clip_data(self.player.clip) else { return };
         let line = self.player.line(clip);

@@ -1,0 +1,208 @@
+use lucky_reel_core::{Actor, ClipId, Event, FactKind, Facing, Role, Ticks};
+
+use super::{Sheet, colour};
+use crate::script::{Command, Script};
+use crate::{Art, Picture};
+
+const WIDTH: i32 = 1280;
+/// Names stand to the left of their lanes.
+const LEFT: i32 = 170;
+const LANE: i32 = WIDTH - LEFT - 40;
+const TOP: i32 = 96;
+/// A lane of a fact, and of what plays.
+const FACT: i32 = 30;
+const PLAYS: i32 = 44;
+/// A script that is told more often is not drawn.
+const MOST: usize = 20_000;
+
+/// A stretch of a lane: from, to, what it says, and how strongly it is drawn.
+struct Stretch {
+    from: Ticks,
+    to: Ticks,
+    text: String,
+    colour: [u8; 4],
+}
+
+/// Draws an actor of a role that follows a script: facts as lanes over time, the facing, and the cues,
+/// bridges and clips under them, with the marks that were passed.
+///
+/// `None` when so much happens that the picture would be too large.
+#[must_use]
+pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Picture> {
+    let told = told_facts(role, script, lasting);
+    let played = Played::of(art, role, script, lasting)?;
+    let lanes = told.len() as i32;
+    let height = TOP + lanes * FACT + 24 + 3 * PLAYS + 70;
+    let mut sheet = Sheet::new([WIDTH as u32, height as u32])?;
+    sheet.write([40, 46], 26.0, colour::LETTERS, role.name());
+    let line = format!("{} ms of a script, facts above and what plays below", lasting.as_millis_f64());
+    sheet.write([40, 74], 15.0, colour::DIM, &line);
+    let scale = f64::from(LANE) / lasting.get().max(1) as f64;
+    let mut top = TOP;
+    for (name, stretches) in &told {
+        draw_lane(&mut sheet, name, stretches, [top, FACT - 6], scale);
+        top += FACT;
+    }
+    top += 24;
+    for (name, stretches) in [("cue", &played.cues), ("clip", &played.clips)] {
+        draw_lane(&mut sheet, name, stretches, [top, PLAYS - 10], scale);
+        top += PLAYS;
+    }
+    draw_marks(&mut sheet, &played.marks, top, scale);
+    draw_scale(&mut sheet, lasting, [TOP, top + PLAYS], scale);
+    Some(sheet.canvas.into_picture())
+}
+
+/// What each fact is when; facts that are never told are left out.
+fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, Vec<Stretch>)> {
+    let mut lanes = Vec::new();
+    for fact in role.facts() {
+        let mut values: Vec<(Ticks, String)> = Vec::new();
+        for (at, command) in script.lines() {
+            let Command::Set(facts) = command else { continue };
+            let told = facts.iter().filter(|(name, _)| name == fact.name());
+            values.extend(told.map(|(_, value)| (*at, value.to_string())));
+        }
+        if values.is_empty() {
+            continue;
+        }
+        let pulse = fact.kind() == FactKind::Pulse;
+        let ends = values.iter().skip(1).map(|(at, _)| *at).chain([lasting]);
+        let stretches = values.iter().zip(ends).map(|((at, text), next)| {
+            let quiet = text == "false" || text == "0";
+            // A pulse is a moment, drawn wide enough to be seen.
+            let to = if pulse { (*at + Ticks::new(lasting.get() / 160)).min(next) } else { next };
+            let (text, colour) = match (pulse, quiet) {
+                (true, _) => (String::new(), colour::MARK),
+                (false, true) => (text.clone(), colour::BOXES[0]),
+                (false, false) => (text.clone(), colour::EDGE),
+            };
+            Stretch { from: *at, to, text, colour }
+        });
+        lanes.push((fact.name().to_owned(), stretches.collect()));
+    }
+    let faced: Vec<(Ticks, Facing)> = script.lines().iter().filter_map(|(at, command)| match command {
+        Command::Face(facing) => Some((*at, *facing)),
+        _ => None,
+    }).collect();
+    if !faced.is_empty() {
+        let ends = faced.iter().skip(1).map(|(at, _)| *at).chain([lasting]);
+        let stretches = faced.iter().zip(ends).map(|((at, facing), to)| Stretch {
+            from: *at,
+            to,
+            text: facing.name().to_owned(),
+            colour: colour::EDGE,
+        });
+        lanes.push(("facing".to_owned(), stretches.collect()));
+    }
+    lanes
+}
+
+/// What an actor plays when.
+struct Played {
+    cues: Vec<Stretch>,
+    clips: Vec<Stretch>,
+    marks: Vec<(Ticks, String)>,
+}
+
+impl Played {
+    fn of(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Played> {
+        let reel = &art.reel;
+        let mut actor = Actor::new(reel, role.id());
+        let mut played = Played { cues: Vec::new(), clips: Vec::new(), marks: Vec::new() };
+        let (mut last_clip, mut events) = (None::<ClipId>, 0_usize);
+        script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
+            events += 1;
+            if events > MOST {
+                return;
+            }
+            match event {
+                Event::Cue { cue, .. } => {
+                    begin(&mut played.cues, at, reel.cue_name(cue), colour::EDGE);
+                }
+                Event::Bridge { bridge, .. } => {
+                    begin(&mut played.cues, at, reel.bridge_name(bridge), colour::SPAN_DARK);
+                }
+                Event::Enter { clip, .. } if last_clip != Some(clip) => {
+                    last_clip = Some(clip);
+                    begin(&mut played.clips, at, reel.clip_name(clip), colour::BOXES[1]);
+                }
+                Event::Mark { mark, .. } => {
+                    played.marks.push((at, reel.mark_name(mark).to_owned()));
+                }
+                _ => {}
+            }
+        });
+        for lane in [&mut played.cues, &mut played.clips] {
+            if let Some(last) = lane.last_mut() {
+                last.to = lasting;
+            }
+        }
+        (events <= MOST).then_some(played)
+    }
+}
+
+/// What was up until now ends; something else begins.
+fn begin(lane: &mut Vec<Stretch>, at: Ticks, text: &str, colour: [u8; 4]) {
+    if let Some(last) = lane.last_mut() {
+        last.to = at;
+    }
+    lane.push(Stretch { from: at, to: at, text: text.to_owned(), colour });
+}
+
+fn x_of(at: Ticks, scale: f64) -> i32 {
+    LEFT + (at.get() as f64 * scale).round() as i32
+}
+
+fn draw_lane(
+    sheet: &mut Sheet,
+    name: &str,
+    stretches: &[Stretch],
+    [top, height]: [i32; 2],
+    scale: f64,
+) {
+    let base = top + height / 2 + 5;
+    let wide = sheet.letters.width(14.0, name);
+    sheet.write([LEFT - 14 - wide, base], 14.0, colour::LETTERS, name);
+    sheet.fill([LEFT, top + height - 1], [LANE, 1], colour::BOXES[0]);
+    for stretch in stretches {
+        let (from, to) = (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
+        sheet.fill([from, top], [to - from - 1, height], stretch.colour);
+        sheet.write_centred([from, base], to - from - 4, 13.0, colour::LETTERS, &stretch.text);
+    }
+}
+
+/// Marks as flags; names only where there is room.
+fn draw_marks(sheet: &mut Sheet, marks: &[(Ticks, String)], top: i32, scale: f64) {
+    if !marks.is_empty() {
+        let wide = sheet.letters.width(14.0, "marks");
+        sheet.write([LEFT - 14 - wide, top + 20], 14.0, colour::LETTERS, "marks");
+    }
+    let mut free = [LEFT; 2];
+    for (at, name) in marks {
+        let x = x_of(*at, scale);
+        sheet.fill([x, top], [2, 24], colour::MARK);
+        let wide = sheet.letters.width(12.0, name) + 14;
+        let row = free.iter().position(|free| *free <= x);
+        if let Some(row) = row.filter(|_| x + wide < WIDTH) {
+            sheet.write([x + 5, top + 10 + row as i32 * 13], 12.0, colour::MARK, name);
+            free[row] = x + wide;
+        }
+    }
+}
+
+/// Lines at round times, so that there are some ten of them.
+fn draw_scale(sheet: &mut Sheet, lasting: Ticks, [top, bottom]: [i32; 2], scale: f64) {
+    const STEPS: [u64; 12] = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1_000, 2_000, 5_000];
+    let millis = lasting.as_millis_f64();
+    let step = STEPS.into_iter().find(|step| millis / *step as f64 <= 14.0).unwrap_or(10_000);
+    let times = (0..).map(|nth| Ticks::from_millis(nth * step)).take_while(|at| *at <= lasting);
+    for at in times.take(2_000) {
+        let x = x_of(at, scale);
+        sheet.fill([x, bottom], [1, 8], colour::EDGE);
+        sheet.canvas.fill([x, top], [1, (bottom - top) as u32], colour::FAINT);
+        let text = format!("{} ms", at.as_millis_f64());
+        let wide = sheet.letters.width(12.0, &text);
+        sheet.write([x - wide / 2, bottom + 24], 12.0, colour::DIM, &text);
+    }
+}

@@ -1,0 +1,147 @@
+use lucky_reel_core::reel::nearest;
+use lucky_reel_core::{
+    Actor, ExactTime, FactKind, FactValue, Facing, LookId, Reel, Role, Speed, Ticks,
+};
+
+use super::Fault;
+
+/// One thing that an actor is told.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum Command {
+    /// Facts by their names; a `true` sets off a pulse.
+    Set(Vec<(String, FactValue)>),
+    /// Which way it faces.
+    Face(Facing),
+    /// A look to put on.
+    Wear(LookId),
+    /// A look to take off.
+    TakeOff(LookId),
+    /// How fast it plays.
+    Speed(Speed),
+    /// How long it stands still.
+    HitStop(Ticks),
+    /// It stands still from now on.
+    Pause,
+    /// It goes on.
+    Resume,
+}
+
+const COMMANDS: [&str; 9] =
+    ["set", "pulse", "face", "wear", "take", "speed", "hit-stop", "pause", "resume"];
+
+impl Command {
+    /// Reads words such as `set moving=true lift=-2`.
+    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, Fault> {
+        match words {
+            ["set", facts @ ..] if !facts.is_empty() => {
+                let facts = facts.iter().map(|fact| read_fact(fact, role));
+                Ok(Command::Set(facts.collect::<Result<_, Fault>>()?))
+            }
+            ["pulse", names @ ..] if !names.is_empty() => {
+                let facts = names.iter().map(|name| read_fact(&format!("{name}=true"), role));
+                Ok(Command::Set(facts.collect::<Result<_, Fault>>()?))
+            }
+            ["face", name] => {
+                let names = Facing::ALL.map(Facing::name);
+                Facing::from_name(name).map(Command::Face).ok_or_else(|| {
+                    unknown("facing", name, &names, "the facings are down, down-right, right …")
+                })
+            }
+            ["wear", name] => look(role, name).map(Command::Wear),
+            ["take", "off", name] => look(role, name).map(Command::TakeOff),
+            ["speed", factor] => {
+                let speed = factor.parse().ok().and_then(|factor| Speed::from_f64(factor).ok());
+                speed.map(Command::Speed).ok_or_else(|| {
+                    (format!("`{factor}` is no speed"), "write such as 0.5 or -1".to_owned())
+                })
+            }
+            ["hit-stop", time] => match time.parse::<ExactTime>() {
+                Ok(time) => Ok(Command::HitStop(time.to_ticks())),
+                Err(error) => Err((format!("`{time}` is no duration"), error.to_string())),
+            },
+            ["pause"] => Ok(Command::Pause),
+            ["resume"] => Ok(Command::Resume),
+            [word, ..] if COMMANDS.contains(word) => {
+                let what = format!("`{}` is not how it is said", words.join(" "));
+                Err((what, "write such as `set moving=true`, `face left`, `take off dusk`".to_owned()))
+            }
+            [word, ..] => Err(unknown("command", word, &COMMANDS, "write such as `set moving=true`")),
+            [] => Err(("nothing is told".to_owned(), "write such as `at 1s face left`".to_owned())),
+        }
+    }
+
+    /// Tells it.
+    pub fn tell(&self, reel: &Reel, actor: &mut Actor) {
+        match self {
+            // Everything was checked when it was read.
+            Command::Set(facts) => facts.iter().for_each(|(name, value)| {
+                let _ = actor.set_by_name(reel, name, value);
+            }),
+            Command::Face(facing) => actor.set_facing(*facing),
+            Command::Wear(look) => _ = actor.wear(reel, *look),
+            Command::TakeOff(look) => actor.take_off(*look),
+            Command::Speed(speed) => actor.set_speed(reel, *speed),
+            Command::HitStop(time) => actor.hit_stop(*time),
+            Command::Pause => actor.pause(),
+            Command::Resume => actor.resume(),
+        }
+    }
+
+    /// Facts as they are written in one text: `moving=true lift=-2`.
+    ///
+    /// # Errors
+    /// What is wrong, and how to mend it.
+    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, Fault> {
+        let words = text.split_whitespace().map(|fact| read_fact(fact, role));
+        Ok(Command::Set(words.collect::<Result<_, Fault>>()?))
+    }
+}
+
+fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
+    let reel = role.reel();
+    let of_role = || reel.look(&format!("{}/{name}", role.name()));
+    reel.look(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
+        let near = error.near().map(|near| format!("did you mean `{near}`?"));
+        let remedy = near.unwrap_or_else(|| "name a look of the reel".to_owned());
+        (format!("there is no look `{name}`"), remedy)
+    })
+}
+
+/// `lift=-2`
+fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
+    let Some((name, value)) = text.split_once('=') else {
+        let remedy = "write such as moving=true or lift=-2".to_owned();
+        return Err((format!("`{text}` tells no fact"), remedy));
+    };
+    let Some(fact) = role.facts().find(|fact| fact.name() == name) else {
+        let names: Vec<&str> = role.facts().map(|fact| fact.name()).collect();
+        return Err(unknown("fact", name, &names, "name a fact of the role"));
+    };
+    let read = match fact.kind() {
+        FactKind::Flag | FactKind::Pulse => value.parse().ok().map(FactValue::Flag),
+        FactKind::Whole => value.parse().ok().map(FactValue::Whole),
+        FactKind::Number => {
+            value.parse().ok().filter(|number: &f32| number.is_finite()).map(FactValue::Number)
+        }
+        FactKind::Words if fact.words().iter().any(|word| word == value) => {
+            Some(FactValue::Word(value.to_owned()))
+        }
+        FactKind::Words => {
+            let words: Vec<&str> = fact.words().iter().map(String::as_str).collect();
+            let all = format!("its words are {}", words.join(", "));
+            return Err(unknown("word", value, &words, &all));
+        }
+    };
+    let wrong = || {
+        let what = format!("`{name}` is {}, and can not be `{value}`", fact.kind().told());
+        (what, "give a value of its kind".to_owned())
+    };
+    read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
+}
+
+fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Fault {
+    let near = nearest(name, names.iter().copied());
+    let remedy = near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
+    (format!("there is no {kind} `{name}`"), remedy)
+}

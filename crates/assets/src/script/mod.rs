@@ -1,0 +1,124 @@
+//! Scripts of facts over time, for tools and tests: what a game would tell an actor, and when.
+
+mod command;
+
+use std::path::Path;
+
+use lucky_reel_core::{Actor, Event, ExactTime, Reel, Role, Ticks};
+
+pub use command::Command;
+
+use crate::problem::{LoadError, Place, Problem, Responsible};
+
+/// What is told at which moment.
+///
+/// A line tells one thing: `at 0.5s set moving=true lift=-2`, `at 1s pulse hurt`, `at 1s face left`,
+/// `at 2s wear dusk`, `at 3s take off dusk`, `at 3s speed 0.5`, `at 4s hit-stop 80ms`, `at 4s pause`,
+/// `at 5s resume`. The times are exact, whatever the update. Lines that begin with `#` say nothing.
+///
+/// ```
+/// use lucky_reel_assets::script::Script;
+/// use lucky_reel_core::{Actor, Event, Ticks};
+///
+/// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
+/// let reel = lucky_reel_assets::load_reel([path])?;
+/// let role = reel.get_role(reel.role("bram").unwrap()).unwrap();
+/// let script = Script::parse("night.txt", "at 100ms set moving=true\nat 100ms face right", role)?;
+/// let mut bram = Actor::new(&reel, role.id());
+/// let mut cues = Vec::new();
+/// script.advance(&reel, &mut bram, Ticks::ZERO, Ticks::from_secs(1), |at, event| {
+///     if let Event::Cue { cue, .. } = event {
+///         cues.push((at, reel.cue_name(cue)));
+///     }
+/// });
+/// assert_eq!(cues, [(Ticks::ZERO, "resting"), (Ticks::from_millis(100), "walking")]);
+/// # Ok::<(), lucky_reel_assets::LoadError>(())
+/// ```
+#[derive(Clone, Debug, Default)]
+pub struct Script {
+    /// In the order of time.
+    lines: Vec<(Ticks, Command)>,
+}
+
+impl Script {
+    /// Reads a script for actors of a role; `path` is its name in messages.
+    ///
+    /// # Errors
+    /// All lines that say nothing that can be told, each with its place.
+    pub fn parse(path: impl AsRef<Path>, text: &str, role: Role<'_>) -> Result<Script, LoadError> {
+        let (mut lines, mut problems) = (Vec::new(), Vec::new());
+        let mut start = 0;
+        for line in text.split_inclusive('\n') {
+            let said = line.trim();
+            let span = {
+                let from = start + (line.len() - line.trim_start().len());
+                from..from + said.len()
+            };
+            start += line.len();
+            if said.is_empty() || said.starts_with('#') {
+                continue;
+            }
+            match read_line(said, role) {
+                Ok(line) => lines.push(line),
+                Err((what, remedy)) => {
+                    let mut problem =
+                        Problem::new(Responsible::ReelFile, path.as_ref(), what, remedy);
+                    problem.place = Some(Box::new(Place::of(text, span)));
+                    problems.push(problem);
+                }
+            }
+        }
+        if !problems.is_empty() {
+            return Err(LoadError::new(problems));
+        }
+        lines.sort_by_key(|(at, _)| *at);
+        Ok(Script { lines })
+    }
+
+    /// What is told, in the order of time.
+    #[must_use]
+    pub fn lines(&self) -> &[(Ticks, Command)] {
+        &self.lines
+    }
+
+    /// Lets time pass for an actor from a moment on, and tells it what is due meanwhile at its exact
+    /// time. Each event comes with its moment.
+    pub fn advance(
+        &self,
+        reel: &Reel,
+        actor: &mut Actor,
+        from: Ticks,
+        dt: Ticks,
+        mut happened: impl FnMut(Ticks, Event),
+    ) {
+        let (mut now, end) = (from, from + dt);
+        let first = self.lines.partition_point(|(at, _)| *at < from);
+        let due = self.lines[first..].iter().take_while(|(at, _)| *at < end);
+        for (at, command) in due.map(|(at, command)| (*at, Some(command))).chain([(end, None)]) {
+            for event in actor.advance(reel, at - now) {
+                happened(now + event.at(), event);
+            }
+            now = at;
+            if let Some(command) = command {
+                command.tell(reel, actor);
+            }
+        }
+    }
+}
+
+/// What is wrong with a line, and how to mend it.
+type Fault = (String, String);
+
+fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Fault> {
+    let mut words = line.split_whitespace();
+    let at = (words.next() == Some("at")).then(|| words.next()).flatten();
+    let Some(at) = at else {
+        let remedy = "write such as `at 0.5s set moving=true`";
+        return Err(("the line does not say when".to_owned(), remedy.to_owned()));
+    };
+    let at: ExactTime = at
+        .parse()
+        .map_err(|error| (format!("`{at}` is no duration"), format!("{error}")))?;
+    let words: Vec<&str> = words.collect();
+    Ok((at.to_ticks(), Command::read(&words, role)?))
+}

@@ -1,0 +1,80 @@
+//! The updates of a trace: even steps, or durations from a file.
+
+use std::fs::File;
+use std::io::{self, BufRead, BufReader, Lines};
+use std::path::Path;
+
+use lucky_reel::{ExactTime, Ticks};
+
+use crate::arguments::Pacing;
+use crate::failure::Failure;
+
+/// Lets all updates pass, one after another.
+pub(crate) fn each_update(
+    pacing: &Pacing,
+    lasting: ExactTime,
+    mut update: impl FnMut(Ticks) -> Result<(), Failure>,
+) -> Result<(), Failure> {
+    match &pacing.updates {
+        None => even_updates(pacing.every, lasting).try_for_each(update),
+        Some(path) => {
+            let mut updates = Updates::open(path)?;
+            while let Some(dt) = updates.next()? {
+                update(dt)?;
+            }
+            Ok(())
+        }
+    }
+}
+
+/// Steps of `every`, rounded on the running total, until `lasting` is over.
+fn even_updates(every: ExactTime, lasting: ExactTime) -> impl Iterator<Item = Ticks> {
+    let lasting = lasting.to_ticks();
+    let mut reached = Ticks::ZERO;
+    (1_u64..).map_while(move |nth| {
+        let end = every.checked_scale(nth, 1).map_or(Ticks::MAX, ExactTime::to_ticks).min(lasting);
+        let dt = end - reached;
+        reached = end;
+        (!dt.is_zero()).then_some(dt)
+    })
+}
+
+/// The durations of a file, a line each; read as they are wanted, for they may be typed.
+struct Updates {
+    shown: String,
+    lines: Lines<Box<dyn BufRead>>,
+    number: u64,
+}
+
+impl Updates {
+    fn open(path: &Path) -> Result<Updates, Failure> {
+        let shown = path.display().to_string();
+        let reader: Box<dyn BufRead> = if path == Path::new("-") {
+            Box::new(io::stdin().lock())
+        } else {
+            let file = File::open(path).map_err(|error| unreadable(&shown, &error))?;
+            Box::new(BufReader::new(file))
+        };
+        Ok(Updates { shown, lines: reader.lines(), number: 0 })
+    }
+
+    fn next(&mut self) -> Result<Option<Ticks>, Failure> {
+        for line in self.lines.by_ref() {
+            self.number += 1;
+            let line = line.map_err(|error| unreadable(&self.shown, &error))?;
+            let line = line.trim();
+            if !line.is_empty() {
+                let time: ExactTime = line.parse().map_err(|error| {
+                    let place = format!("{}:{}", self.shown, self.number);
+                    Failure::new(format!("{place}: `{line}` is no duration: {error}"))
+                })?;
+                return Ok(Some(time.to_ticks()));
+            }
+        }
+        Ok(None)
+    }
+}
+
+fn unreadable(shown: &str, error: &io::Error) -> Failure {
+    Failure::new(format!("{shown}: the updates can not be read: {error}: check the path"))
+}
