@@ -16,6 +16,7 @@ const APRON: [Colour; 2] = [rgb(0x8c4a34), rgb(0xb8694a)];
 const BOOT: Colour = rgb(0x33262e);
 const EYE: [Colour; 2] = [rgb(0xf6f0d8), rgb(0x1a1622)];
 const BRASS: [Colour; 2] = [rgb(0x7a5a2a), rgb(0xc9973f)];
+const WING: [Colour; 2] = [rgb(0x7d97a8), rgb(0xb9d0d6)];
 const FLAME: [Colour; 3] = [rgb(0xf08a2c), rgb(0xffce5c), rgb(0xfff4c4)];
 
 /// What differs from frame to frame.
@@ -30,9 +31,12 @@ struct Pose {
     /// Pixels the antennae trail behind.
     trail: i32,
     blink: bool,
+    /// How high the wings stand; without any they are under their cases.
+    wings: Option<i32>,
 }
 
-const STANDING: Pose = Pose { lift: 0, feet: [(0, 0), (0, 0)], swing: 0, trail: 0, blink: false };
+const STANDING: Pose =
+    Pose { lift: 0, feet: [(0, 0), (0, 0)], swing: 0, trail: 0, blink: false, wings: None };
 
 /// Walking: the left foot comes down in frame 1, the right one in frame 3.
 const POSES: [Pose; 7] = [
@@ -45,12 +49,50 @@ const POSES: [Pose; 7] = [
     Pose { blink: true, ..STANDING },
 ];
 
+/// Off his feet: on his wings, landing, and stumbling.
+const AIR: [Pose; 8] = [
+    Pose { lift: 3, feet: [(1, 2), (-1, 2)], wings: Some(3), ..STANDING },
+    Pose { lift: 4, feet: [(1, 2), (-1, 2)], wings: Some(-2), trail: 1, ..STANDING },
+    Pose { lift: -3, feet: [(2, 0), (-2, 0)], trail: 3, wings: Some(-3), ..STANDING },
+    Pose { lift: -1, feet: [(1, 0), (-1, 0)], trail: 1, ..STANDING },
+    Pose { lift: 2, feet: [(3, 3), (-2, 0)], swing: 2, trail: 2, ..STANDING },
+    Pose { lift: -2, feet: [(3, 0), (-4, 1)], swing: 3, trail: 3, blink: true, ..STANDING },
+    Pose { lift: -1, feet: [(2, 0), (-2, 0)], swing: -2, trail: 1, blink: true, ..STANDING },
+    Pose { lift: 2, feet: [(-2, 0), (3, 3)], swing: -2, trail: 2, ..STANDING },
+];
+
+/// By day, on his feet.
 pub(crate) fn sheet() -> Picture {
+    paint(&POSES)
+}
+
+/// By day, off his feet.
+pub(crate) fn air() -> Picture {
+    paint(&AIR)
+}
+
+/// The same at dusk: all is blue but the lantern and what it lights.
+pub(crate) fn at_dusk(mut day: Picture) -> Picture {
+    let lit = [BRASS[0], BRASS[1], FLAME[0], FLAME[1], FLAME[2], EYE[0]];
+    for pixel in day.rgba_mut().chunks_exact_mut(4) {
+        let colour = [pixel[0], pixel[1], pixel[2], pixel[3]];
+        if colour[3] == 255 && !lit.contains(&colour) {
+            for (channel, (share, blue)) in [(115, 10), (120, 16), (150, 44)].into_iter().enumerate() {
+                pixel[channel] = (u32::from(pixel[channel]) * share / 256 + blue) as u8;
+            }
+        } else if colour[3] < 255 && colour[3] > 0 {
+            pixel[3] = pixel[3].saturating_add(pixel[3] / 2);
+        }
+    }
+    day
+}
+
+fn paint(poses: &[Pose]) -> Picture {
     let mut picture = Picture::new([256, 128]).unwrap_or_else(|| unreachable!("it is small"));
     let rows: [fn(&mut Brush<'_>, Pose); 4] = [facing_down, facing_up, facing_right, facing_left];
     for (row, draw) in (0..).zip(rows) {
-        for (column, pose) in (0..).zip(POSES) {
-            draw(&mut Brush::cell(&mut picture, [column, row], CELL), pose);
+        for (column, pose) in (0..).zip(poses) {
+            draw(&mut Brush::cell(&mut picture, [column, row], CELL), *pose);
         }
     }
     picture
@@ -58,6 +100,9 @@ pub(crate) fn sheet() -> Picture {
 
 fn facing_down(brush: &mut Brush<'_>, pose: Pose) {
     let up = pose.lift;
+    for side in [-1.0, 1.0] {
+        wing(brush, pose, [15.5 + side * 10.0, 15.0], side);
+    }
     // Seen from the front his left is on our right.
     for (side, (ahead, off)) in [(1, pose.feet[0]), (-1, pose.feet[1])] {
         let reach = ahead.max(0) / 2;
@@ -89,6 +134,9 @@ fn facing_up(brush: &mut Brush<'_>, pose: Pose) {
     brush.rect(16, 12 - up, 1, 13, SHELL[2]);
     for (x, y) in [(11, 16), (20, 16), (12, 21), (19, 21)] {
         brush.rect(x, y - up, 2, 2, SHELL[0]);
+    }
+    for side in [-1.0, 1.0] {
+        wing(brush, pose, [15.5 + side * 9.0, 16.0], side);
     }
     // Apron strings.
     brush.stamp(13, 18 - up, &["aa.aa", ".aaa.", "a...a"], &[('a', APRON[1])]);
@@ -125,6 +173,7 @@ fn facing_left(brush: &mut Brush<'_>, pose: Pose) {
 /// Seen from his right, looking to the right.
 fn side_view(brush: &mut Brush<'_>, pose: Pose, near_foot: (i32, i32)) {
     let up = pose.lift;
+    wing(brush, pose, [7.0, 13.0], -1.0);
     boot(brush, 14 + near_foot.0, 28 - near_foot.1);
     shell(brush, [13.5, 18.0 - up as f32], [8.5, 6.8]);
     brush.line([8, 13 - up], [11, 23 - up], SHELL[0]);
@@ -142,6 +191,14 @@ fn side_view(brush: &mut Brush<'_>, pose: Pose, near_foot: (i32, i32)) {
         brush.rect(21, 11 - up, 2, 2, EYE[1]);
     }
     hat(brush, 17.5, up);
+}
+
+/// A wing that stands out to a side, up or down.
+fn wing(brush: &mut Brush<'_>, pose: Pose, centre: [f32; 2], side: f32) {
+    let Some(height) = pose.wings else { return };
+    let y = centre[1] - pose.lift as f32 - height as f32;
+    brush.ellipse([centre[0], y], [5.6, 2.6], WING[0]);
+    brush.ellipse([centre[0] + side, y - 0.6], [4.0, 1.4], WING[1]);
 }
 
 fn far_boot(brush: &mut Brush<'_>, foot: (i32, i32)) {

@@ -4,6 +4,7 @@
 mod bram;
 mod brush;
 mod greenhouse;
+mod moth;
 mod puff;
 mod tiles;
 
@@ -14,6 +15,10 @@ use lucky_reel_assets::Picture;
 pub fn pictures() -> Vec<(&'static str, Picture)> {
     vec![
         ("bram.png", bram::sheet()),
+        ("bram-dusk.png", bram::at_dusk(bram::sheet())),
+        ("bram-air.png", bram::air()),
+        ("bram-air-dusk.png", bram::at_dusk(bram::air())),
+        ("moth.png", moth::sheet()),
         ("tiles.png", tiles::sheet()),
         ("halo.png", tiles::halos()),
         ("puff.png", puff::sheet()),

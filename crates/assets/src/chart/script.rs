@@ -1,3 +1,5 @@
+use std::collections::BTreeMap;
+
 use lucky_reel_core::{Actor, ClipId, Event, FactKind, Facing, Role, Ticks};
 
 use super::{Sheet, colour};
@@ -11,7 +13,8 @@ const LANE: i32 = WIDTH - LEFT - 40;
 const TOP: i32 = 96;
 /// A lane of a fact, and of what plays.
 const FACT: i32 = 30;
-const PLAYS: i32 = 44;
+const PLAYS: i32 = 50;
+const MARKS: i32 = 22;
 /// A script that is told more often is not drawn.
 const MOST: usize = 20_000;
 
@@ -31,8 +34,8 @@ struct Stretch {
 pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Picture> {
     let told = told_facts(role, script, lasting);
     let played = Played::of(art, role, script, lasting)?;
-    let lanes = told.len() as i32;
-    let height = TOP + lanes * FACT + 24 + 3 * PLAYS + 70;
+    let (lanes, marks) = (told.len() as i32, played.marks.len() as i32);
+    let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
     let mut sheet = Sheet::new([WIDTH as u32, height as u32])?;
     sheet.write([40, 46], 26.0, colour::LETTERS, role.name());
     let line = format!("{} ms of a script, facts above and what plays below", lasting.as_millis_f64());
@@ -43,13 +46,16 @@ pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Opt
         draw_lane(&mut sheet, name, stretches, [top, FACT - 6], scale);
         top += FACT;
     }
-    top += 24;
+    top += 40;
     for (name, stretches) in [("cue", &played.cues), ("clip", &played.clips)] {
-        draw_lane(&mut sheet, name, stretches, [top, PLAYS - 10], scale);
+        draw_lane(&mut sheet, name, stretches, [top, PLAYS - 18], scale);
         top += PLAYS;
     }
-    draw_marks(&mut sheet, &played.marks, top, scale);
-    draw_scale(&mut sheet, lasting, [TOP, top + PLAYS], scale);
+    for (name, passed) in &played.marks {
+        draw_marks(&mut sheet, name, passed, top, scale);
+        top += MARKS;
+    }
+    draw_scale(&mut sheet, lasting, [TOP, top + 8], scale);
     Some(sheet.canvas.into_picture())
 }
 
@@ -63,10 +69,13 @@ fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
             let told = facts.iter().filter(|(name, _)| name == fact.name());
             values.extend(told.map(|(_, value)| (*at, value.to_string())));
         }
+        let pulse = fact.kind() == FactKind::Pulse;
         if values.is_empty() {
             continue;
         }
-        let pulse = fact.kind() == FactKind::Pulse;
+        if !pulse && values[0].0 > Ticks::ZERO {
+            values.insert(0, (Ticks::ZERO, fact.default().to_string()));
+        }
         let ends = values.iter().skip(1).map(|(at, _)| *at).chain([lasting]);
         let stretches = values.iter().zip(ends).map(|((at, text), next)| {
             let quiet = text == "false" || text == "0";
@@ -102,14 +111,14 @@ fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
 struct Played {
     cues: Vec<Stretch>,
     clips: Vec<Stretch>,
-    marks: Vec<(Ticks, String)>,
+    marks: BTreeMap<String, Vec<Ticks>>,
 }
 
 impl Played {
     fn of(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Played> {
         let reel = &art.reel;
         let mut actor = Actor::new(reel, role.id());
-        let mut played = Played { cues: Vec::new(), clips: Vec::new(), marks: Vec::new() };
+        let mut played = Played { cues: Vec::new(), clips: Vec::new(), marks: BTreeMap::new() };
         let (mut last_clip, mut events) = (None::<ClipId>, 0_usize);
         script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
             events += 1;
@@ -128,7 +137,8 @@ impl Played {
                     begin(&mut played.clips, at, reel.clip_name(clip), colour::BOXES[1]);
                 }
                 Event::Mark { mark, .. } => {
-                    played.marks.push((at, reel.mark_name(mark).to_owned()));
+                    let passed = played.marks.entry(reel.mark_name(mark).to_owned());
+                    passed.or_default().push(at);
                 }
                 _ => {}
             }
@@ -165,29 +175,32 @@ fn draw_lane(
     let wide = sheet.letters.width(14.0, name);
     sheet.write([LEFT - 14 - wide, base], 14.0, colour::LETTERS, name);
     sheet.fill([LEFT, top + height - 1], [LANE, 1], colour::BOXES[0]);
+    let mut free = 0;
     for stretch in stretches {
         let (from, to) = (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
         sheet.fill([from, top], [to - from - 1, height], stretch.colour);
-        sheet.write_centred([from, base], to - from - 4, 13.0, colour::LETTERS, &stretch.text);
+        let wide = sheet.letters.width(13.0, &stretch.text);
+        if wide <= to - from - 4 {
+            sheet.write([from + (to - from - wide) / 2, base], 13.0, colour::LETTERS, &stretch.text);
+        } else {
+            // Too narrow for its name, which stands above it where there is room.
+            let wide = sheet.letters.width(12.0, &stretch.text);
+            let x = (from + (to - from - wide) / 2).min(WIDTH - wide - 4);
+            if height > FACT && x >= free {
+                sheet.write([x, top - 4], 12.0, colour::DIM, &stretch.text);
+                free = x + wide + 8;
+            }
+        }
     }
 }
 
-/// Marks as flags; names only where there is room.
-fn draw_marks(sheet: &mut Sheet, marks: &[(Ticks, String)], top: i32, scale: f64) {
-    if !marks.is_empty() {
-        let wide = sheet.letters.width(14.0, "marks");
-        sheet.write([LEFT - 14 - wide, top + 20], 14.0, colour::LETTERS, "marks");
-    }
-    let mut free = [LEFT; 2];
-    for (at, name) in marks {
+/// When a mark was passed.
+fn draw_marks(sheet: &mut Sheet, name: &str, passed: &[Ticks], top: i32, scale: f64) {
+    let wide = sheet.letters.width(14.0, name);
+    sheet.write([LEFT - 14 - wide, top + 14], 14.0, colour::MARK, name);
+    for at in passed {
         let x = x_of(*at, scale);
-        sheet.fill([x, top], [2, 24], colour::MARK);
-        let wide = sheet.letters.width(12.0, name) + 14;
-        let row = free.iter().position(|free| *free <= x);
-        if let Some(row) = row.filter(|_| x + wide < WIDTH) {
-            sheet.write([x + 5, top + 10 + row as i32 * 13], 12.0, colour::MARK, name);
-            free[row] = x + wide;
-        }
+        sheet.fill([x, top + 2], [2, MARKS - 6], colour::MARK);
     }
 }
 

@@ -65,7 +65,7 @@ fn each_frame(scene: &mut Scene, mut show: impl FnMut(&Scene) -> io::Result<()>)
     let mut steps = FixedSteps::of(Ticks::per_second_of(UPDATES));
     while !scene.is_over() {
         for dt in steps.take(Ticks::per_second_of(u32::from(FRAMES))) {
-            scene.update(dt);
+            scene.update(dt).map_err(io::Error::other)?;
         }
         show(scene)?;
     }

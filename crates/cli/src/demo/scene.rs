@@ -1,35 +1,54 @@
 use lucky_reel::assets::{Art, Canvas, Picture};
-use lucky_reel::{ClipId, Event, Flips, MarkId, Player, Speed, Ticks, View};
+use lucky_reel::{
+    Actor, ClipId, Event, FactError, FactId, Facing, Flips, LookId, MarkId, Player, Speed, Ticks, View,
+};
 
 use super::art;
 use crate::failure::Failure;
 
-/// How fast Bram walks, in pixels a second: what his clip covers.
-const PACE: f64 = 44.0;
 /// The height of his boots on the path.
-const PATH: i32 = 181;
+const PATH: f64 = 181.0;
+/// How high he hovers, and how fast he rises, in pixels.
+const HOVERS: f64 = 22.0;
+const RISES: f64 = 70.0;
 const LAMPS: [i32; 3] = [48, 160, 284];
 const LAMP_HEIGHT: i32 = 90;
 
-/// What Bram does, and until when, in seconds.
-const PLAN: [(f64, Doing); 6] = [
-    (3.6, Doing::WalksRight),
-    (5.9, Doing::LooksAtUs),
-    (6.5, Doing::LooksUp),
-    (7.6, Doing::WalksRight),
-    (9.3, Doing::LooksRight),
-    (11.8, Doing::WalksRight),
+/// What Bram is told, and when, in seconds. Which clip that makes is his cues' to say.
+const PLAN: [(f64, Tell); 13] = [
+    (0.0, Tell::Face(Facing::Right)),
+    (0.0, Tell::Moving(44.0)),
+    (3.6, Tell::Standing),
+    (3.7, Tell::Face(Facing::Down)),
+    (5.2, Tell::Face(Facing::Up)),
+    (5.8, Tell::Face(Facing::Right)),
+    (6.0, Tell::Moving(90.0)),
+    (6.8, Tell::Airborne(true)),
+    (6.8, Tell::Moving(34.0)),
+    (7.4, Tell::WearDusk),
+    (8.2, Tell::Airborne(false)),
+    (8.3, Tell::Moving(44.0)),
+    (9.0, Tell::Hurt),
 ];
+/// When he is out of sight.
+const GONE: f64 = 340.0;
 /// Where he brushes against blossoms: his place, and the place of the puff.
 const BLOSSOMS: [(f64, [i32; 2]); 4] =
     [(30.0, [33, 122]), (68.0, [76, 118]), (142.0, [150, 122]), (196.0, [244, 120])];
 
-#[derive(Clone, Copy, PartialEq)]
-enum Doing {
-    WalksRight,
-    LooksAtUs,
-    LooksUp,
-    LooksRight,
+/// Moths: where they come from, and the lamp that draws them.
+const MOTHS: [([f64; 2], usize); 4] =
+    [([6.0, 20.0], 0), ([118.0, 30.0], 1), ([226.0, 160.0], 1), ([316.0, 40.0], 2)];
+
+#[derive(Clone, Copy)]
+enum Tell {
+    Face(Facing),
+    /// On his way, so many pixels a second.
+    Moving(f32),
+    Standing,
+    Airborne(bool),
+    WearDusk,
+    Hurt,
 }
 
 /// What the scene has heard and seen.
@@ -43,23 +62,45 @@ pub(super) struct Happened {
     pub(super) drops: u32,
 }
 
-/// The greenhouse as a game would keep it: players, places, and what it looked up once.
+/// The greenhouse as a game would keep it: actors, players, places, and what it looked up once.
 pub(super) struct Scene {
     art: Art,
     background: Picture,
-    walk: ClipId,
-    looks: [(Doing, ClipId); 3],
+    facts: Facts,
+    dusk: LookId,
     puff: ClipId,
     step: MarkId,
     left_step: MarkId,
     drop: MarkId,
-    bram: Player,
+    bram: Actor,
     bram_at: f64,
+    /// How high he is above the path, in pixels.
+    height: f64,
+    /// How much of the plan he has been told, and what it says at the moment.
+    told: usize,
+    pace: f32,
+    airborne: bool,
+    moths: Vec<Moth>,
     drip: Player,
     puffs: Vec<(Player, [i32; 2])>,
     tiles: [(&'static str, ClipId); 3],
     passed: Ticks,
     happened: Happened,
+}
+
+/// What Bram and the moths can be told.
+struct Facts {
+    moving: FactId<bool>,
+    airborne: FactId<bool>,
+    pace: FactId<f32>,
+    hurt: FactId<()>,
+    near: FactId<f32>,
+}
+
+struct Moth {
+    actor: Actor,
+    at: [f64; 2],
+    lamp: [f64; 2],
 }
 
 impl Scene {
@@ -68,21 +109,32 @@ impl Scene {
         let background = art::background()
             .ok_or_else(|| Failure::new("the background is no picture: build the command again"))?;
         let reel = &art.reel;
-        let walk = reel.clip("walk-right")?;
+        let moth = Actor::new(reel, reel.role("moth")?);
+        let moths = MOTHS.map(|(at, lamp)| {
+            let lamp = [f64::from(LAMPS[lamp]), f64::from(LAMP_HEIGHT)];
+            Moth { actor: moth, at, lamp }
+        });
         Ok(Scene {
             background,
-            walk,
-            looks: [
-                (Doing::LooksAtUs, reel.clip("idle-down")?),
-                (Doing::LooksUp, reel.clip("idle-up")?),
-                (Doing::LooksRight, reel.clip("idle-right")?),
-            ],
+            facts: Facts {
+                moving: reel.fact("moving")?,
+                airborne: reel.fact("airborne")?,
+                pace: reel.fact("pace")?,
+                hurt: reel.fact("hurt")?,
+                near: reel.fact("near")?,
+            },
+            dusk: reel.look("dusk")?,
             puff: reel.clip("puff")?,
             step: reel.mark("step")?,
             left_step: reel.mark("step-left")?,
             drop: reel.mark("drop")?,
-            bram: Player::new(reel, walk),
+            bram: Actor::new(reel, reel.role("bram")?),
             bram_at: -20.0,
+            height: 0.0,
+            told: 0,
+            pace: 0.0,
+            airborne: false,
+            moths: moths.into(),
             drip: Player::new(reel, reel.clip("drip")?),
             puffs: Vec::new(),
             tiles: [
@@ -106,41 +158,71 @@ impl Scene {
 
     /// Where Bram's boots are, in the scene's pixels.
     pub(super) fn bram_at(&self) -> [i32; 2] {
-        [self.bram_at.round() as i32, PATH]
-    }
-
-    /// What Bram does now.
-    fn doing(&self) -> Option<Doing> {
-        let now = self.passed.as_secs_f64();
-        PLAN.iter().find(|(until, _)| now < *until).map(|(_, doing)| *doing)
+        [self.bram_at.round() as i32, (PATH - self.height).round() as i32]
     }
 
     /// Whether he is out of sight and every puff is gone.
     pub(super) fn is_over(&self) -> bool {
-        self.doing().is_none() && self.puffs.is_empty()
+        self.bram_at > GONE && self.puffs.is_empty()
     }
 
-    /// A good moment for a still: he stands, looks at us, and a puff is in the air.
+    /// A good moment for a still: he looks at us, and a puff is in the air.
     pub(super) fn is_photogenic(&self) -> bool {
         let puff = self.puffs.iter().any(|(puff, _)| puff.hold(&self.art.reel) == Some(3));
         puff && (100.0..200.0).contains(&self.bram_at)
     }
 
-    pub(super) fn update(&mut self, dt: Ticks) {
+    /// Tells Bram what the plan says by now.
+    fn tell_bram(&mut self) -> Result<(), FactError> {
+        let Facts { moving, airborne, pace, hurt, .. } = self.facts;
+        let now = self.passed.as_secs_f64();
+        for (_, tell) in PLAN.iter().skip(self.told).take_while(|(at, _)| *at <= now) {
+            self.told += 1;
+            match *tell {
+                Tell::Face(facing) => self.bram.set_facing(facing),
+                Tell::Moving(pixels) => {
+                    self.pace = pixels;
+                    self.bram.set(moving, true)?;
+                    self.bram.set(pace, pixels)?;
+                }
+                Tell::Standing => {
+                    self.pace = 0.0;
+                    self.bram.set(moving, false)?;
+                }
+                Tell::Airborne(is) => {
+                    self.airborne = is;
+                    self.bram.set(airborne, is)?;
+                }
+                Tell::WearDusk => _ = self.bram.wear(&self.art.reel, self.dusk),
+                Tell::Hurt => self.bram.pulse(hurt)?,
+            }
+        }
+        Ok(())
+    }
+
+    pub(super) fn update(&mut self, dt: Ticks) -> Result<(), FactError> {
+        self.tell_bram()?;
         let reel = &self.art.reel;
         self.happened.updates += 1;
-        let doing = self.doing();
         let before = self.bram_at;
-        let look = self.looks.iter().find(|(look, _)| Some(*look) == doing);
-        self.bram.switch_to(reel, look.map_or(self.walk, |(_, clip)| *clip));
         for event in self.bram.advance(reel, dt) {
             if let Event::Mark { mark, .. } = event {
                 self.happened.steps += u32::from(mark == self.step);
                 self.happened.left_steps += u32::from(mark == self.left_step);
             }
         }
-        if look.is_none() {
-            self.bram_at += PACE * dt.as_secs_f64();
+        let seconds = dt.as_secs_f64();
+        // Who lands or stumbles does not get on.
+        let cue = self.bram.cue().and_then(|cue| reel.get_role(self.bram.role())?.cue(cue));
+        if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes()) {
+            self.bram_at += f64::from(self.pace) * seconds;
+        }
+        let wanted = if self.airborne { HOVERS } else { 0.0 };
+        self.height += (wanted - self.height).clamp(-RISES * seconds, RISES * seconds);
+        for moth in &mut self.moths {
+            moth.fly(seconds);
+            moth.actor.set(self.facts.near, moth.distance() as f32)?;
+            moth.actor.advance(reel, dt);
         }
 
         let touched = BLOSSOMS.iter().filter(|(at, _)| (before..self.bram_at).contains(at));
@@ -161,6 +243,7 @@ impl Scene {
             .filter(|event| matches!(event, Event::Mark { mark, .. } if *mark == drop))
             .count() as u32;
         self.passed += dt;
+        Ok(())
     }
 
     /// How many cycles each of the tiles has completed.
@@ -188,6 +271,9 @@ impl Scene {
             draw(glow, [x, LAMP_HEIGHT]);
         }
         draw(self.bram.view(&self.art.reel), self.bram_at());
+        for moth in &self.moths {
+            draw(moth.actor.view(&self.art.reel), moth.at.map(|side| side.round() as i32));
+        }
         for (puff, at) in &self.puffs {
             draw(puff.view(&self.art.reel), *at);
         }
@@ -195,5 +281,25 @@ impl Scene {
             draw(shine, [x, LAMP_HEIGHT]);
         }
         canvas.into_picture()
+    }
+}
+
+impl Moth {
+    fn from_lamp(&self) -> [f64; 2] {
+        [self.at[0] - self.lamp[0], self.at[1] - self.lamp[1]]
+    }
+
+    fn distance(&self) -> f64 {
+        let [x, y] = self.from_lamp();
+        x.hypot(y)
+    }
+
+    /// Towards the lamp, and round about it.
+    fn fly(&mut self, seconds: f64) {
+        let ([x, y], distance) = (self.from_lamp(), self.distance().max(1.0));
+        let inwards = if distance > 18.0 { 26.0 } else { 0.0 };
+        let around = 38.0;
+        self.at[0] += (-x * inwards - y * around) / distance * seconds;
+        self.at[1] += (-y * inwards + x * around) / distance * seconds;
     }
 }

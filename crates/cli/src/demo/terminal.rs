@@ -33,7 +33,7 @@ pub(super) fn play() -> Result<(), Failure> {
     let mut scene = Scene::new()?;
     let mut clock = Clock::new();
     loop {
-        scene.update(clock.lap());
+        scene.update(clock.lap()).map_err(io::Error::other)?;
         if scene.is_over() {
             scene = Scene::new()?;
         }

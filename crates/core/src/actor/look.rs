@@ -140,7 +140,6 @@ impl Actor {
     ) {
         self.set_flag(DONE, false);
         self.begun_facing = self.facing;
-        self.apply_speed_of(reel, role);
         let Some(clip) = self.clip_of(reel, target, self.facing) else { return };
         let playing = self.player.clip();
         let goes_on = hold.is_none() && !again && !self.player.is_over();
@@ -149,6 +148,7 @@ impl Actor {
             Some(align) => self.player.take_place(reel, clip, align),
             None => self.player.play(reel, clip),
         }
+        self.apply_speed_of(reel, role);
         if let Some(hold) = hold {
             self.player.seek_hold(reel, u32::from(hold));
         }
@@ -192,7 +192,8 @@ impl Actor {
             Some(SpeedBy::Factor(slot)) => number(slot),
             Some(SpeedBy::Ground(slot)) => {
                 // Units for a 65,536th of a pixel, times pixels a second, over units a second.
-                let clip = reel.clip_data(self.player.clip());
+                // Of the cue's own clip, also when its chain has gone on.
+                let clip = reel.clip_data(self.player.asked());
                 let units = clip.map_or(0, |clip| clip.units_for_ground) as f64;
                 number(slot) * units / Ticks::PER_SECOND as f64
             }

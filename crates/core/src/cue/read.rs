@@ -5,7 +5,7 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::when::number_told;
-use super::{CueData, FactData, FactKind, RoleData, Target, Test};
+use super::{CueData, FactData, FactKind, FactValue, RoleData, Target, Test};
 use crate::actor::Actor;
 use crate::facing::Facing;
 use crate::ids::{BridgeId, ClipId, CueId, RoleId};
@@ -24,6 +24,7 @@ pub struct Role<'r> {
 pub struct Fact<'r> {
     pub(crate) slot: u8,
     pub(crate) data: &'r FactData,
+    default: u32,
 }
 
 /// A cue of a role, to be read.
@@ -69,7 +70,11 @@ impl<'r> Role<'r> {
     /// Its facts.
     pub fn facts(&self) -> impl Iterator<Item = Fact<'r>> + use<'r> {
         let numbered = (0_u8..).zip(&self.data.facts);
-        numbered.filter_map(|(slot, data)| Some(Fact { slot, data: data.as_ref()? }))
+        let defaults = &self.data.defaults;
+        numbered.filter_map(|(slot, data)| {
+            let default = *defaults.get(usize::from(slot))?;
+            Some(Fact { slot, data: data.as_ref()?, default })
+        })
     }
 
     /// Its cues, in the order in which they are looked at.
@@ -78,7 +83,13 @@ impl<'r> Role<'r> {
         self.data.cues.iter().map(move |data| Cue { role, data })
     }
 
-    /// The bridges: each with the clips that it may play, and the cues that it leads from and to.
+    /// A cue to be read; `None` where the role has it not.
+    #[must_use]
+    pub fn cue(&self, id: CueId) -> Option<Cue<'r>> {
+        self.cues().find(|cue| cue.id() == id)
+    }
+
+    /// The bridges: each with the cues that it leads from and to.
     pub fn bridges(&self) -> impl Iterator<Item = (BridgeId, &'r [CueId], &'r [CueId])> + use<'r> {
         self.data.bridges.iter().map(|bridge| (bridge.id, &*bridge.from, &*bridge.to))
     }
@@ -114,6 +125,12 @@ impl<'r> Fact<'r> {
     #[must_use]
     pub fn kind(&self) -> FactKind {
         self.data.kind
+    }
+
+    /// How it begins.
+    #[must_use]
+    pub fn default(&self) -> FactValue {
+        self.data.value_of(self.default)
     }
 
     /// The words that it may be; none for other kinds.
