@@ -84,7 +84,8 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Blit, ClipId, Clock, Event, FixedSteps, Flips, Grid, ImageId, Lap, ManualClock, MarkId,
-        Mode, NewClip, NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, View,
+        Actor, Aim, Blit, ClipId, Clock, Event, FactId, Facing, FixedSteps, Flips, Grid, ImageId,
+        Lap, ManualClock, MarkId, Mode, NewBridge, NewClip, NewCue, NewFact, NewFacings, NewLook,
+        NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, View, When, Worn,
     };
 }

@@ -32,9 +32,22 @@ fn first_clip_hears_two_steps_in_ten_updates() {
 #[test]
 fn load_a_reel_hands_out_images_and_corners() {
     let printed = run("02_load_a_reel", &[]);
-    assert_eq!(printed.matches("upload").count(), 4);
+    assert_eq!(printed.matches("upload").count(), 7);
     assert!(printed.contains("there is no clip `walk-donw`: did you mean `walk-down`?"));
     assert!(printed.contains("corner [96.0, 0.0], texture coordinates [0.125, 0.0]"));
+}
+
+#[test]
+fn follow_the_game_is_the_same_in_code_and_from_a_file() {
+    let printed = run("04_follow_the_game", &[]);
+    let cues: Vec<&str> = printed.lines().take(3).map(str::trim).collect();
+    // 0 ms, closer than 24 pixels in update 37, and after two seconds.
+    let expected = ["0.0 ms  drawn", "616.7 ms  circling", "2000.0 ms  resting"];
+    assert_eq!(cues, expected, "{printed}");
+    assert!(printed.contains("from the file: the same"));
+    let prints = printed.lines().last().unwrap().split_once(": ").unwrap().1.trim();
+    let (code, file) = prints.split_once(" and ").unwrap();
+    assert_eq!(code, file);
 }
 
 #[test]

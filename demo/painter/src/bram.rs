@@ -101,7 +101,7 @@ fn paint(poses: &[Pose]) -> Picture {
 fn facing_down(brush: &mut Brush<'_>, pose: Pose) {
     let up = pose.lift;
     for side in [-1.0, 1.0] {
-        wing(brush, pose, [15.5 + side * 10.0, 15.0], side);
+        wing(brush, pose, [15.5 + side * 9.0, 15.0], side);
     }
     // Seen from the front his left is on our right.
     for (side, (ahead, off)) in [(1, pose.feet[0]), (-1, pose.feet[1])] {
@@ -136,7 +136,7 @@ fn facing_up(brush: &mut Brush<'_>, pose: Pose) {
         brush.rect(x, y - up, 2, 2, SHELL[0]);
     }
     for side in [-1.0, 1.0] {
-        wing(brush, pose, [15.5 + side * 9.0, 16.0], side);
+        wing(brush, pose, [15.5 + side * 8.5, 16.0], side);
     }
     // Apron strings.
     brush.stamp(13, 18 - up, &["aa.aa", ".aaa.", "a...a"], &[('a', APRON[1])]);
@@ -197,7 +197,7 @@ fn side_view(brush: &mut Brush<'_>, pose: Pose, near_foot: (i32, i32)) {
 fn wing(brush: &mut Brush<'_>, pose: Pose, centre: [f32; 2], side: f32) {
     let Some(height) = pose.wings else { return };
     let y = centre[1] - pose.lift as f32 - height as f32;
-    brush.ellipse([centre[0], y], [5.6, 2.6], WING[0]);
+    brush.ellipse([centre[0], y], [5.0, 2.6], WING[0]);
     brush.ellipse([centre[0] + side, y - 0.6], [4.0, 1.4], WING[1]);
 }
 

@@ -5,11 +5,12 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::when::number_told;
-use super::{CueData, FactData, FactKind, FactValue, RoleData, Target, Test};
+use super::{BridgeData, CueData, FactData, FactKind, FactValue, RoleData, Target, Test};
 use crate::actor::Actor;
 use crate::facing::Facing;
-use crate::ids::{BridgeId, ClipId, CueId, RoleId};
+use crate::ids::{ClipId, CueId, RoleId};
 use crate::reel::Reel;
+use crate::time::{ExactTime, Ticks};
 
 /// A role of a reel, to be read.
 #[derive(Clone, Copy, Debug)]
@@ -89,9 +90,8 @@ impl<'r> Role<'r> {
         self.cues().find(|cue| cue.id() == id)
     }
 
-    /// The bridges: each with the cues that it leads from and to.
-    pub fn bridges(&self) -> impl Iterator<Item = (BridgeId, &'r [CueId], &'r [CueId])> + use<'r> {
-        self.data.bridges.iter().map(|bridge| (bridge.id, &*bridge.from, &*bridge.to))
+    pub(crate) fn bridges(&self) -> impl Iterator<Item = &'r BridgeData> + use<'r> {
+        self.data.bridges.iter()
     }
 
     /// All clips that its cues and bridges name.
@@ -103,15 +103,19 @@ impl<'r> Role<'r> {
     }
 }
 
-/// The clips that a target may play, each once.
+/// The clip of a target, or the eight of its facing set.
 fn clips_of(reel: &Reel, target: Target) -> Vec<ClipId> {
-    let mut clips = match target {
+    match target {
         Target::Clip(clip) => Vec::from([clip]),
         Target::Facings(set) => reel.facing_set(set).map_or_else(Vec::new, |set| set.clips.to_vec()),
-    };
-    clips.sort_unstable();
-    clips.dedup();
-    clips
+    }
+}
+
+impl BridgeData {
+    /// The clip that it plays, or the eight of its facing set.
+    pub(crate) fn plays(&self, reel: &Reel) -> Vec<ClipId> {
+        clips_of(reel, self.target)
+    }
 }
 
 impl<'r> Fact<'r> {
@@ -125,6 +129,12 @@ impl<'r> Fact<'r> {
     #[must_use]
     pub fn kind(&self) -> FactKind {
         self.data.kind
+    }
+
+    /// How long a pulse is up: one tick for an instant.
+    #[must_use]
+    pub fn lasts(&self) -> ExactTime {
+        Ticks::new(u64::from(self.data.lasts)).into()
     }
 
     /// How it begins.
@@ -177,10 +187,25 @@ impl<'r> Cue<'r> {
         self.data.pulses != 0
     }
 
-    /// The clips that it may play.
+    /// The clips that it may play, each once.
     #[must_use]
     pub fn clips(&self) -> Vec<ClipId> {
+        let mut clips = self.plays();
+        clips.sort_unstable();
+        clips.dedup();
+        clips
+    }
+
+    /// The clip that it plays, or the eight of its facing set.
+    pub(crate) fn plays(&self) -> Vec<ClipId> {
         clips_of(self.role.reel, self.data.target)
+    }
+
+    /// All else that is said of it, in one text.
+    pub(crate) fn settings(&self) -> String {
+        let CueData { turns, finish, again, speed, begin, .. } = self.data;
+        let begin: Vec<_> = begin.iter().map(|(from, hold)| (self.role.reel.cue_name(*from), hold)).collect();
+        format!("{turns} {finish} {again} {speed:?} {begin:?}")
     }
 
     /// Its conditions in words: any of the lists must hold, each with all of its parts.

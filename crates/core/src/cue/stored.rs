@@ -70,6 +70,8 @@ pub(crate) enum SpeedBy {
 /// A group of clips in step.
 #[derive(Clone, Debug)]
 pub(crate) struct PhaseData {
+    pub(crate) role: String,
+    pub(crate) name: String,
     pub(crate) clips: Vec<ClipId>,
     pub(crate) align: Align,
 }

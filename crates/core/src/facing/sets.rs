@@ -117,6 +117,8 @@ impl NewFacings {
 pub(crate) struct FacingSet {
     /// The clip of each facing, in their order; the nearest one's where it has none.
     pub(crate) clips: [ClipId; 8],
+    /// Whether each facing has a clip of its own, or another's mirrored; by their bits.
+    pub(crate) own: u8,
     pub(crate) align: Align,
 }
 

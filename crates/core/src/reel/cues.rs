@@ -30,6 +30,31 @@ impl Reel {
         Some(self.facing_set(set)?.clip(facing))
     }
 
+    /// All facing sets: id, role and name.
+    pub fn facing_sets(&self) -> impl Iterator<Item = (FacingsId, &str, &str)> {
+        let alive = self.data.names.facings.alive();
+        alive.map(|(id, name)| (FacingsId(id as u16), &*name.role, &*name.name))
+    }
+
+    /// Whether a set has a clip for a facing, of its own or another's mirrored, and need not fall to
+    /// the nearest.
+    #[must_use]
+    pub fn has_facing(&self, set: FacingsId, facing: Facing) -> bool {
+        self.facing_set(set).is_some_and(|set| set.own & 1 << facing as u8 != 0)
+    }
+
+    /// All groups of clips that keep in step: role, name, clips, and what is kept.
+    pub fn phase_groups(&self) -> impl Iterator<Item = (&str, &str, &[ClipId], Align)> {
+        self.data.phases.iter().map(|group| {
+            (&*group.role, &*group.name, &*group.clips, group.align)
+        })
+    }
+
+    /// The clips whose pictures looks show instead of others.
+    pub fn clips_of_looks(&self) -> impl Iterator<Item = ClipId> {
+        self.data.looks.iter().flatten().flat_map(|look| &look.clips).map(|(_, other, _)| *other)
+    }
+
     /// The look of this name.
     ///
     /// # Errors

@@ -1,7 +1,11 @@
 //! Numbers that are equal on every machine for equal data.
 
-use super::ReelData;
+use alloc::string::ToString;
+
+use super::{Reel, ReelData};
 use crate::clip::End;
+use crate::cue::Role;
+use crate::ids::ClipId;
 
 /// The 64-bit FNV-1a hash (Fowler, Noll, Vo), fed with numbers and names.
 pub(crate) struct Fingerprint(u64);
@@ -33,8 +37,8 @@ impl Fingerprint {
 }
 
 /// Everything on which playback depends, and nothing else.
-pub(super) fn of_playback(reel: &ReelData) -> u64 {
-    let mut print = Fingerprint::new();
+pub(super) fn of_playback(of: &Reel) -> u64 {
+    let (reel, mut print) = (&*of.data, Fingerprint::new());
     let clip_names = |id: u16| reel.names.clips.get(usize::from(id));
     for (id, name) in reel.names.clips.alive() {
         let Some(clip) = &reel.clips[id] else { continue };
@@ -49,6 +53,9 @@ pub(super) fn of_playback(reel: &ReelData) -> u64 {
         print.number(u64::from(clip.repeat));
         print.number(u64::from(clip.rest));
         print.number(clip.units_for_ground);
+        if clip.mirrored {
+            print.name("mirrored");
+        }
         match clip.end {
             End::Stay => print.number(0),
             End::First => print.number(1),
@@ -62,12 +69,54 @@ pub(super) fn of_playback(reel: &ReelData) -> u64 {
             print.number(u64::from(*hold));
             print.name(reel.names.marks.get(mark.index()).map_or("", |name| &name.name));
         }
+        for (mark, slot, bits) in &clip.sets {
+            print.name(reel.names.marks.get(mark.index()).map_or("", |name| &name.name));
+            print.number(u64::from(*slot) << 32 | u64::from(*bits));
+        }
         for (span, from, to) in &clip.spans {
             print.name(reel.names.spans.get(span.index()).map_or("", |name| &name.name));
             print.number(u64::from(*from) << 16 | u64::from(*to));
         }
     }
+    for role in of.roles() {
+        add_role(&mut print, of, role);
+    }
     print.finish()
+}
+
+/// What an actor of a role does, by names.
+fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
+    print.name(role.name());
+    for fact in role.facts() {
+        print.name(fact.name());
+        print.name(fact.kind().told());
+        print.name(&fact.default().to_string());
+        fact.words().iter().for_each(|word| print.name(word));
+        print.number(u64::from(fact.lasts().to_ticks().get() as u32));
+    }
+    let clips = |print: &mut Fingerprint, clips: &[ClipId]| {
+        clips.iter().for_each(|clip| print.name(reel.clip_name(*clip)));
+    };
+    for cue in role.cues() {
+        print.name(cue.name());
+        for condition in cue.conditions() {
+            print.number(condition.len() as u64);
+            condition.iter().for_each(|part| print.name(part));
+        }
+        clips(print, &cue.plays());
+        print.name(&cue.settings());
+    }
+    for bridge in role.bridges() {
+        print.name(reel.bridge_name(bridge.id));
+        clips(print, &bridge.plays(reel));
+        for cue in bridge.from.iter().chain(&bridge.to) {
+            print.name(reel.cue_name(*cue));
+        }
+    }
+    for group in &reel.data.phases {
+        clips(print, &group.clips);
+        print.name(group.align.name());
+    }
 }
 
 /// What tells one reel's family from another's: its playback and its art.

@@ -571,6 +571,7 @@ fn add_phases(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault
             let problem = "clips in step keep their place".to_string();
             refuse.say("align", None, problem, "use \"time\" or \"hold\"");
         }
-        data.phases.push(PhaseData { clips, align: added.new.align });
+        let (role, name) = (added.role.clone(), added.name.clone());
+        data.phases.push(PhaseData { role, name, clips, align: added.new.align });
     }
 }

@@ -92,7 +92,9 @@ fn compile_set(
         let nearest = facing.nearest_first().into_iter().find_map(|near| of[near as usize]);
         nearest.unwrap_or(ClipId(u16::MAX))
     });
-    Some(FacingSet { clips, align: new.align })
+    let own = Facing::ALL.into_iter().filter(|facing| of[*facing as usize].is_some());
+    let own = own.fold(0, |bits, facing| bits | 1 << facing as u8);
+    Some(FacingSet { clips, own, align: new.align })
 }
 
 /// Pairs of marks that change places.

@@ -65,9 +65,14 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     drawings.hand_over(&mut data);
     find_rings(&mut data.clips);
     data.tracks = Tracks::new(&data.clips);
-    data.fingerprint = fingerprint::of_playback(&data);
-    let stamp = builder.stamp.unwrap_or_else(|| Stamp::first(fingerprint::of_family(&data)));
-    Ok(Reel { stamp, data: Arc::new(data) })
+    let mut reel = Reel { stamp: Stamp::first(0), data: Arc::new(data) };
+    let print = fingerprint::of_playback(&reel);
+    if let Some(data) = Arc::get_mut(&mut reel.data) {
+        data.fingerprint = print;
+    }
+    let first = || Stamp::first(fingerprint::of_family(&reel.data));
+    reel.stamp = builder.stamp.unwrap_or_else(first);
+    Ok(reel)
 }
 
 /// Notes down faults of one sheet or clip.

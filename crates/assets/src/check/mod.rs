@@ -1,5 +1,7 @@
 //! What loads, and is perhaps not meant so.
 
+mod cues;
+
 use lucky_reel_core::{Clip, Frame, Rect, Ticks};
 
 use crate::problem::Problem;
@@ -24,6 +26,11 @@ pub(crate) fn warnings(art: &Art, roles: &[RoleFile]) -> Vec<Problem> {
             if !warnings.iter().any(|known| warning.is_like(known)) {
                 warnings.push(warning);
             }
+        }
+    }
+    for warning in cues::warnings(&art.reel, roles) {
+        if !warnings.iter().any(|known| warning.is_like(known)) {
+            warnings.push(warning);
         }
     }
     warnings
@@ -77,20 +84,21 @@ fn alike((a, picture_a): (Rect, &Picture), (b, picture_b): (Rect, &Picture)) -> 
         && (0..a.height).all(|y| (0..a.width).all(|x| same(x, y)))
 }
 
-/// Where a figure goes on beyond the right or lower border of a frame, over a good part of the border
-/// but not all of it: tiles fill their cells, figures do not.
+/// Where a figure touches its neighbour at the right or lower border of a frame, or goes on there over
+/// a good part of the border but not all of it: tiles fill their cells, figures do not.
 fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
     let cut = frames(art, clip).find_map(|(hold, frame, picture)| {
         let source = frame.source();
         let seen = |x: u32, y: u32| picture.pixel([x, y])[3] > 0;
         let (right, below) = (source.x + source.width, source.y + source.height);
-        let down = (0..source.height).map(|y| {
-            source.width > 1 && seen(right - 1, source.y + y) && seen(right, source.y + y)
+        // What reaches from border to border is a tile, which is meant to join.
+        let down = (source.y..below).map(|y| {
+            seen(right - 1, y) && seen(right, y) && !seen(source.x, y)
         });
-        let across = (0..source.width).map(|x| {
-            source.height > 1 && seen(source.x + x, below - 1) && seen(source.x + x, below)
+        let across = (source.x..right).map(|x| {
+            seen(x, below - 1) && seen(x, below) && !seen(x, source.y)
         });
-        let crosses = |over: usize, side: u32| over * 3 > side as usize && over < side as usize;
+        let crosses = |over: usize, side: u32| over >= 2 && over < side as usize;
         let sides = [
             (down.filter(|over| *over).count(), source.height, "right"),
             (across.filter(|over| *over).count(), source.width, "lower"),
@@ -99,9 +107,11 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
         Some((hold, frame.index(), over, side, name))
     });
     let (hold, index, over, side, name) = cut?;
-    let what = format!(
-        "the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels"
-    );
+    let what = if over * 3 > side as usize {
+        format!("the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels")
+    } else {
+        format!("frame {index} touches its neighbour over {over} pixels of the {name} border")
+    };
     let remedy = "check the cell size, the margin and the gap of the sheet";
     role.warning(("clips", clip.name(), "frames", Some(hold)), what, remedy)
 }

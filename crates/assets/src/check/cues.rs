@@ -1,0 +1,196 @@
+//! What is perhaps not meant so of facings, cues, bridges and phases.
+
+use std::collections::BTreeSet;
+
+use lucky_reel_core::cue::Role;
+use lucky_reel_core::{
+    Actor, Align, ClipId, End, Event, FactKind, FactValue, Facing, FacingsId, Reel, Ticks,
+};
+
+use crate::problem::Problem;
+use crate::reel_file::RoleFile;
+
+/// So many combinations of facts are tried for hand-overs that go round.
+const TRIED: usize = 256;
+
+pub(super) fn warnings(reel: &Reel, roles: &[RoleFile]) -> Vec<Problem> {
+    let mut found = Vec::new();
+    let file = |role: &str| roles.iter().find(|file| file.role == role);
+    for (set, role, name) in reel.facing_sets() {
+        if let Some(file) = file(role) {
+            found.extend(holes(reel, set, name, file));
+            found.extend(unlike_totals(reel, set, name, file));
+        }
+    }
+    for (role, name, clips, align) in reel.phase_groups() {
+        found.extend(file(role).and_then(|file| out_of_step(reel, name, clips, align, file)));
+    }
+    for role in reel.roles() {
+        let Some(file) = file(role.name()) else { continue };
+        found.extend(never_win(role, file));
+        found.extend(unused_facts(role, file));
+        found.extend(short_pulses(role, file));
+        found.extend(unused_clips(reel, role, file));
+        found.extend(goes_round(reel, role, file));
+    }
+    found
+}
+
+/// Four main facings but one, or all eight but some.
+fn holes(reel: &Reel, set: FacingsId, name: &str, file: &RoleFile) -> Option<Problem> {
+    let has = |facing: &Facing| reel.has_facing(set, *facing);
+    let (main, between): (Vec<Facing>, Vec<Facing>) =
+        Facing::ALL.into_iter().partition(|facing| *facing as usize % 2 == 0);
+    let upright = [Facing::Down, Facing::Up].iter().any(has);
+    let wanted = if between.iter().any(has) {
+        [main, between].concat()
+    } else if upright && main.iter().filter(|facing| has(facing)).count() > 1 {
+        main
+    } else {
+        return None;
+    };
+    let lacking: Vec<&str> =
+        wanted.iter().filter(|facing| !has(facing)).map(|facing| facing.name()).collect();
+    if lacking.is_empty() {
+        return None;
+    }
+    let what = format!("the set has nothing for {}: the nearest is shown", lacking.join(", "));
+    let remedy = "give it clips, or mirrors such as left = { mirror = \"right\" }";
+    // A set that rows alone have made stands where its clips do.
+    file.warning(("facings", name, "", None), what.clone(), remedy).or_else(|| {
+        let clip = reel.clip_name(reel.clip_facing(set, wanted[0])?);
+        file.warning(("clips", clip, "", None), what, remedy)
+    })
+}
+
+/// Clips of one set that take different times are seldom meant.
+fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &RoleFile) -> Option<Problem> {
+    let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
+    let mut clips = clips.filter_map(|clip| reel.get_clip(clip));
+    let first = clips.next()?;
+    let other = clips.find(|other| other.cycle() != first.cycle())?;
+    let what = format!(
+        "{} takes {} ms and {} {} ms, in the set `{name}`",
+        first.name(),
+        first.cycle().as_millis_f64(),
+        other.name(),
+        other.cycle().as_millis_f64()
+    );
+    let remedy = "clips of a set mostly take as long as one another: check their times";
+    file.warning(("clips", other.name(), "each", None), what, remedy)
+}
+
+fn out_of_step(
+    reel: &Reel,
+    name: &str,
+    clips: &[ClipId],
+    align: Align,
+    file: &RoleFile,
+) -> Option<Problem> {
+    let mut clips = clips.iter().filter_map(|clip| reel.get_clip(*clip));
+    let first = clips.next()?;
+    let what = clips.find_map(|other| {
+        let (one, another) = (first.name(), other.name());
+        let (holds, others) = (first.holds().len(), other.holds().len());
+        if align == Align::Hold && holds != others {
+            Some(format!("{one} has {holds} holds and {another} {others}: no hold for each"))
+        } else if first.mode() != other.mode() {
+            Some(format!("{one} is `{}` and {another} `{}`", first.mode().name(), other.mode().name()))
+        } else if first.repeat() != other.repeat() {
+            Some(format!("one of {one} and {another} comes to an end sooner"))
+        } else {
+            None
+        }
+    })?;
+    let remedy = "keep clips in step that are made alike, or use align = \"time\"";
+    file.warning(("phases", name, "clips", None), format!("they can not keep in step: {what}"), remedy)
+}
+
+/// Cues that one above them covers.
+fn never_win(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+    let cues: Vec<_> = role.cues().collect();
+    let covered = cues.iter().enumerate().filter_map(|(nth, cue)| {
+        let above = cues[..nth].iter().find(|above| above.covers(cue))?;
+        let what = format!("it can never win: `{}` above it holds whenever it does", above.name());
+        let remedy = "move it up, or make the condition of the other one narrower";
+        file.warning(("cues", cue.name(), "", None), what, remedy)
+    });
+    covered.collect()
+}
+
+fn unused_facts(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+    let used: BTreeSet<&str> = role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
+    let unused = role.facts().filter(|fact| !used.contains(fact.name()));
+    let told = unused.filter_map(|fact| {
+        let what = "no cue asks about this fact".to_owned();
+        file.warning(("facts", fact.name(), "", None), what, "use it, or leave it out")
+    });
+    told.collect()
+}
+
+/// A pulse is over in an instant: what it started is cut short by the next look.
+fn short_pulses(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+    let short = role.cues().filter(|cue| cue.names_pulse() && !cue.finishes());
+    let told = short.filter_map(|cue| {
+        let what = "once its pulse has fallen, any change of facts cuts it short".to_owned();
+        let remedy = "add finish = true, if it shall run to its end";
+        file.warning(("cues", cue.name(), "when", None), what, remedy)
+    });
+    told.collect()
+}
+
+/// In a role with cues these choose what plays; what they never choose is perhaps forgotten.
+fn unused_clips(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+    let mut used: BTreeSet<ClipId> = role.clips().into_iter().collect();
+    let next = |clip: ClipId| match reel.get_clip(clip)?.end() {
+        End::Play(next) => Some(next),
+        _ => None,
+    };
+    for mut clip in used.clone() {
+        while let Some(after) = next(clip).filter(|after| used.insert(*after)) {
+            clip = after;
+        }
+    }
+    let in_sets = reel.facing_sets().flat_map(|(set, ..)| {
+        Facing::ALL.into_iter().filter_map(move |facing| reel.clip_facing(set, facing))
+    });
+    used.extend(in_sets);
+    used.extend(reel.clips_of_looks());
+    let mine = reel.clips().filter(|clip| reel.clip_role(clip.id()) == role.name());
+    let told = mine.filter(|clip| !used.contains(&clip.id())).filter_map(|clip| {
+        let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name());
+        let remedy = "use it, or leave it out if the game does not play it by name";
+        file.warning(("clips", clip.name(), "", None), what, remedy)
+    });
+    told.collect()
+}
+
+/// Hand-overs that go round in one instant, found by trying facts.
+fn goes_round(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Option<Problem> {
+    let facts: Vec<_> = role.facts().collect();
+    let flags = facts.iter().filter(|f| matches!(f.kind(), FactKind::Flag | FactKind::Pulse));
+    let flags: Vec<&str> = flags.map(|fact| fact.name()).collect();
+    let longest = role.clips().into_iter().filter_map(|clip| reel.get_clip(clip));
+    let longest = longest.map(|clip| clip.total()).max().unwrap_or(Ticks::ZERO);
+    let time = (longest + longest).min(Ticks::from_secs(60)) + Ticks::from_millis(1);
+    let combinations = 1_usize << flags.len().min(TRIED.ilog2() as usize);
+    let round = (0..combinations).find_map(|bits| {
+        let mut actor = Actor::new(reel, role.id());
+        let told = flags.iter().take(TRIED.ilog2() as usize).enumerate();
+        for (nth, name) in told {
+            let _ = actor.set_by_name(reel, name, &FactValue::Flag(bits >> nth & 1 == 1));
+        }
+        let mut last = None;
+        actor.advance(reel, time).take(10_000).find_map(|event| match event {
+            Event::Cue { cue, .. } => {
+                last = Some(cue);
+                None
+            }
+            Event::CutOff { .. } => last,
+            _ => None,
+        })
+    })?;
+    let what = "cues hand over to one another without end in one instant".to_owned();
+    let remedy = "a mark or a span that changes facts at once calls the other back: make it last";
+    file.warning(("cues", reel.cue_name(round), "", None), what, remedy)
+}

@@ -1,0 +1,122 @@
+//! The JSON form: the schema, an independent validator, and conversions.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use std::path::{Path, PathBuf};
+
+use boon::{Compiler, SchemaIndex, Schemas};
+use lucky_reel_assets::convert::{Form, SCHEMA, convert};
+use lucky_reel_assets::{Loader, load_bytes};
+
+struct Validator {
+    schemas: Schemas,
+    schema: SchemaIndex,
+}
+
+impl Validator {
+    fn new() -> Validator {
+        let (mut schemas, mut compiler) = (Schemas::new(), Compiler::new());
+        compiler.add_resource("reel.schema.json", serde_json::from_str(SCHEMA).unwrap()).unwrap();
+        let schema = compiler.compile("reel.schema.json", &mut schemas).unwrap();
+        Validator { schemas, schema }
+    }
+
+    fn check(&self, json: &str) -> Result<(), String> {
+        let value = serde_json::from_str(json).unwrap();
+        self.schemas.validate(&value, self.schema).map_err(|error| format!("{error:#}"))
+    }
+}
+
+fn greenhouse() -> Vec<PathBuf> {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/greenhouse");
+    let files = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
+    let mut files: Vec<PathBuf> =
+        files.filter(|path| path.to_string_lossy().ends_with(".reel.toml")).collect();
+    files.sort();
+    assert!(files.len() >= 4);
+    files
+}
+
+/// The demo's files in their JSON form fit the schema, and load as the same reel.
+#[test]
+fn the_demo_fits_the_schema_in_either_form() {
+    let validator = Validator::new();
+    for path in greenhouse() {
+        let toml = std::fs::read_to_string(&path).unwrap();
+        let json = convert(&path, &toml, Form::Json).unwrap();
+        validator.check(&json).unwrap();
+        let back = convert("x.reel.json", &json, Form::Toml).unwrap();
+        assert_eq!(convert("x.reel.toml", &back, Form::Json).unwrap(), json);
+
+        let role = path.file_name().unwrap().to_str().unwrap().split('.').next().unwrap();
+        let read = |name: &str| std::fs::read(path.with_file_name(name));
+        let load = |ending: &str, text: &str| {
+            let art = load_bytes(&format!("{role}.reel.{ending}"), text.as_bytes(), read).unwrap();
+            art.reel.fingerprint()
+        };
+        let prints = [load("toml", &toml), load("json", &json), load("toml", &back)];
+        assert_eq!(prints, [prints[0]; 3], "{role}");
+    }
+}
+
+/// What the schema refuses, the loader refuses, too.
+#[test]
+fn the_schema_refuses_what_the_loader_refuses() {
+    const SOUND: &str = r##"{
+        "reel": 1,
+        "sheets": {"s": {"image": "s.png", "grid": {"cell": [8, 8], "gap": 1}, "transparent": "#ff00ff"}},
+        "defaults": {"fps": 8},
+        "clips": {
+            "walk": {"rows": {"down": 0, "right": 1}, "take": "0 to 1", "marks": {"step": {"holds": 1, "set": {"foot": "left"}}}},
+            "blink": {"frames": [0, "1 for 80ms"], "mode": "once", "end": {"play": "walk-down"}, "spans": {"open": 1}}
+        },
+        "facings": {"walk": {"left": {"mirror": "right"}, "align": "hold"}},
+        "facts": {"moving": false, "lift": 0.0, "hurt": {"pulse": "100ms"}, "foot": {"words": ["none", "left"]}},
+        "cues": [
+            {"name": "hurt", "when": [{"hurt": true}, {"lift": "> 1", "inside": "open"}], "play": "blink", "finish": true},
+            {"name": "walking", "when": {"moving": true}, "play": {"facings": "walk"}, "speed": {"fact": "lift"}},
+            {"name": "resting", "play": "walk-down"}
+        ],
+        "bridges": [{"name": "turn", "from": "walking", "to": ["resting"], "play": "blink"}],
+        "phases": {"legs": {"clips": ["walk-*"]}}
+    }"##;
+    let mistakes = [
+        ("\"reel\": 1", "\"reel\": 2"),
+        ("\"image\"", "\"imag\""),
+        ("[8, 8]", "[8]"),
+        ("\"gap\": 1", "\"gap\": -1"),
+        ("#ff00ff", "magenta"),
+        ("\"fps\": 8", "\"fps\": 0"),
+        ("\"fps\": 8", "\"fps\": 8, \"each\": \"1s\""),
+        ("\"once\"", "\"sometimes\""),
+        ("{\"play\": \"walk-down\"}, \"spans\"", "{\"go\": \"walk-down\"}, \"spans\""),
+        ("{\"mirror\": \"right\"}", "{\"mirror\": \"rigth\"}"),
+        ("\"hold\"}", "\"holds\"}"),
+        ("\"100ms\"", "\"100 parsecs\""),
+        ("\"words\": [\"none\", \"left\"]", "\"words\": []"),
+        ("\"finish\": true", "\"finish\": \"yes\""),
+        ("{\"fact\": \"lift\"}", "{\"facts\": \"lift\"}"),
+        ("\"name\": \"turn\", ", ""),
+        ("\"clips\": [\"walk-*\"]", "\"clip\": [\"walk-*\"]"),
+        ("\"frames\": [0,", "\"row\": 0, \"frames\": [0,"),
+    ];
+    let validator = Validator::new();
+    let picture = {
+        let mut picture = lucky_reel_assets::Picture::new([26, 26]).unwrap();
+        picture.rgba_mut().fill(255);
+        picture.to_png()
+    };
+    let load = |text: &str| {
+        let read = |_: &str| Ok(picture.clone());
+        Loader::new().bytes("s.reel.json", text.as_bytes(), read).load_reel()
+    };
+    validator.check(SOUND).unwrap();
+    load(SOUND).unwrap();
+    for (sound, mistake) in mistakes {
+        assert_eq!(SOUND.matches(sound).count(), 1, "{sound}");
+        let text = SOUND.replace(sound, mistake);
+        assert!(validator.check(&text).is_err(), "the schema takes {mistake}");
+        let error = load(&text).expect_err(mistake);
+        assert!(error.problems()[0].line().is_some(), "{error}");
+    }
+}
