@@ -84,8 +84,8 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Aim, Blit, ClipId, Clock, Event, FactId, Facing, FixedSteps, Flips, Grid, ImageId,
-        Lap, ManualClock, MarkId, Mode, NewBridge, NewClip, NewCue, NewFact, NewFacings, NewLook,
+        Actor, Aim, Blit, ClipId, Clock, Event, Facing, FactId, FixedSteps, Flips, Grid, ImageId,
+        Lap, ManualClock, MarkId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook,
         NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, View, When, Worn,
     };
 }

@@ -267,6 +267,20 @@ fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
     art.reel.get_clip(art.reel.clip(name).unwrap()).unwrap()
 }
 
+/// What once broke a decoder, found by trying bytes: refused, and told why.
+#[test]
+fn hostile_files_are_refused() {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/hostile");
+    let files = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
+    let told: Vec<String> = files
+        .map(|path| Film::from_bytes(&std::fs::read(path).unwrap()).unwrap_err().to_string())
+        .collect();
+    assert!(
+        told.len() >= 2 && told.iter().all(|told| told.contains("frame 0: its pixels")),
+        "{told:?}"
+    );
+}
+
 #[test]
 fn films_regions_and_loose_pictures_become_sheets() {
     let folder = tempfile::tempdir().unwrap();

@@ -357,9 +357,8 @@ fn any_time(text: &str) -> Result<ExactTime, String> {
 }
 
 fn facing(text: &str) -> Result<Facing, String> {
-    Facing::from_name(text).ok_or_else(|| {
-        format!("write one of {}", Facing::ALL.map(Facing::name).join(", "))
-    })
+    Facing::from_name(text)
+        .ok_or_else(|| format!("write one of {}", Facing::ALL.map(Facing::name).join(", ")))
 }
 
 fn some_time(text: &str) -> Result<ExactTime, String> {

@@ -9,11 +9,12 @@ use serde_json::json;
 use crate::arguments::{Explain, TraceFormat};
 use crate::failure::Failure;
 use crate::rows::{Output, Row};
-use crate::updates::each_update;
+use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
-    let reel = files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)).load_reel()?;
+    let reel =
+        files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)).load_reel()?;
     let role = role_of(&reel, arguments.role.as_deref())?;
     let mut actor = Actor::new(&reel, role.id());
     if let Some(facing) = arguments.facing {
@@ -21,7 +22,8 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
     }
     for facts in &arguments.facts {
         let told = Command::facts(facts, role);
-        told.map_err(|(what, remedy)| Failure::new(format!("{what}: {remedy}")))?.tell(&reel, &mut actor);
+        told.map_err(|(what, remedy)| Failure::new(format!("{what}: {remedy}")))?
+            .tell(&reel, &mut actor);
     }
     match &arguments.script {
         None => tell_cues(role, actor, arguments.format),
@@ -43,18 +45,25 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
         }
         (None, _) => {
             let names: Vec<&str> = roles.iter().map(Role::name).collect();
-            Err(Failure::new(format!("several roles have cues: say --role, one of {}", names.join(", "))))
+            Err(Failure::new(format!(
+                "several roles have cues: say --role, one of {}",
+                names.join(", ")
+            )))
         }
         (Some(name), _) => {
             let id = reel.role(name)?;
-            reel.get_role(id).ok_or_else(|| Failure::new(format!("there is no role `{name}`: load it again")))
+            reel.get_role(id)
+                .ok_or_else(|| Failure::new(format!("there is no role `{name}`: load it again")))
         }
     }
 }
 
 pub(crate) fn read_script(path: &std::path::Path, role: Role<'_>) -> Result<Script, Failure> {
     let unreadable = |error: io::Error| {
-        Failure::new(format!("{}: the script can not be read: {error}: check the path", path.display()))
+        Failure::new(format!(
+            "{}: the script can not be read: {error}: check the path",
+            path.display()
+        ))
     };
     let text = std::fs::read_to_string(path).map_err(unreadable)?;
     Ok(Script::parse(path, &text, role)?)
@@ -129,9 +138,10 @@ fn play(
     mut actor: Actor,
     arguments: &Explain,
 ) -> Result<(), Failure> {
+    let updates = Updates::open(&arguments.pacing, length_of(script, arguments.lasting))?;
     let mut out = Output::new(BufWriter::new(io::stdout().lock()), arguments.format)?;
     let (mut update, mut passed) = (0, Ticks::ZERO);
-    each_update(&arguments.pacing, length_of(script, arguments.lasting), |dt| {
+    updates.each(|dt| {
         update += 1;
         let mut told = Ok(());
         script.advance(reel, &mut actor, passed, dt, |at, event| {

@@ -6,7 +6,7 @@ use lucky_reel::{Player, Ticks};
 use crate::arguments::Trace;
 use crate::failure::Failure;
 use crate::rows::{Output, Row};
-use crate::updates::each_update;
+use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     let reel = Loader::new().file(&arguments.reel).limits(limits).load_reel()?;
@@ -17,9 +17,10 @@ pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     if !from.is_zero() {
         player.seek(&reel, from);
     }
+    let updates = Updates::open(&arguments.pacing, arguments.lasting)?;
     let mut out = Output::new(BufWriter::new(io::stdout().lock()), arguments.format)?;
     let (mut update, mut passed) = (0, Ticks::ZERO);
-    each_update(&arguments.pacing, arguments.lasting, |dt| {
+    updates.each(|dt| {
         update += 1;
         for event in player.advance(&reel, dt) {
             out.row(&Row::of(&reel, update, passed + event.at(), event))?;

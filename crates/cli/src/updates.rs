@@ -9,20 +9,33 @@ use lucky_reel::{ExactTime, Ticks};
 use crate::arguments::Pacing;
 use crate::failure::Failure;
 
-/// Lets all updates pass, one after another.
-pub(crate) fn each_update(
-    pacing: &Pacing,
-    lasting: ExactTime,
-    mut update: impl FnMut(Ticks) -> Result<(), Failure>,
-) -> Result<(), Failure> {
-    match &pacing.updates {
-        None => even_updates(pacing.every, lasting).try_for_each(update),
-        Some(path) => {
-            let mut updates = Updates::open(path)?;
-            while let Some(dt) = updates.next()? {
-                update(dt)?;
+/// All updates of a trace, still to come.
+pub(crate) enum Updates {
+    Even { every: ExactTime, lasting: ExactTime },
+    File(FileOfUpdates),
+}
+
+impl Updates {
+    pub(crate) fn open(pacing: &Pacing, lasting: ExactTime) -> Result<Updates, Failure> {
+        Ok(match &pacing.updates {
+            None => Updates::Even { every: pacing.every, lasting },
+            Some(path) => Updates::File(FileOfUpdates::open(path)?),
+        })
+    }
+
+    /// Lets them pass, one after another.
+    pub(crate) fn each(
+        self,
+        mut update: impl FnMut(Ticks) -> Result<(), Failure>,
+    ) -> Result<(), Failure> {
+        match self {
+            Updates::Even { every, lasting } => even_updates(every, lasting).try_for_each(update),
+            Updates::File(mut updates) => {
+                while let Some(dt) = updates.next()? {
+                    update(dt)?;
+                }
+                Ok(())
             }
-            Ok(())
         }
     }
 }
@@ -40,14 +53,14 @@ fn even_updates(every: ExactTime, lasting: ExactTime) -> impl Iterator<Item = Ti
 }
 
 /// The durations of a file, a line each; read as they are wanted, for they may be typed.
-struct Updates {
+pub(crate) struct FileOfUpdates {
     shown: String,
     lines: Lines<Box<dyn BufRead>>,
     number: u64,
 }
 
-impl Updates {
-    fn open(path: &Path) -> Result<Updates, Failure> {
+impl FileOfUpdates {
+    fn open(path: &Path) -> Result<FileOfUpdates, Failure> {
         let shown = path.display().to_string();
         let reader: Box<dyn BufRead> = if path == Path::new("-") {
             Box::new(io::stdin().lock())
@@ -55,7 +68,7 @@ impl Updates {
             let file = File::open(path).map_err(|error| unreadable(&shown, &error))?;
             Box::new(BufReader::new(file))
         };
-        Ok(Updates { shown, lines: reader.lines(), number: 0 })
+        Ok(FileOfUpdates { shown, lines: reader.lines(), number: 0 })
     }
 
     fn next(&mut self) -> Result<Option<Ticks>, Failure> {

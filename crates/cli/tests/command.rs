@@ -122,6 +122,70 @@ fn pictures_are_drawn_and_never_over_others() {
 }
 
 #[test]
+fn cues_are_explained_scripted_and_drawn() {
+    let bram = reel("bram");
+    let told = printed(&["explain", &bram, "--facts", "moving=true pace=90", "--facing", "up"]);
+    let lines: Vec<&str> = told.lines().collect();
+    assert_eq!(lines.len(), 6);
+    assert!(
+        lines[2].starts_with("  hovering   passed over: it wants airborne = true, and it is false")
+    );
+    assert_eq!(lines[3], "> hurrying   wins, for moving = true, pace > 60: it plays hurry-up");
+    assert_eq!(lines[5], "  resting    not looked at");
+    let json = printed(&["explain", &bram, "--facts", "hurt=true foot=left", "--format", "json"]);
+    let first: Value = serde_json::from_str(json.lines().next().unwrap()).unwrap();
+    assert_eq!(
+        (&first["cue"], &first["wins"], &first["plays"]),
+        (&"tripping".into(), &true.into(), &"trip-down".into())
+    );
+
+    // The rows are those of a trace, and the same whatever the updates are.
+    let folder = tempfile::tempdir().unwrap();
+    let night = format!("{GREENHOUSE}/night.txt");
+    let rows = |every: &str| -> Vec<String> {
+        let script = ["explain", &bram, "--script", &night, "--every", every, "--format", "csv"];
+        let rows = printed(&script);
+        assert!(rows.starts_with("update,t,event,hold,frame,cycle,mark\n"));
+        let happened = rows.lines().filter(|row| !row.contains(",show,"));
+        happened.map(|row| row.split_once(',').unwrap().1.to_owned()).collect()
+    };
+    let (coarse, fine) = (rows("1s"), rows("1/144s"));
+    assert_eq!(coarse, fine);
+    let at = |millis: u64| (millis * 72_072).to_string();
+    for row in [
+        format!("{},cue,,,0,hovering", at(2_400)),
+        format!("{},bridge,,,0,landing", at(3_400)),
+        format!("{},cue,,,0,walking", at(3_570)),
+        format!("{},cue,,,0,tripping", at(4_200)),
+    ] {
+        assert!(coarse.contains(&row), "{row}");
+    }
+    let output = run_in(folder.path(), &["draw", &bram, "--script", &night]);
+    assert_eq!(text(&output.stderr), "drawn: night.png\n");
+    assert!(folder.path().join("night.png").exists());
+}
+
+#[test]
+fn reel_files_are_converted_and_their_schema_is_printed() {
+    let folder = tempfile::tempdir().unwrap();
+    let bram = reel("bram");
+    let convert = |from: &str, to: &str| run_in(folder.path(), &["convert", from, "--to", to]);
+    assert!(convert(&bram, "bram.reel.json").status.success());
+    assert!(convert("bram.reel.json", "bram.reel.toml").status.success());
+    let refused = convert(&bram, "bram.reel.json");
+    assert!(text(&refused.stderr).contains("give --force"), "{}", text(&refused.stderr));
+    for name in ["bram", "bram-dusk", "bram-air", "bram-air-dusk"] {
+        fs::copy(format!("{GREENHOUSE}/{name}.png"), folder.path().join(format!("{name}.png")))
+            .unwrap();
+    }
+    let clips = |path: &str| text(&run_in(folder.path(), &["clips", path]).stdout);
+    let listed = clips(&bram);
+    assert_eq!([clips("bram.reel.json"), clips("bram.reel.toml")], [listed.clone(), listed]);
+    let schema: Value = serde_json::from_str(&printed(&["schema"])).unwrap();
+    assert_eq!(schema["properties"]["reel"]["const"], 1);
+}
+
+#[test]
 fn sheets_are_measured_drawn_and_drafted() {
     let folder = tempfile::tempdir().unwrap();
     fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("bram.png")).unwrap();
@@ -282,10 +346,10 @@ fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let told = text(&output.stdout);
     assert!(output.status.success(), "{}", text(&output.stderr));
     let line = |word: &str| told.lines().find(|line| line.starts_with(word)).unwrap().to_owned();
-    // 7.1 s of walking at two steps in 500 ms.
-    assert!(line("steps").contains("28 heard"), "{told}");
+    // Two steps in 22 pixels of walking, and in 30 of hurrying; none in the air.
+    assert!(line("steps").contains("27 heard"), "{told}");
     assert_eq!(line("puffs"), "puffs    4 shown, 4 gone");
-    assert!(line("cycles").contains("fan 47"), "{told}");
+    assert!(line("cycles").contains("fan 42"), "{told}");
     let path = |word: &str| -> PathBuf {
         folder.path().join(line(word).split_whitespace().nth(1).unwrap())
     };
@@ -309,7 +373,8 @@ fn failures_and_wrong_usage_differ_in_their_status() {
     let folder = tempfile::tempdir().unwrap();
     let updates = folder.path().join("updates.txt");
     fs::write(&updates, "16ms\n\n  1/60s\n16\n").unwrap();
-    let (puff, updates) = (reel("puff"), updates.to_str().unwrap());
+    let (puff, bram, moth) = (reel("puff"), reel("bram"), reel("moth"));
+    let updates = updates.to_str().unwrap();
     let folder_path = folder.path().to_str().unwrap();
     let cases: &[(&[&str], i32, &str)] = &[
         (&["clips", "none.reel.toml"], 1, "no such file"),
@@ -325,6 +390,16 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         (&["trace", &puff, "puff", "--every", "16"], 2, "needs its unit"),
         (&["trace", &puff, "puff", "--every", "1s", "--updates", "-"], 2, "cannot be used with"),
         (&["clips", &puff, "--format", "xml"], 2, "possible values"),
+        (&["explain", &puff], 1, "no role of this reel has cues"),
+        (&["explain", &bram, "--facts", "movin=true"], 1, "did you mean `moving`?"),
+        (&["explain", &bram, "--facing", "north"], 2, "down-right"),
+        (&["explain", &bram, "--role", "brm"], 1, "did you mean `bram`?"),
+        (&["explain", &bram, "--script", updates], 1, "the line does not say when"),
+        (&["explain", &bram, &moth], 1, "say --role, one of bram, moth"),
+        (&["draw", &bram], 2, "required"),
+        (&["convert", "none.json", "--to", "x.toml"], 1, "check the path"),
+        (&["draw", &bram, "walk-up", "--most-pixels", "9"], 1, "raise the limit"),
+        (&["measure", &bram, "--most-bytes", "9"], 1, "larger than 9 bytes"),
         (&["dmeo"], 2, "demo"),
         (&[], 2, "Usage"),
     ];
@@ -337,7 +412,11 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         // Of a list of updates, those before the mistake have been played.
         assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
     }
-    for command in ["demo", "clips", "trace", "draw", "render", "check", "measure", "gather"] {
+    let commands = [
+        "demo", "clips", "trace", "explain", "draw", "render", "check", "measure", "gather",
+        "convert",
+    ];
+    for command in commands {
         assert!(printed(&[command, "--help"]).contains("Example"), "{command}");
     }
 }

@@ -55,7 +55,8 @@ pub mod view;
 pub use actor::{Actor, ActorEvents, FactError, Why};
 pub use clip::{End, Mode, NewClip};
 pub use cue::{
-    Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role, When, WordId,
+    Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role,
+    When, WordId,
 };
 pub use facing::{Aim, Align, Facing, NewFacings, Ways};
 pub use ids::{

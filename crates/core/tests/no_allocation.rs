@@ -16,7 +16,19 @@ fn advance_events_view_and_look_up_do_not_allocate() {
     let leap = builder.clip("leap", leap.then_play("glow").span("air", 2..=5));
     let glow = NewClip::of(sheet).frames(0..8).fps(30).mode(Mode::PingPong).repeat(2);
     builder.clip("glow", glow.then_play("leap"));
+    builder.fact("moving", false);
+    builder.fact("pace", 1.0);
+    builder.fact("hurt", NewFact::pulse());
+    builder.cue("hurt", NewCue::play("leap").when(When::fact("hurt", true)).finish());
+    let quick = NewCue::play("glow").when(When::fact("moving", true)).speed_from("pace");
+    builder.cue("moving", quick);
+    builder.cue("resting", NewCue::play("leap"));
+    builder.bridge("slow", NewBridge::play("leap").between(["moving"], ["resting"]));
+    let dusk = builder.look("dusk", NewLook::new().clip("leap", "glow"));
     let reel = builder.build().unwrap();
+    let (moving, pace) = (reel.fact("moving").unwrap(), reel.fact("pace").unwrap());
+    let hurt = reel.fact("hurt").unwrap();
+    let mut actor = Actor::new(&reel, reel.role("").unwrap());
     let air = reel.span("air").unwrap();
     let mut player = Player::new(&reel, leap);
 
@@ -32,10 +44,20 @@ fn advance_events_view_and_look_up_do_not_allocate() {
             seen += view.quad(Place::at([3.0, 4.0]).turned(0.5)).corners[0][0];
             seen += view.blit([3, 4], 2).at[0] as f32;
         }
+        actor.set(moving, update % 200 < 100).unwrap();
+        actor.set(pace, f32::from(update % 7)).unwrap();
+        if update % 331 == 0 {
+            actor.pulse(hurt).unwrap();
+            actor.take_off(dusk);
+            actor.wear(&reel, dusk).unwrap();
+        }
+        events += actor.advance(&reel, Ticks::from_millis(33)).count();
+        events += usize::from(actor.view(&reel).is_some());
         let moment = reel.moment(leap, Ticks::from_millis(update as u64 * 40), Speed::NORMAL);
         events += moment.hold().unwrap_or(0) as usize;
     }
     player.advance(&reel, Ticks::from_secs(86_400));
+    actor.advance(&reel, Ticks::from_secs(86_400));
     let after = dhat::HeapStats::get().total_blocks;
     assert_eq!(after - before, 0);
     assert!(events > 2_000 && seen != 0.0);

@@ -77,7 +77,9 @@ pub(crate) fn at_dusk(mut day: Picture) -> Picture {
     for pixel in day.rgba_mut().chunks_exact_mut(4) {
         let colour = [pixel[0], pixel[1], pixel[2], pixel[3]];
         if colour[3] == 255 && !lit.contains(&colour) {
-            for (channel, (share, blue)) in [(115, 10), (120, 16), (150, 44)].into_iter().enumerate() {
+            for (channel, (share, blue)) in
+                [(115, 10), (120, 16), (150, 44)].into_iter().enumerate()
+            {
                 pixel[channel] = (u32::from(pixel[channel]) * share / 256 + blue) as u8;
             }
         } else if colour[3] < 255 && colour[3] > 0 {

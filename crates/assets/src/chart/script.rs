@@ -1,6 +1,6 @@
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{Actor, ClipId, Event, FactKind, Facing, Role, Ticks};
+use lucky_reel_core::{Actor, ClipId, Event, Facing, FactKind, Role, Ticks};
 
 use super::{Sheet, colour};
 use crate::script::{Command, Script};
@@ -38,7 +38,8 @@ pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Opt
     let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
     let mut sheet = Sheet::new([WIDTH as u32, height as u32])?;
     sheet.write([40, 46], 26.0, colour::LETTERS, role.name());
-    let line = format!("{} ms of a script, facts above and what plays below", lasting.as_millis_f64());
+    let line =
+        format!("{} ms of a script, facts above and what plays below", lasting.as_millis_f64());
     sheet.write([40, 74], 15.0, colour::DIM, &line);
     let scale = f64::from(LANE) / lasting.get().max(1) as f64;
     let mut top = TOP;
@@ -90,10 +91,14 @@ fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
         });
         lanes.push((fact.name().to_owned(), stretches.collect()));
     }
-    let faced: Vec<(Ticks, Facing)> = script.lines().iter().filter_map(|(at, command)| match command {
-        Command::Face(facing) => Some((*at, *facing)),
-        _ => None,
-    }).collect();
+    let faced: Vec<(Ticks, Facing)> = script
+        .lines()
+        .iter()
+        .filter_map(|(at, command)| match command {
+            Command::Face(facing) => Some((*at, *facing)),
+            _ => None,
+        })
+        .collect();
     if !faced.is_empty() {
         let ends = faced.iter().skip(1).map(|(at, _)| *at).chain([lasting]);
         let stretches = faced.iter().zip(ends).map(|((at, facing), to)| Stretch {
@@ -177,11 +182,17 @@ fn draw_lane(
     sheet.fill([LEFT, top + height - 1], [LANE, 1], colour::BOXES[0]);
     let mut free = 0;
     for stretch in stretches {
-        let (from, to) = (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
+        let (from, to) =
+            (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
         sheet.fill([from, top], [to - from - 1, height], stretch.colour);
         let wide = sheet.letters.width(13.0, &stretch.text);
         if wide <= to - from - 4 {
-            sheet.write([from + (to - from - wide) / 2, base], 13.0, colour::LETTERS, &stretch.text);
+            sheet.write(
+                [from + (to - from - wide) / 2, base],
+                13.0,
+                colour::LETTERS,
+                &stretch.text,
+            );
         } else {
             // Too narrow for its name, which stands above it where there is room.
             let wide = sheet.letters.width(12.0, &stretch.text);

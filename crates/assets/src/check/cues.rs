@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use lucky_reel_core::cue::Role;
 use lucky_reel_core::{
-    Actor, Align, ClipId, End, Event, FactKind, FactValue, Facing, FacingsId, Reel, Ticks,
+    Actor, Align, ClipId, End, Event, Facing, FacingsId, FactKind, FactValue, Reel, Ticks,
 };
 
 use crate::problem::Problem;
@@ -36,18 +36,16 @@ pub(super) fn warnings(reel: &Reel, roles: &[RoleFile]) -> Vec<Problem> {
     found
 }
 
-/// Four main facings but one, or all eight but some.
+/// Four main facings but one, or all eight but a few.
 fn holes(reel: &Reel, set: FacingsId, name: &str, file: &RoleFile) -> Option<Problem> {
     let has = |facing: &Facing| reel.has_facing(set, *facing);
     let (main, between): (Vec<Facing>, Vec<Facing>) =
         Facing::ALL.into_iter().partition(|facing| *facing as usize % 2 == 0);
-    let upright = [Facing::Down, Facing::Up].iter().any(has);
-    let wanted = if between.iter().any(has) {
-        [main, between].concat()
-    } else if upright && main.iter().filter(|facing| has(facing)).count() > 1 {
-        main
-    } else {
-        return None;
+    let count = |facings: &[Facing]| facings.iter().filter(|facing| has(facing)).count();
+    let wanted = match (count(&main), count(&between)) {
+        (3, 0) => main,
+        (some, others @ 1..) if some + others > 4 => [main, between].concat(),
+        _ => return None,
     };
     let lacking: Vec<&str> =
         wanted.iter().filter(|facing| !has(facing)).map(|facing| facing.name()).collect();
@@ -95,7 +93,11 @@ fn out_of_step(
         if align == Align::Hold && holds != others {
             Some(format!("{one} has {holds} holds and {another} {others}: no hold for each"))
         } else if first.mode() != other.mode() {
-            Some(format!("{one} is `{}` and {another} `{}`", first.mode().name(), other.mode().name()))
+            Some(format!(
+                "{one} is `{}` and {another} `{}`",
+                first.mode().name(),
+                other.mode().name()
+            ))
         } else if first.repeat() != other.repeat() {
             Some(format!("one of {one} and {another} comes to an end sooner"))
         } else {
@@ -103,7 +105,11 @@ fn out_of_step(
         }
     })?;
     let remedy = "keep clips in step that are made alike, or use align = \"time\"";
-    file.warning(("phases", name, "clips", None), format!("they can not keep in step: {what}"), remedy)
+    file.warning(
+        ("phases", name, "clips", None),
+        format!("they can not keep in step: {what}"),
+        remedy,
+    )
 }
 
 /// Cues that one above them covers.
@@ -119,7 +125,8 @@ fn never_win(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
 }
 
 fn unused_facts(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
-    let used: BTreeSet<&str> = role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
+    let used: BTreeSet<&str> =
+        role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
     let unused = role.facts().filter(|fact| !used.contains(fact.name()));
     let told = unused.filter_map(|fact| {
         let what = "no cue asks about this fact".to_owned();

@@ -92,12 +92,10 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
         let seen = |x: u32, y: u32| picture.pixel([x, y])[3] > 0;
         let (right, below) = (source.x + source.width, source.y + source.height);
         // What reaches from border to border is a tile, which is meant to join.
-        let down = (source.y..below).map(|y| {
-            seen(right - 1, y) && seen(right, y) && !seen(source.x, y)
-        });
-        let across = (source.x..right).map(|x| {
-            seen(x, below - 1) && seen(x, below) && !seen(x, source.y)
-        });
+        let down =
+            (source.y..below).map(|y| seen(right - 1, y) && seen(right, y) && !seen(source.x, y));
+        let across =
+            (source.x..right).map(|x| seen(x, below - 1) && seen(x, below) && !seen(x, source.y));
         let crosses = |over: usize, side: u32| over >= 2 && over < side as usize;
         let sides = [
             (down.filter(|over| *over).count(), source.height, "right"),
@@ -108,7 +106,9 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
     });
     let (hold, index, over, side, name) = cut?;
     let what = if over * 3 > side as usize {
-        format!("the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels")
+        format!(
+            "the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels"
+        )
     } else {
         format!("frame {index} touches its neighbour over {over} pixels of the {name} border")
     };

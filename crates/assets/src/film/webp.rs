@@ -74,12 +74,13 @@ fn frame_of_two_sizes(bytes: &[u8]) -> Option<usize> {
         };
         let mut parts = chunks(frame.get(16..)?);
         parts.next().filter(|(name, _)| *name == b"ALPH")?;
-        let (_, colours) = parts.next().filter(|(name, _)| *name == b"VP8 ")?;
+        // Whatever it is called, the decoder takes it for the colours.
+        let colours = parts.next().map_or(&[][..], |(_, colours)| colours);
         let coded = |at: usize| {
             let bytes = colours.get(at..at + 2)?.try_into().ok()?;
             Some(u32::from(u16::from_le_bytes(bytes)) & 0x3fff)
         };
-        ([side(6)?, side(9)?] != [coded(6)?, coded(8)?]).then_some(nth)
+        ([side(6)?, side(9)?].map(Some) != [coded(6), coded(8)]).then_some(nth)
     })
 }
 

@@ -7,8 +7,8 @@ use lucky_reel_core::{ExactTime, Facing, Mode, NewClip, ReelBuilder};
 
 use super::cuts::read_pivot;
 use super::duration;
-use super::facts::{Kinds, value_of};
 use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
+use super::facts::{Kinds, value_of};
 use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Origin, Origins};
 use super::sheets::{Sheet, Sheets, Timing};
@@ -59,8 +59,7 @@ pub(super) fn read(
         let lineage = entries.lineage(silent, *index);
         let sheet = sheet_of(silent, entry, &lineage, sheets);
         for (nth, made) in made.iter().enumerate() {
-            let reader =
-                &mut ClipReader { lineage: &lineage, entry, made, names: &names, kinds };
+            let reader = &mut ClipReader { lineage: &lineage, entry, made, names: &names, kinds };
             // Clips of one entry share their words, and so their faults.
             let clip =
                 if nth == 0 { reader.read(notes, sheet) } else { reader.read(silent, sheet) };

@@ -145,7 +145,8 @@ fn read_cue(
             (Some(fact), None) => cue.speed_from(fact),
             (None, Some(fact)) => cue.ground_from(fact),
             _ => {
-                let remedy = "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
+                let remedy =
+                    "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
                 notes.say(&speed.span, &path, "it is not said which fact gives the speed", remedy);
                 cue
             }

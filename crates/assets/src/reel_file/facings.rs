@@ -32,9 +32,8 @@ pub(super) fn read(
         for (facing, clip) in &rows {
             set = set.clip(*facing, clip);
         }
-        let known: [&'static str; 9] = std::array::from_fn(|nth| {
-            Facing::ALL.get(nth).map_or("align", |facing| facing.name())
-        });
+        let known: [&'static str; 9] =
+            std::array::from_fn(|nth| Facing::ALL.get(nth).map_or("align", |facing| facing.name()));
         let Some(fields) = notes.fields(&entry.node, &path, &known) else { continue };
         for field in fields.entries {
             let path = join(&path, &field.key);
@@ -76,7 +75,8 @@ fn read_facing(
         return set;
     }
     let Some(fields) = notes.fields(node, path, &["mirror", "swap"]) else { return set };
-    let Some((mirror, base)) = fields.get("mirror").and_then(|node| Some((node, node.text()?))) else {
+    let Some((mirror, base)) = fields.get("mirror").and_then(|node| Some((node, node.text()?)))
+    else {
         let what = "it is not said which facing is mirrored";
         notes.say(&node.span, path, what, "write { mirror = \"right\" }");
         return set;
@@ -86,7 +86,11 @@ fn read_facing(
         None => &[],
         Some((_, Some(entries))) => entries,
         Some((node, None)) => {
-            notes.say_kind(node, &join(path, "swap"), "marks, such as { step-left = \"step-right\" }");
+            notes.say_kind(
+                node,
+                &join(path, "swap"),
+                "marks, such as { step-left = \"step-right\" }",
+            );
             &[]
         }
     };

@@ -55,7 +55,8 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
         }
         Value::Table(_) => {}
         _ => {
-            let wanted = "a default such as false, 0, 0.0, { pulse = true } or { words = [\"none\", …] }";
+            let wanted =
+                "a default such as false, 0, 0.0, { pulse = true } or { words = [\"none\", …] }";
             notes.say_kind(node, path, wanted);
             return None;
         }
@@ -89,7 +90,8 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
             Some((FactKind::Words, fact))
         }
         _ => {
-            let remedy = "write { pulse = true }, { pulse = \"100ms\" } or { words = [\"none\", …] }";
+            let remedy =
+                "write { pulse = true }, { pulse = \"100ms\" } or { words = [\"none\", …] }";
             notes.say(&node.span, path, "it is not said what the fact can be", remedy);
             None
         }

@@ -34,14 +34,7 @@ impl Origins {
     }
 
     /// A key of a name, and all keys below it.
-    pub(super) fn key(
-        &mut self,
-        table: &str,
-        name: &str,
-        key: &str,
-        node: &Node,
-        path: &str,
-    ) {
+    pub(super) fn key(&mut self, table: &str, name: &str, key: &str, node: &Node, path: &str) {
         let items = match &node.value {
             Value::List(nodes) => nodes.iter().map(|node| node.span.clone()).collect(),
             _ => Vec::new(),

@@ -1,6 +1,6 @@
 use lucky_reel_core::reel::nearest;
 use lucky_reel_core::{
-    Actor, ExactTime, FactKind, FactValue, Facing, LookId, Reel, Role, Speed, Ticks,
+    Actor, ExactTime, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks,
 };
 
 use super::Fault;
@@ -64,9 +64,14 @@ impl Command {
             ["resume"] => Ok(Command::Resume),
             [word, ..] if COMMANDS.contains(word) => {
                 let what = format!("`{}` is not how it is said", words.join(" "));
-                Err((what, "write such as `set moving=true`, `face left`, `take off dusk`".to_owned()))
+                Err((
+                    what,
+                    "write such as `set moving=true`, `face left`, `take off dusk`".to_owned(),
+                ))
             }
-            [word, ..] => Err(unknown("command", word, &COMMANDS, "write such as `set moving=true`")),
+            [word, ..] => {
+                Err(unknown("command", word, &COMMANDS, "write such as `set moving=true`"))
+            }
             [] => Err(("nothing is told".to_owned(), "write such as `at 1s face left`".to_owned())),
         }
     }
@@ -142,6 +147,7 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
 
 fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Fault {
     let near = nearest(name, names.iter().copied());
-    let remedy = near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
+    let remedy =
+        near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
     (format!("there is no {kind} `{name}`"), remedy)
 }

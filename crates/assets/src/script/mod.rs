@@ -116,9 +116,8 @@ fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Fault> {
         let remedy = "write such as `at 0.5s set moving=true`";
         return Err(("the line does not say when".to_owned(), remedy.to_owned()));
     };
-    let at: ExactTime = at
-        .parse()
-        .map_err(|error| (format!("`{at}` is no duration"), format!("{error}")))?;
+    let at: ExactTime =
+        at.parse().map_err(|error| (format!("`{at}` is no duration"), format!("{error}")))?;
     let words: Vec<&str> = words.collect();
     Ok((at.to_ticks(), Command::read(&words, role)?))
 }

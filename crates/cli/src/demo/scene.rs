@@ -1,6 +1,7 @@
 use lucky_reel::assets::{Art, Canvas, Picture};
 use lucky_reel::{
-    Actor, ClipId, Event, FactError, FactId, Facing, Flips, LookId, MarkId, Player, Speed, Ticks, View,
+    Actor, ClipId, Event, Facing, FactError, FactId, Flips, LookId, MarkId, Player, Speed, Ticks,
+    View,
 };
 
 use super::art;

@@ -67,7 +67,7 @@ impl Actor {
     fn advance_by_cues<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
         let course = Course::new(reel, *self, dt);
         if let Some(course) = course.clone() {
-            *self = course.to_end();
+            *self = course.into_end();
         }
         ActorEvents::of_course(course)
     }

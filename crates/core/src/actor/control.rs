@@ -28,7 +28,9 @@ impl fmt::Display for FactError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(match self {
             FactError::OtherRole => "the fact is of another role: look it up by `role/name`",
-            FactError::Value => "the fact can not be this: give a finite number, or one of its words",
+            FactError::Value => {
+                "the fact can not be this: give a finite number, or one of its words"
+            }
             FactError::Unknown => "the role has no such fact: look at its facts",
         })
     }

@@ -57,11 +57,23 @@ impl<'r> Course<'r> {
         let look = actor.owes_look(reel).then_some(first);
         let (dt, now, stretch, ends_at) = (dt.get(), 0, None, None);
         let (silent, last_cycle, over) = (false, None, false);
-        Some(Course { reel, role, actor, dt, now, stretch, look, ends_at, silent, last_cycle, over })
+        Some(Course {
+            reel,
+            role,
+            actor,
+            dt,
+            now,
+            stretch,
+            look,
+            ends_at,
+            silent,
+            last_cycle,
+            over,
+        })
     }
 
     /// The actor at the end of the advance.
-    pub(super) fn to_end(mut self) -> Actor {
+    pub(super) fn into_end(mut self) -> Actor {
         self.silent = true;
         while self.next().is_some() {}
         self.actor

@@ -89,7 +89,8 @@ impl Actor {
         if self.is_bridging() {
             // `finish` covers the bridge into its cue.
             let target = role.cue(self.target);
-            let covered = target.filter(|target| target.finish && !role.is_above(winner.id, target.id));
+            let covered =
+                target.filter(|target| target.finish && !role.is_above(winner.id, target.id));
             let next = covered.unwrap_or(winner);
             let same_bridge = |bridge: &BridgeData| bridge.id == self.bridge;
             return if done {

@@ -51,9 +51,8 @@ impl SavedActor {
         }
         let role = reel.role(&self.role).map_err(|_| SaveError::Damaged)?;
         let data = reel.role_data(role).ok_or(SaveError::Damaged)?;
-        let facing = |number: u8| {
-            Facing::ALL.get(usize::from(number)).copied().ok_or(SaveError::Damaged)
-        };
+        let facing =
+            |number: u8| Facing::ALL.get(usize::from(number)).copied().ok_or(SaveError::Damaged);
         let cue = |name: &str| {
             let mut cues = data.cues.iter().map(|cue| cue.id);
             cues.find(|id| reel.cue_name(*id) == name).unwrap_or(CueId(NO))
@@ -134,7 +133,9 @@ impl SavedActor {
 
     fn texts(&self) -> impl Iterator<Item = &str> {
         let (clip, asked) = self.player.names();
-        [&self.role, &self.cue, &self.bridge, &self.target, clip, asked].into_iter().map(|text| &**text)
+        [&self.role, &self.cue, &self.bridge, &self.target, clip, asked]
+            .into_iter()
+            .map(|text| &**text)
     }
 
     fn from_bytes(bytes: &[u8]) -> Option<SavedActor> {

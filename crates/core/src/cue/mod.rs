@@ -14,7 +14,9 @@ pub use fact::{FactId, FactKind, FactValue, NewFact, OfFact, WordId};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};
 pub use read::{Cue, Fact, Role};
-pub(crate) use stored::{BridgeData, CueData, FactData, PhaseData, RoleData, SpeedBy, Target, facing_for};
+pub(crate) use stored::{
+    BridgeData, CueData, FactData, PhaseData, RoleData, SpeedBy, Target, facing_for,
+};
 pub(crate) use when::{Circumstances, Condition, Test, Within};
 pub use when::{NewWhen, When};
 

@@ -39,7 +39,9 @@ impl Reel {
     /// The roles that have cues.
     pub fn roles(&self) -> impl Iterator<Item = Role<'_>> {
         let numbered = (0_u16..).zip(&self.data.roles);
-        numbered.filter_map(|(id, data)| Some(Role { reel: self, id: RoleId(id), data: data.as_ref()? }))
+        numbered.filter_map(|(id, data)| {
+            Some(Role { reel: self, id: RoleId(id), data: data.as_ref()? })
+        })
     }
 
     /// A role to be read; `None` for a dead or foreign id.
@@ -107,7 +109,9 @@ impl<'r> Role<'r> {
 fn clips_of(reel: &Reel, target: Target) -> Vec<ClipId> {
     match target {
         Target::Clip(clip) => Vec::from([clip]),
-        Target::Facings(set) => reel.facing_set(set).map_or_else(Vec::new, |set| set.clips.to_vec()),
+        Target::Facings(set) => {
+            reel.facing_set(set).map_or_else(Vec::new, |set| set.clips.to_vec())
+        }
     }
 }
 
@@ -204,7 +208,8 @@ impl<'r> Cue<'r> {
     /// All else that is said of it, in one text.
     pub(crate) fn settings(&self) -> String {
         let CueData { turns, finish, again, speed, begin, .. } = self.data;
-        let begin: Vec<_> = begin.iter().map(|(from, hold)| (self.role.reel.cue_name(*from), hold)).collect();
+        let begin: Vec<_> =
+            begin.iter().map(|(from, hold)| (self.role.reel.cue_name(*from), hold)).collect();
         format!("{turns} {finish} {again} {speed:?} {begin:?}")
     }
 
@@ -222,7 +227,8 @@ impl<'r> Cue<'r> {
         let covered = |given: &Vec<Test>| {
             self.data.when.iter().any(|all| all.iter().all(|test| implied(test, given)))
         };
-        self.data.when.is_empty() || !other.data.when.is_empty() && other.data.when.iter().all(covered)
+        self.data.when.is_empty()
+            || !other.data.when.is_empty() && other.data.when.iter().all(covered)
     }
 
     /// The facts that its conditions and its speed ask about, by name.
@@ -243,10 +249,12 @@ impl<'r> Cue<'r> {
         }
         let failing = |condition: &Vec<Test>| {
             let parts = condition.iter().filter(|test| !test.holds(&now));
-            parts.map(|test| {
-                let is = self.role.value_told(test, actor);
-                format!("{}, and {is}", self.role.told(test))
-            }).collect()
+            parts
+                .map(|test| {
+                    let is = self.role.value_told(test, actor);
+                    format!("{}, and {is}", self.role.told(test))
+                })
+                .collect()
         };
         self.data.when.iter().map(failing).collect()
     }
@@ -278,7 +286,8 @@ impl Role<'_> {
             }
             Test::Inside { span } => format!("inside = {}", self.span_told(*span)),
             Test::Facing { among } => {
-                let among = Facing::ALL.into_iter().filter(|facing| among & 1 << *facing as u8 != 0);
+                let among =
+                    Facing::ALL.into_iter().filter(|facing| among & 1 << *facing as u8 != 0);
                 let names: Vec<&str> = among.map(Facing::name).collect();
                 format!("facing = {}", names.join(" or "))
             }
@@ -290,7 +299,11 @@ impl Role<'_> {
         let now = actor.circumstances();
         match test {
             Test::Flag { wanted, pulse: true, .. } => {
-                if *wanted { "there is no such pulse".to_string() } else { "it is up".to_string() }
+                if *wanted {
+                    "there is no such pulse".to_string()
+                } else {
+                    "it is up".to_string()
+                }
             }
             Test::Flag { wanted, .. } => format!("it is {}", !wanted),
             Test::Number { slot, whole: true, .. } => {

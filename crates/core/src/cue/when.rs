@@ -162,9 +162,7 @@ pub(crate) struct Circumstances<'a> {
 impl Test {
     pub(crate) fn holds(&self, now: &Circumstances<'_>) -> bool {
         match self {
-            Test::Flag { slot, wanted, pulse: true } => {
-                (now.pulses & 1 << slot != 0) == *wanted
-            }
+            Test::Flag { slot, wanted, pulse: true } => (now.pulses & 1 << slot != 0) == *wanted,
             Test::Flag { slot, wanted, pulse: false } => {
                 (now.facts[usize::from(*slot)] != 0) == *wanted
             }

@@ -4,8 +4,8 @@ mod aim;
 mod sets;
 
 pub use aim::{Aim, Ways};
-pub(crate) use sets::{FacingSet, NewFacing};
 pub use sets::{Align, NewFacings};
+pub(crate) use sets::{FacingSet, NewFacing};
 
 /// One of eight directions on the screen, `y` down.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]

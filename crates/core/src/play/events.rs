@@ -3,8 +3,8 @@ use core::fmt;
 use super::cross::Happened;
 use super::movement::{Drive, Movement};
 use super::player::{Player, State};
-use crate::clip::RETURNING;
 use crate::actor::Why;
+use crate::clip::RETURNING;
 use crate::ids::{BridgeId, ClipId, CueId, FrameId, MarkId};
 use crate::reel::Reel;
 use crate::time::Ticks;
@@ -216,7 +216,11 @@ impl<'r> Events<'r> {
         reading.left -= cycles * cycle;
         reading.spent += cycles * cycle;
         reading.at = reading.moment();
-        let along = if self.player.heads_forwards() { cycles as i32 } else { (cycles as i32).wrapping_neg() };
+        let along = if self.player.heads_forwards() {
+            cycles as i32
+        } else {
+            (cycles as i32).wrapping_neg()
+        };
         self.player.cycle = self.player.cycle.wrapping_add(along);
     }
 

@@ -35,7 +35,7 @@ mod seek;
 
 pub(crate) use events::serial_of_change;
 pub use events::{Event, Events};
-pub(crate) use movement::Drive;
 pub use moment::Moment;
+pub(crate) use movement::Drive;
 pub use player::Player;
 pub use save::{SaveError, SavedPlayer};

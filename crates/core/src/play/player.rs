@@ -203,9 +203,10 @@ impl Player {
 
     /// The spans that cues name in which it stands, by their bits.
     pub(crate) fn watched(&self, reel: &Reel) -> u32 {
-        let hold = self.shown(reel).zip(self.clip_in(reel)).and_then(|(place, clip)| {
-            clip.holds.get(usize::from(place & !RETURNING))
-        });
+        let hold = self
+            .shown(reel)
+            .zip(self.clip_in(reel))
+            .and_then(|(place, clip)| clip.holds.get(usize::from(place & !RETURNING)));
         hold.map_or(0, |hold| hold.watched)
     }
 

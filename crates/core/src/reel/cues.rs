@@ -45,9 +45,10 @@ impl Reel {
 
     /// All groups of clips that keep in step: role, name, clips, and what is kept.
     pub fn phase_groups(&self) -> impl Iterator<Item = (&str, &str, &[ClipId], Align)> {
-        self.data.phases.iter().map(|group| {
-            (&*group.role, &*group.name, &*group.clips, group.align)
-        })
+        self.data
+            .phases
+            .iter()
+            .map(|group| (&*group.role, &*group.name, &*group.clips, group.align))
     }
 
     /// The clips whose pictures looks show instead of others.
@@ -73,9 +74,7 @@ impl Reel {
         let data = self.role_data(RoleId(role)).and_then(|data| data.facts.get(slot)?.as_ref());
         match data {
             Some(fact) if fact.kind == T::KIND => Ok(FactId::new(role, slot as u8)),
-            Some(fact) => {
-                Err(NameError::of_kind("fact", name, fact.kind.told(), T::KIND.told()))
-            }
+            Some(fact) => Err(NameError::of_kind("fact", name, fact.kind.told(), T::KIND.told())),
             None => Err(NameError::of_kind("fact", name, "of a role without cues", T::KIND.told())),
         }
     }

@@ -152,10 +152,16 @@ pub struct NameError {
 
 #[derive(Clone, Debug, PartialEq, Eq)]
 enum Why {
-    Unknown { near: Option<String>, known: usize },
+    Unknown {
+        near: Option<String>,
+        known: usize,
+    },
     Several(String, String),
     /// It is there, and of another kind.
-    Kind { is: &'static str, wanted: &'static str },
+    Kind {
+        is: &'static str,
+        wanted: &'static str,
+    },
 }
 
 impl NameError {
@@ -174,7 +180,6 @@ impl NameError {
     ) -> NameError {
         NameError { kind, wanted: wanted.to_string(), why: Why::Kind { is, wanted: should } }
     }
-
 
     /// The name that was asked for.
     #[must_use]

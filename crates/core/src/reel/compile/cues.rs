@@ -9,7 +9,8 @@ use super::{Fault, Refuse};
 use crate::clip::{ClipData, Mode};
 use crate::cue::{
     BridgeData, Condition, CueData, FactData, FactKind, FactValue, MOST_FACTS, MOST_SPANS, NewCue,
-    NewFact, NewSpeed, NewTarget, NewWhen, PhaseData, RoleData, SpeedBy, Target, Test, When, Within,
+    NewFact, NewSpeed, NewTarget, NewWhen, PhaseData, RoleData, SpeedBy, Target, Test, When,
+    Within,
 };
 use crate::facing::Align;
 use crate::ids::{BridgeId, ClipId, CueId, FacingsId, MarkId, SpanId};
@@ -320,7 +321,8 @@ impl RoleCompiler<'_> {
         name: &str,
         facts: &'f [Option<FactData>],
     ) -> Option<(u8, &'f FactData)> {
-        let known = facts.iter().enumerate().filter_map(|(slot, fact)| Some((slot, fact.as_ref()?)));
+        let known =
+            facts.iter().enumerate().filter_map(|(slot, fact)| Some((slot, fact.as_ref()?)));
         let found = known.clone().find(|(_, fact)| fact.name == name);
         // A fact that is at fault itself has told so.
         let declared = self.builder.facts.iter().any(|f| f.role == self.role && f.name == name);
@@ -425,7 +427,8 @@ impl RoleCompiler<'_> {
             let target = self.target("bridges", &added.name, &added.new.target);
             let mut cues = |key: &str, names: &[String]| -> Vec<CueId> {
                 let found = names.iter().enumerate();
-                let found = found.map(|(nth, cue)| self.other_cue("bridges", &added.name, key, nth, cue));
+                let found =
+                    found.map(|(nth, cue)| self.other_cue("bridges", &added.name, key, nth, cue));
                 found.collect::<Vec<_>>().into_iter().flatten().collect()
             };
             let (from, to) = (cues("from", &added.new.from), cues("to", &added.new.to));
@@ -464,7 +467,8 @@ impl RoleCompiler<'_> {
         let builder = self.builder;
         for (id, new) in builder.clips.iter().enumerate() {
             let name = self.data.names.clips.get(id);
-            let Some(name) = name.filter(|name| name.role == self.role).map(|name| name.name.clone())
+            let Some(name) =
+                name.filter(|name| name.role == self.role).map(|name| name.name.clone())
             else {
                 continue;
             };
@@ -546,12 +550,8 @@ fn numbers_within(mut numbers: Vec<f64>, is: bool) -> Vec<Within> {
 
 fn add_phases(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault>) {
     for added in &builder.phases {
-        let mut refuse = Refuse {
-            table: "phases",
-            role: added.role.clone(),
-            name: added.name.clone(),
-            faults,
-        };
+        let mut refuse =
+            Refuse { table: "phases", role: added.role.clone(), name: added.name.clone(), faults };
         let names = &data.names.clips;
         let mut clips = Vec::new();
         for (nth, wanted) in added.new.clips.iter().enumerate() {
@@ -560,8 +560,10 @@ fn add_phases(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault
                 None => name == wanted,
             };
             let mine = names.alive().filter(|(_, name)| name.role == added.role);
-            let found: Vec<ClipId> =
-                mine.filter(|(_, name)| fits(&name.name)).map(|(id, _)| ClipId(id as u16)).collect();
+            let found: Vec<ClipId> = mine
+                .filter(|(_, name)| fits(&name.name))
+                .map(|(id, _)| ClipId(id as u16))
+                .collect();
             if found.is_empty() {
                 refuse.say_unknown("clips", Some(nth), "clip", wanted, names);
             }

@@ -71,9 +71,11 @@ fn compile_set(
         let swapped = swap_marks(swap, facing.name(), names, refuse);
         let id = names.clips.add(&role, &own)?;
         // A clip at fault has told so itself.
-        let mirrored = clips.get(base_clip.index()).cloned().flatten().map(|base| {
-            mirrored(base, &swapped.unwrap_or_default(), names)
-        });
+        let mirrored = clips
+            .get(base_clip.index())
+            .cloned()
+            .flatten()
+            .map(|base| mirrored(base, &swapped.unwrap_or_default(), names));
         if clips.len() <= usize::from(id) {
             clips.resize_with(usize::from(id) + 1, || None);
         }

@@ -34,7 +34,8 @@ fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut R
     for (base, other) in &new.clips {
         let key = format!("clips.{base}");
         let mut find = |name: &str| {
-            let found = names.find(&refuse.role, name).filter(|id| names.get((*id).into()).is_some());
+            let found =
+                names.find(&refuse.role, name).filter(|id| names.get((*id).into()).is_some());
             if found.is_none() {
                 refuse.say_unknown(&key, None, "clip", name, names);
             }

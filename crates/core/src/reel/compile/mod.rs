@@ -92,7 +92,14 @@ impl<'f> Refuse<'f> {
     }
 
     /// There is no such name among those of the role; the nearest is told.
-    fn say_unknown(&mut self, key: &str, index: Option<usize>, kind: &str, name: &str, names: &Names) {
+    fn say_unknown(
+        &mut self,
+        key: &str,
+        index: Option<usize>,
+        kind: &str,
+        name: &str,
+        names: &Names,
+    ) {
         let of_role = names.alive().filter(|(_, known)| known.role == self.role);
         let remedy = match nearest(name, of_role.map(|(_, known)| &*known.name)) {
             Some(near) => format!("did you mean `{near}`?"),
