@@ -5,7 +5,7 @@
 #![allow(clippy::expect_used)] // what is measured is known to be sound
 
 use divan::{Bencher, black_box};
-use lucky_reel::{ClipId, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+use lucky_reel::{Actor, ClipId, Grid, Mode, NewClip, NewCue, NewSheet, Player, Reel, Ticks, When};
 
 fn main() {
     divan::main();
@@ -77,6 +77,33 @@ fn by_hand(bencher: Bencher<'_, '_>, clips: usize) {
         for _ in 0..UPDATES / clips as u64 {
             for player in &mut players {
                 player.advance(black_box(1.0 / 60.0));
+            }
+        }
+    });
+}
+
+/// Actors whose facts are told as they are, and do not change.
+#[divan::bench(args = CLIPS)]
+fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cells([32, 32])));
+    for clip in 0..clips {
+        let new = holds(clip).zip(0..).fold(NewClip::of(sheet), |new, (millis, frame)| {
+            new.hold(frame, Ticks::from_millis(millis))
+        });
+        builder.role(format!("role-{clip}"));
+        builder.clip("clip", new.mode(Mode::Loop));
+        builder.fact("moving", false);
+        builder.cue("moving", NewCue::play("clip").when(When::fact("moving", true)));
+        builder.cue("resting", NewCue::play("clip"));
+    }
+    let reel = builder.build().expect("the roles are sound");
+    let mut actors: Vec<Actor> = reel.roles().map(|role| Actor::new(&reel, role.id())).collect();
+    let dt = Ticks::per_second_of(60);
+    bencher.counter(UPDATES).bench_local(move || {
+        for _ in 0..UPDATES / clips as u64 {
+            for actor in &mut actors {
+                actor.advance(&reel, black_box(dt));
             }
         }
     });

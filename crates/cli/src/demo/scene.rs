@@ -286,18 +286,18 @@ impl Scene {
 }
 
 impl Moth {
-    fn from_lamp(&self) -> [f64; 2] {
+    fn off_the_lamp(&self) -> [f64; 2] {
         [self.at[0] - self.lamp[0], self.at[1] - self.lamp[1]]
     }
 
     fn distance(&self) -> f64 {
-        let [x, y] = self.from_lamp();
+        let [x, y] = self.off_the_lamp();
         x.hypot(y)
     }
 
     /// Towards the lamp, and round about it.
     fn fly(&mut self, seconds: f64) {
-        let ([x, y], distance) = (self.from_lamp(), self.distance().max(1.0));
+        let ([x, y], distance) = (self.off_the_lamp(), self.distance().max(1.0));
         let inwards = if distance > 18.0 { 26.0 } else { 0.0 };
         let around = 38.0;
         self.at[0] += (-x * inwards - y * around) / distance * seconds;

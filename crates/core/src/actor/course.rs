@@ -105,7 +105,7 @@ impl<'r> Course<'r> {
         if looked != Looked::Nothing || player.clip() != before.clip() {
             // What was left of this tick is dropped.
             (self.stretch, self.ends_at, self.last_cycle) = (None, None, None);
-        } else if player.speed() != before.speed() {
+        } else if player.speed() != before.speed() && self.stretch.is_some() {
             self.ends_at = Some(self.now);
         }
         if self.actor.owes_look(self.reel) {
@@ -184,7 +184,10 @@ impl<'r> Course<'r> {
         if let Some(stretch) = self.stretch.take() {
             let left = Ticks::new(self.dt - stretch.from);
             self.actor.player = stretch.start;
-            self.actor.player.travel(self.reel, Drive::Time(left));
+            // A movement of no time would only look twice the next time.
+            if !left.is_zero() {
+                self.actor.player.travel(self.reel, Drive::Time(left));
+            }
         }
         self.pass(self.dt);
         self.over = true;
