@@ -9,6 +9,11 @@ pub mod time {}
 #[doc = include_str!("../docs/guide/reel-file.md")]
 pub mod reel_file {}
 
+/// Facts, cues, bridges, facings and looks: which clip plays when.
+#[cfg(feature = "assets")]
+#[doc = include_str!("../docs/guide/cues.md")]
+pub mod cues {}
+
 /// The page that greets newcomers; its code is checked here.
 #[cfg(all(doctest, feature = "assets"))]
 #[doc = include_str!("../README.md")]

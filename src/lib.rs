@@ -35,12 +35,13 @@
 //! - A [`Reel`] is the compiled bundle of all of it, shared by everything that plays from it.
 //! - A [`Player`] is the playback state of one thing: 32 bytes, `Copy`, no lifetime.
 //! - An [`Event`] says what came up, which mark was passed, what turned, ended or went on, and when.
+//! - An [`Actor`] is a player that picks its own clip: the game tells it *facts*, and the first *cue* of
+//!   its role that holds chooses what plays, in the [`Facing`] it has and the looks it wears.
 //! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`].
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
 //! are whole numbers: see the guide on [time](guide::time). What a file may say is told in the guide on
-//! the reel file. The laws that playback keeps are listed
-//! at [`play`].
+//! the reel file. The laws that playback keeps are listed at [`play`], those of actors at [`actor`].
 //!
 //! # Cookbook
 //!
@@ -50,6 +51,10 @@
 //! | clips without a file | [`Reel::builder`] |
 //! | the game's delta time | [`Clock`], [`FixedSteps`]; in tests [`ManualClock`] |
 //! | set the clip each update, harmlessly | [`Player::switch_to`] |
+//! | the clip from what the game knows | [`Actor`], [`NewCue`], the guide on cues |
+//! | four or eight directions, some mirrored | [`NewFacings`], [`Player::face`], [`Facing::from_vector`] |
+//! | another outfit, a damaged look | [`NewLook`], [`Worn`] |
+//! | a hand that holds something | [`NewSheet::point`], [`View::point_at`] |
 //! | a sound on a footstep | [`Event::Mark`] |
 //! | an attack that takes 400 ms | [`Player::fit_to`] |
 //! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
@@ -68,7 +73,7 @@
 //! | --- | --- |
 //! | `assets` (default) | reel files, pictures and the canvas; some twenty crates, `png` and `toml` among them |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
-//! | `serde` | [`SavedPlayer`] in any serde format |
+//! | `serde` | [`SavedPlayer`] and [`SavedActor`](actor::SavedActor) in any serde format |
 //!
 //! Without default features it is the `no_std` core alone, without a single dependency.
 #![cfg_attr(not(feature = "std"), no_std)]
