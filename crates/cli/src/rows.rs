@@ -90,7 +90,7 @@ impl<W: Write> Output<W> {
     fn line(out: &mut W, cells: [String; 8]) -> io::Result<()> {
         let [update, t, ms, event, hold, frame, cycle, mark] = cells;
         let line = format!(
-            "{update:>6}  {t:>12}  {ms:>10}  {event:<6}{hold:>5}{frame:>7}{cycle:>7}  {mark}"
+            "{update:>6}  {t:>12}  {ms:>10}  {event:<7}{hold:>4}{frame:>7}{cycle:>7}  {mark}"
         );
         writeln!(out, "{}", line.trim_end())
     }
