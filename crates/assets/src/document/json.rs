@@ -1,4 +1,5 @@
 use std::collections::BTreeSet;
+use std::ops::Range;
 
 use jsonc_parser::ast;
 use jsonc_parser::common::Ranged;
@@ -6,22 +7,17 @@ use jsonc_parser::{CollectOptions, ParseOptions};
 
 use super::{Entry, Node, SyntaxFaults, Value};
 
-/// JSON by the book: none of the freedoms that its parser would allow.
-const STRICT: ParseOptions = ParseOptions {
-    allow_comments: false,
-    allow_loose_object_property_names: false,
-    allow_trailing_commas: false,
-    allow_missing_commas: false,
-    allow_single_quoted_strings: false,
-    allow_hexadecimal_numbers: false,
-    allow_unary_plus_numbers: false,
-    allow_bare_decimal_point_numbers: false,
-    allow_non_finite_numbers: false,
-    allow_extended_string_escapes: false,
-};
-
+/// The parser that knows where values stand allows more than JSON does; what is no JSON by the book, or
+/// too deep, is refused before.
 pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
-    let parsed = jsonc_parser::parse_to_ast(text, &CollectOptions::default(), &STRICT);
+    if let Err(error) = serde_json::from_str::<serde_json::Value>(text) {
+        let message = error.to_string();
+        // The place is told beside the message already.
+        let message = message.split(" at line ").next().unwrap_or_default().to_owned();
+        return Err(vec![(span_of(text, error.line(), error.column()), message)]);
+    }
+    let parsed =
+        jsonc_parser::parse_to_ast(text, &CollectOptions::default(), &ParseOptions::default());
     let parsed = parsed.map_err(|error| {
         let range = error.range();
         vec![(range.start..range.end, error.kind().to_string())]
@@ -34,6 +30,13 @@ pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
         }
         None => Err(vec![(0..0, "the text is empty".to_owned())]),
     }
+}
+
+/// The byte at a line and a column, both from 1, the column in bytes.
+fn span_of(text: &str, line: usize, column: usize) -> Range<usize> {
+    let start: usize = text.split_inclusive('\n').take(line.saturating_sub(1)).map(str::len).sum();
+    let at = (start + column.saturating_sub(1)).min(text.len());
+    at..(at + 1).min(text.len())
 }
 
 fn node_of(value: ast::Value<'_>, faults: &mut SyntaxFaults) -> Node {

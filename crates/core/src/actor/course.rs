@@ -1,8 +1,8 @@
 //! The course of one advance, from moment to moment.
 
-use super::events::{Why, why_of};
 use super::look::Looked;
 use super::state::{Actor, CUT, DONE, NO, OWED};
+use super::why::{Why, why_of};
 use crate::cue::{FactKind, MOST_FACTS, RoleData};
 use crate::ids::{ClipId, MarkId};
 use crate::play::{Drive, Event, Events, Player};

@@ -16,8 +16,10 @@ mod events;
 mod look;
 mod save;
 mod state;
+mod why;
 
 pub use control::FactError;
-pub use events::{ActorEvents, Why};
+pub use events::ActorEvents;
 pub use save::SavedActor;
 pub use state::Actor;
+pub use why::Why;
