@@ -38,10 +38,10 @@ impl NewBridge {
     }
 
     /// From any of these cues to any of those.
-    pub fn between<N: Into<String>>(
+    pub fn between<F: Into<String>, T: Into<String>>(
         mut self,
-        from: impl IntoIterator<Item = N>,
-        to: impl IntoIterator<Item = N>,
+        from: impl IntoIterator<Item = F>,
+        to: impl IntoIterator<Item = T>,
     ) -> NewBridge {
         self.from.extend(from.into_iter().map(Into::into));
         self.to.extend(to.into_iter().map(Into::into));

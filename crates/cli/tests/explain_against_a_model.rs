@@ -1,0 +1,229 @@
+//! `explain --script` on random roles and scripts, row by row against a naive actor: what a reel file
+//! and a script say is what happens.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+#[path = "../../core/tests/cast/mod.rs"]
+mod cast;
+
+use std::fmt::Write as _;
+use std::fs;
+use std::path::Path;
+use std::process::Command;
+
+use cast::{Cond, MARKS, Naive, Spec, spec};
+use lucky_reel_core::Facing;
+use proptest::collection::vec;
+use proptest::prelude::*;
+
+/// The role as a designer would write it.
+fn as_toml(spec: &Spec) -> String {
+    let mut text = String::from(
+        "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = { cell = [8, 8] }\n\
+         [facings.f]\ndown = \"c2\"\nright = \"c3\"\nleft = { mirror = \"right\" }\n\
+         [facts]\na = false\nn = 0\npace = 1.0\np = { pulse = true }\nq = { pulse = \"3t\" }\n\
+         [phases.legs]\nclips = [\"c0\", \"c1\"]\n\
+         [clips.spare]\nframes = 0\nfps = 1\nspans = { s = 0 }\n",
+    );
+    for (nth, clip) in spec.clips.iter().enumerate() {
+        let holds =
+            clip.ticks.iter().enumerate().map(|(frame, ticks)| format!("\"{frame} for {ticks}t\""));
+        let holds: Vec<String> = holds.collect();
+        writeln!(text, "[clips.c{nth}]\nframes = [{}]", holds.join(", ")).unwrap();
+        if clip.once {
+            writeln!(text, "mode = \"once\"").unwrap();
+        }
+        if let Some(next) = clip.next {
+            writeln!(text, "end = {{ play = \"c{next}\" }}").unwrap();
+        }
+        if let Some((from, to)) = clip.span {
+            writeln!(text, "spans = {{ s = \"{from} to {to}\" }}").unwrap();
+        }
+        for (nth, mark) in MARKS.iter().enumerate() {
+            let marked = |hold: &usize| clip.marks[*hold].contains(&nth);
+            let holds: Vec<String> =
+                (0..clip.ticks.len()).filter(marked).map(|hold| hold.to_string()).collect();
+            let set = ["a = true", "a = false", "n = 1", "n = 2", "p = true"][nth];
+            writeln!(
+                text,
+                "marks.{mark} = {{ holds = [{}], set = {{ {set} }} }}",
+                holds.join(", ")
+            )
+            .unwrap();
+        }
+    }
+    for (nth, cue) in spec.cues.iter().enumerate() {
+        writeln!(text, "[[cues]]\nname = \"k{nth}\"").unwrap();
+        match cue.plays {
+            Ok(clip) => writeln!(text, "play = \"c{clip}\"").unwrap(),
+            Err(turns) => writeln!(text, "play = {{ facings = \"f\" }}\nturns = {turns}").unwrap(),
+        }
+        if !cue.when.is_empty() {
+            let any: Vec<String> = cue.when.iter().map(|all| as_condition(all)).collect();
+            writeln!(text, "when = [{}]", any.join(", ")).unwrap();
+        }
+        writeln!(text, "finish = {}\nagain = {}", cue.finish, cue.again).unwrap();
+        if let Some(from) = cue.begin {
+            writeln!(text, "begin = {{ from = \"k{from}\", hold = 0 }}").unwrap();
+        }
+        if cue.paced {
+            writeln!(text, "speed = {{ fact = \"pace\" }}").unwrap();
+        }
+    }
+    for (nth, (from, to, clip)) in spec.bridges.iter().enumerate() {
+        let cues = |bits: u8| -> String {
+            let named = (0..spec.cues.len()).filter(|nth| bits >> nth & 1 == 1);
+            named.map(|nth| format!("\"k{nth}\"")).collect::<Vec<_>>().join(", ")
+        };
+        let (from, to) = (cues(*from), cues(*to));
+        writeln!(
+            text,
+            "[[bridges]]\nname = \"b{nth}\"\nfrom = [{from}]\nto = [{to}]\nplay = \"c{clip}\""
+        )
+        .unwrap();
+    }
+    text
+}
+
+/// One table; what is said twice of a number becomes a range.
+fn as_condition(all: &[Cond]) -> String {
+    let mut parts: Vec<String> = Vec::new();
+    let above =
+        all.iter().filter_map(|c| if let Cond::Above(n) = c { Some(*n) } else { None }).max();
+    let below =
+        all.iter().filter_map(|c| if let Cond::Below(n) = c { Some(*n) } else { None }).min();
+    match (above, below) {
+        (Some(above), Some(below)) => parts.push(format!("n = \"{} to {}\"", above + 1, below - 1)),
+        (Some(above), None) => parts.push(format!("n = \"> {above}\"")),
+        (None, Some(below)) => parts.push(format!("n = \"< {below}\"")),
+        (None, None) => {}
+    }
+    for cond in all {
+        let part = match cond {
+            Cond::A(value) => format!("a = {value}"),
+            Cond::P => "p = true".to_owned(),
+            Cond::Q => "q = true".to_owned(),
+            Cond::Inside => "inside = \"s\"".to_owned(),
+            Cond::Facing(facing) => format!("facing = \"{}\"", facing.name()),
+            Cond::Above(_) | Cond::Below(_) => continue,
+        };
+        if !parts.contains(&part) {
+            parts.push(part);
+        }
+    }
+    format!("{{ {} }}", parts.join(", "))
+}
+
+/// Whether a condition can be written as one table: no key twice with other values, no empty range.
+fn can_be_written(all: &[Cond]) -> bool {
+    let told = as_condition(all);
+    let keys: Vec<&str> = told
+        .trim_matches(['{', '}', ' '])
+        .split(", ")
+        .map(|part| part.split(' ').next().unwrap())
+        .collect();
+    let twice = keys.iter().enumerate().any(|(nth, key)| keys[..nth].contains(key));
+    let range = told.split("n = \"").nth(1).and_then(|rest| rest.split_once(" to "));
+    let empty = range.is_some_and(|(from, rest)| {
+        let to = rest.split('"').next().unwrap();
+        from.parse::<i32>().unwrap() > to.parse::<i32>().unwrap()
+    });
+    !twice && !empty
+}
+
+#[derive(Clone, Debug)]
+enum Tell {
+    A(bool),
+    N(i32),
+    Pulse(&'static str),
+    Face(usize),
+}
+
+impl Tell {
+    fn line(&self, at: u64) -> String {
+        match self {
+            Tell::A(value) => format!("at {at}t set a={value}"),
+            Tell::N(value) => format!("at {at}t set n={value}"),
+            Tell::Pulse(name) => format!("at {at}t pulse {name}"),
+            Tell::Face(nth) => format!("at {at}t face {}", Facing::ALL[*nth].name()),
+        }
+    }
+
+    fn tell(&self, naive: &mut Naive<'_>) {
+        match self {
+            Tell::A(value) => naive.set("a", i32::from(*value)),
+            Tell::N(value) => naive.set("n", *value),
+            Tell::Pulse(name) => naive.pulse(name),
+            Tell::Face(nth) => naive.face(Facing::ALL[*nth]),
+        }
+    }
+}
+
+fn explained(folder: &Path, every: u64) -> Vec<String> {
+    let every = format!("{every}t");
+    let arguments = [
+        "explain",
+        "r.reel.toml",
+        "--script",
+        "s.txt",
+        "--lasting",
+        "60t",
+        "--every",
+        &every,
+        "--format",
+        "csv",
+    ];
+    let mut command = Command::new(env!("CARGO_BIN_EXE_lucky-reel"));
+    let output = command.args(arguments).current_dir(folder).output().unwrap();
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    let text = String::from_utf8(output.stdout).unwrap();
+    let rows = text.lines().skip(1).map(|row| row.split(',').collect::<Vec<_>>());
+    let happened = rows.filter(|row| row[2] != "show");
+    happened
+        .map(|row| match row[2] {
+            "enter" => format!("{} enter {}", row[1], row[3]),
+            "mark" => format!("{} mark {} {}", row[1], row[6], row[3]),
+            "cycle" | "end" => format!("{} {}", row[1], row[2]),
+            "cut-off" => format!("{} cut off", row[1]),
+            _ => format!("{} {} {}", row[1], row[2], row[6]),
+        })
+        .collect()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(60))]
+
+    #[test]
+    fn scripts_are_played_as_the_laws_say(
+        spec in spec(), every in 1_u64..70,
+        script in vec((0_u64..60, prop_oneof![
+            any::<bool>().prop_map(Tell::A), (0_i32..4).prop_map(Tell::N), Just(Tell::Pulse("p")),
+            Just(Tell::Pulse("q")), (0_usize..8).prop_map(Tell::Face),
+        ]), 0..12),
+    ) {
+        prop_assume!(spec.cues.iter().flat_map(|cue| &cue.when).all(|all| can_be_written(all)));
+        let folder = tempfile::tempdir().unwrap();
+        let lines: Vec<String> = script.iter().map(|(at, tell)| tell.line(*at)).collect();
+        fs::write(folder.path().join("r.reel.toml"), as_toml(&spec)).unwrap();
+        fs::write(folder.path().join("s.txt"), lines.join("\n")).unwrap();
+        let picture = lucky_reel::assets::Picture::new([64, 8]).unwrap();
+        fs::write(folder.path().join("s.png"), picture.to_png()).unwrap();
+
+        let reel = spec.build();
+        let mut naive = Naive::new(&reel, &spec);
+        for tick in 0..60 {
+            let due = script.iter().filter(|(at, _)| *at == tick);
+            due.for_each(|(_, tell)| tell.tell(&mut naive));
+            naive.tick();
+        }
+        let expected: Vec<String> = naive.rows.iter().map(|(at, words)| {
+            let mut words = words.split(' ');
+            match words.next().unwrap() {
+                "enter" => format!("{at} enter {}", words.nth(1).unwrap()),
+                kind @ ("cycle" | "end") => format!("{at} {kind}"),
+                kind => format!("{at} {kind} {}", words.collect::<Vec<_>>().join(" ")),
+            }
+        }).collect();
+        prop_assert_eq!(explained(folder.path(), every), expected);
+    }
+}
