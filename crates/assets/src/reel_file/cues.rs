@@ -81,7 +81,11 @@ fn read_play<'n>(notes: &mut Notes<'_>, fields: Fields<'n>, path: &str) -> Optio
     match (&node.value, node.text()) {
         (_, Some(clip)) => Some(Plays::Clip(clip)),
         (Value::Table(_), _) => {
+            let before = notes.problems.len();
             let fields = notes.fields(node, &key, &["facings"])?;
+            if notes.problems.len() > before {
+                return None;
+            }
             match fields.get("facings").map(|set| (set, set.text())) {
                 Some((_, Some(set))) => Some(Plays::Facings(set)),
                 Some((set, None)) => {

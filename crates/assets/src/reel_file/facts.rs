@@ -61,7 +61,11 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
             return None;
         }
     }
+    let before = notes.problems.len();
     let fields = notes.fields(node, path, &["pulse", "words", "default"])?;
+    if notes.problems.len() > before {
+        return None;
+    }
     match (fields.get("pulse"), fields.get("words"), fields.get("default")) {
         (Some(pulse), None, None) => {
             let fact = match &pulse.value {

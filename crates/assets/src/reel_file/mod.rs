@@ -16,6 +16,7 @@ mod packed;
 mod parts;
 mod sheets;
 
+use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
@@ -38,8 +39,14 @@ pub(crate) struct RoleFile {
 
 impl RoleFile {
     /// A fault of the core with its place in this file; `None` where something is wrong already with
-    /// the same sheet or clip, so that the fault may just follow from that.
+    /// the same entry, or with one that it builds upon, so that the fault may just follow from that.
     pub(crate) fn place(&self, fault: &Fault) -> Option<Problem> {
+        let table =
+            |problem: &Problem| problem.key.split('.').next().unwrap_or_default().to_owned();
+        let broken: BTreeSet<String> = self.problems.iter().map(table).collect();
+        if builds_upon(fault).iter().any(|table| broken.contains(*table)) {
+            return None;
+        }
         let origin = self.origins.find(fault)?;
         let (what, remedy) = (fault.problem(), fault.remedy());
         let mut problem = Problem::new(Responsible::ReelFile, &self.path, what, remedy);
@@ -65,6 +72,21 @@ impl RoleFile {
         problem.place = Some(Box::new(Place::of(&self.text, origin.span)));
         problem.key = origin.key;
         Some(problem)
+    }
+}
+
+/// The tables whose entries a fault would also come from, if they could not be read.
+fn builds_upon(fault: &Fault) -> &'static [&'static str] {
+    const CLIPS: &[&str] = &["sheets", "defaults", "clips"];
+    match (fault.table(), fault.key()) {
+        ("facings" | "looks" | "phases", _) => CLIPS,
+        ("cues" | "bridges", "play.facings") => &["sheets", "defaults", "clips", "facings"],
+        ("cues", "finish" | "begin.hold" | "speed.ground" | "when.inside") => CLIPS,
+        ("cues" | "bridges", "play") => CLIPS,
+        ("cues", "when" | "begin.from") | ("bridges", _) => &["cues"],
+        ("cues", _) => &["facts"],
+        ("clips", key) if key.starts_with("marks.") => &["facts"],
+        _ => &[],
     }
 }
 
