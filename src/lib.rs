@@ -59,7 +59,8 @@
 //! | an attack that takes 400 ms | [`Player::fit_to`] |
 //! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
-//! | thousands of tiles in lockstep | [`Reel::moment`] |
+//! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::moment`] |
+//! | a field that does not march in lockstep | [`Player::scatter`] |
 //! | save games and rollback | [`Player::save`], [`Player::to_bytes`], or just a copy |
 //! | tune a file while the game runs | [`assets::Loader::load_next`] |
 //!
@@ -91,6 +92,6 @@ pub mod prelude {
     pub use crate::{
         Actor, Aim, Blit, ClipId, Clock, Event, Facing, FactId, FixedSteps, Flips, Grid, ImageId,
         Lap, ManualClock, MarkId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook,
-        NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, View, When, Worn,
+        NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, Unison, View, When, Worn,
     };
 }

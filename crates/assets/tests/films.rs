@@ -440,3 +440,40 @@ fn mistakes_with_films_and_regions_are_told() {
         );
     }
 }
+
+/// What is taken in is a setting: a film may be refused for its pixels or its frames, and let in again.
+#[test]
+fn limits_of_films_are_told_and_raised() {
+    let mut bytes = Vec::new();
+    {
+        let mut encoder = gif::Encoder::new(&mut bytes, 4, 4, &[0, 0, 0, 255, 255, 255]).unwrap();
+        for nth in 0..10_u8 {
+            let buffer = vec![nth % 2; 16];
+            let frame = gif::Frame {
+                width: 4,
+                height: 4,
+                delay: 5,
+                buffer: buffer.into(),
+                ..Default::default()
+            };
+            encoder.write_frame(&frame).unwrap();
+        }
+    }
+    let within = |pixels: u64, frames: u64| {
+        let mut limits = lucky_reel_assets::Limits::default();
+        (limits.pixels, limits.frames) = (pixels, frames);
+        Film::from_bytes_within(&bytes, limits).map(|film| film.frames.len())
+    };
+    assert_eq!(within(160, 10), Ok(10));
+    let told = |result: Result<usize, _>| -> String {
+        result
+            .map_err(|error: lucky_reel_assets::picture::PictureError| error.to_string())
+            .unwrap_err()
+    };
+    assert_eq!(
+        told(within(159, 10)),
+        "10 frames of 4 x 4 pixels are more than 159: use a smaller picture, or raise the limit"
+    );
+    assert!(told(within(160, 9)).starts_with("it has more than 9 frames"));
+    assert_eq!(Film::from_bytes(&bytes).unwrap().frames.len(), 10);
+}

@@ -182,3 +182,45 @@ fn many_colours_are_brought_down_to_near_ones() {
     let mean = off.iter().sum::<u64>() as f64 / off.len() as f64;
     assert!(mean > 0.0 && mean < 10.0, "{mean}");
 }
+
+/// A facing that is another's mirrored is written as the mirror image, and mirrored once more as the
+/// base; a picture is told of as it is done.
+#[test]
+fn mirrored_clips_are_written_mirrored() {
+    let text = "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = { cell = [6, 4] }\npivot = [2.5, 4]\n\
+                [clips.walk]\nrows = { right = 0 }\ntake = [0, 3, 5]\nfps = 10\n\
+                [facings.walk]\nleft = { mirror = \"right\" }\n";
+    let art = load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(200).to_png())).unwrap();
+    let rendering = |name: &str| Rendering::of(&art, art.reel.clip(name).unwrap()).unwrap();
+    let series = |rendering: Rendering<'_>| -> Vec<Picture> {
+        rendering.series().map(Result::unwrap).collect()
+    };
+    let (right, left) = (series(rendering("walk-right")), series(rendering("walk-left")));
+    assert_eq!(right.len(), 3);
+    for (right, left) in right.iter().zip(&left) {
+        let [width, height] = right.size();
+        // The pivot lies on a half pixel, so one column may be empty on either side.
+        let seen = |picture: &Picture| {
+            let columns =
+                (0..width).map(|x| (0..height).map(|y| picture.pixel([x, y])).collect::<Vec<_>>());
+            let empty = |column: &Vec<[u8; 4]>| column.iter().all(|pixel| pixel[3] == 0);
+            let columns: Vec<_> = columns.skip_while(empty).collect();
+            let last = columns.iter().rposition(|column| !empty(column)).map_or(0, |last| last + 1);
+            columns[..last].to_vec()
+        };
+        let mut mirrored = seen(left);
+        mirrored.reverse();
+        assert_eq!(seen(right), mirrored);
+    }
+    let flips = Flips { x: true, y: false };
+    let twice = series(rendering("walk-left").flips(flips));
+    assert_eq!(twice, right, "mirrored once more it is the base");
+
+    for format in [Format::Gif, Format::Apng] {
+        let mut told = Vec::new();
+        let bytes =
+            rendering("walk-left").to_bytes_telling(format, |done, of| told.push((done, of)));
+        assert_eq!(bytes.unwrap(), rendering("walk-left").to_bytes(format).unwrap());
+        assert_eq!(told, [(1, 3), (2, 3), (3, 3)]);
+    }
+}

@@ -31,6 +31,7 @@
 //! | [`reel`] | the builder, its faults, and the compiled reel |
 //! | [`facing`], [`look`] | which way a thing faces, and what it wears |
 //! | [`cue`], [`actor`] | facts, cues and bridges, and the players that follow them |
+//! | [`Unison`] | one clock for all that stays in lockstep |
 //! | [`play`] | players, events, the look-up, saving: the laws of playback |
 //! | [`view`] | what to draw and where: quads and blits |
 #![no_std]
@@ -50,6 +51,7 @@ mod range;
 pub mod reel;
 pub mod sheet;
 pub mod time;
+mod unison;
 pub mod view;
 
 pub use actor::{Actor, ActorEvents, FactError, Why};
@@ -64,9 +66,10 @@ pub use ids::{
     SpanId,
 };
 pub use look::{NewLook, WearError, Worn};
-pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer};
+pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer, scattered};
 pub use range::OutOfRange;
 pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder};
 pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
+pub use unison::Unison;
 pub use view::{Blit, Flips, Place, Quad, View};

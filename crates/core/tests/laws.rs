@@ -228,3 +228,42 @@ fn later(mut event: Event, ticks: u64) -> Event {
     }
     event
 }
+
+proptest! {
+    /// A unison, a look-up and a player never disagree, whatever the clips and the updates; and what is
+    /// told as changed is what has changed.
+    #[test]
+    fn a_unison_shows_what_players_show(
+        clips in vec(any_clip(CLIPS), CLIPS),
+        updates in vec((0_u64..40, proptest::option::of(-9_i64..10)), 1..12),
+    ) {
+        let (reel, ids) = build(&clips);
+        let mut unison = Unison::new(&reel);
+        let mut players: Vec<Player> = ids.iter().map(|clip| Player::new(&reel, *clip)).collect();
+        let (mut passed, mut steady) = (Ticks::ZERO, true);
+        for (dt, speed) in updates {
+            if let Some(speed) = speed.map(speed_of) {
+                unison.set_speed(speed);
+                players.iter_mut().for_each(|player| player.set_speed(speed));
+                steady = false;
+            }
+            let before: Vec<_> = unison.frames().to_vec();
+            unison.advance(&reel, Ticks::new(dt));
+            passed += Ticks::new(dt);
+            for (clip, player) in ids.iter().zip(&mut players) {
+                player.advance(&reel, Ticks::new(dt));
+                prop_assert_eq!(unison.frame(*clip), player.frame(&reel));
+                prop_assert_eq!(unison.cycle(*clip), player.cycle());
+                let view = |view: Option<View<'_>>| view.map(|view| (view.frame(), view.flips()));
+                prop_assert_eq!(view(unison.view(&reel, *clip)), view(player.view(&reel)));
+                if steady {
+                    let moment = reel.moment(*clip, passed, Speed::NORMAL);
+                    prop_assert_eq!(unison.frame(*clip), moment.frame());
+                }
+            }
+            let differ = |clip: &ClipId| before[clip.index()] != unison.frame(*clip);
+            let changed: Vec<ClipId> = ids.iter().copied().filter(differ).collect();
+            prop_assert_eq!(unison.changed().collect::<Vec<_>>(), changed);
+        }
+    }
+}

@@ -1,7 +1,6 @@
 use lucky_reel::assets::{Art, Canvas, Picture};
 use lucky_reel::{
-    Actor, ClipId, Event, Facing, FactError, FactId, Flips, LookId, MarkId, Player, Speed, Ticks,
-    View,
+    Actor, ClipId, Event, Facing, FactError, FactId, LookId, MarkId, Player, Ticks, Unison, View,
 };
 
 use super::art;
@@ -85,6 +84,8 @@ pub(super) struct Scene {
     drip: Player,
     puffs: Vec<(Player, [i32; 2])>,
     tiles: [(&'static str, ClipId); 3],
+    /// All tiles in lockstep.
+    unison: Unison,
     passed: Ticks,
     happened: Happened,
 }
@@ -143,6 +144,7 @@ impl Scene {
                 ("glow", reel.clip("glow")?),
                 ("shine", reel.clip("shine")?),
             ],
+            unison: Unison::new(reel),
             passed: Ticks::ZERO,
             happened: Happened::default(),
             art,
@@ -238,6 +240,7 @@ impl Scene {
         self.puffs.retain(|(puff, _)| !puff.is_over());
         self.happened.puffs_gone += up - self.puffs.len();
 
+        self.unison.advance(reel, dt);
         let drop = self.drop;
         let drops = self.drip.advance(reel, dt);
         self.happened.drops += drops
@@ -250,8 +253,7 @@ impl Scene {
     /// How many cycles each of the tiles has completed.
     pub(super) fn cycles(&self) -> Vec<(&'static str, i32)> {
         let tiles = self.tiles.iter().filter(|(name, _)| *name != "shine");
-        let cycle = |clip: ClipId| self.art.reel.moment(clip, self.passed, Speed::NORMAL).cycle();
-        let tiles = tiles.map(|(name, clip)| (*name, cycle(*clip)));
+        let tiles = tiles.map(|(name, clip)| (*name, self.unison.cycle(*clip)));
         tiles.chain([("drip", self.drip.cycle())]).collect()
     }
 
@@ -263,9 +265,8 @@ impl Scene {
                 canvas.draw(&view, &self.art.images, at, 1);
             }
         };
-        let [fan, glow, shine] = self.tiles.map(|(_, clip)| {
-            self.art.reel.moment(clip, self.passed, Speed::NORMAL).view(Flips::default())
-        });
+        let reel = &self.art.reel;
+        let [fan, glow, shine] = self.tiles.map(|(_, clip)| self.unison.view(reel, clip));
         draw(fan, [107, 127]);
         draw(self.drip.view(&self.art.reel), [208, 130]);
         for x in LAMPS {

@@ -31,6 +31,7 @@ mod movement;
 mod player;
 mod read;
 mod save;
+mod scatter;
 mod seek;
 
 pub(crate) use events::serial_of_change;
@@ -39,3 +40,4 @@ pub use moment::Moment;
 pub(crate) use movement::Drive;
 pub use player::Player;
 pub use save::{SaveError, SavedPlayer};
+pub use scatter::scattered;
