@@ -18,6 +18,10 @@ enum Tell {
     Q,
     Face(usize),
     Pace(i32),
+    /// What the naive actor is told nothing of.
+    HitStop(u64),
+    Pause(bool),
+    Speed(i32),
 }
 
 fn tell() -> impl Strategy<Value = Tell> {
@@ -30,6 +34,17 @@ fn tell() -> impl Strategy<Value = Tell> {
     ]
 }
 
+/// Anything that an actor can be told.
+fn tell_anything() -> impl Strategy<Value = Tell> {
+    prop_oneof![
+        8 => tell(),
+        2 => (-6_i32..9).prop_map(Tell::Pace),
+        1 => (0_u64..9).prop_map(Tell::HitStop),
+        1 => any::<bool>().prop_map(Tell::Pause),
+        1 => (-5_i32..9).prop_map(Tell::Speed),
+    ]
+}
+
 fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
     match *tell {
         Tell::A(value) => actor.set(reel.fact("a").unwrap(), value).unwrap(),
@@ -37,6 +52,10 @@ fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
         Tell::P => actor.pulse(reel.fact("p").unwrap()).unwrap(),
         Tell::Q => actor.pulse(reel.fact("q").unwrap()).unwrap(),
         Tell::Face(nth) => actor.set_facing(Facing::ALL[nth]),
+        Tell::HitStop(ticks) => actor.hit_stop(Ticks::new(ticks)),
+        Tell::Pause(true) => actor.pause(),
+        Tell::Pause(false) => actor.resume(),
+        Tell::Speed(quarters) => actor.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
         Tell::Pace(quarters) => {
             actor.set(reel.fact("pace").unwrap(), quarters as f32 / 4.0).unwrap();
         }
@@ -50,7 +69,7 @@ fn tell_naive(naive: &mut Naive<'_>, tell: &Tell) {
         Tell::P => naive.pulse("p"),
         Tell::Q => naive.pulse("q"),
         Tell::Face(nth) => naive.face(Facing::ALL[nth]),
-        Tell::Pace(_) => {}
+        Tell::Pace(_) | Tell::HitStop(_) | Tell::Pause(_) | Tell::Speed(_) => {}
     }
 }
 
@@ -102,7 +121,7 @@ proptest! {
     /// saved acts on.
     #[test]
     fn any_split_gives_the_same(
-        spec in spec(), script in script(prop_oneof![tell(), (-6_i32..9).prop_map(Tell::Pace)]),
+        spec in spec(), script in script(tell_anything()),
         step in 1_u64..30,
     ) {
         let reel = spec.build();

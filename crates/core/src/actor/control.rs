@@ -160,6 +160,10 @@ impl Actor {
     pub fn set_speed(&mut self, reel: &Reel, speed: Speed) {
         self.speed = speed;
         self.apply_speed(reel);
+        // What has not begun shows its other end when it is turned, which may lie in a span.
+        if self.inside(reel) != self.watched {
+            self.set_flag(OWED, true);
+        }
     }
 
     /// Stands still until [`resume`](Actor::resume). Facts are looked at meanwhile.

@@ -36,7 +36,7 @@ impl Actor {
     }
 
     /// The spans that cues name in which it stands, by their bits. Before the first cue nothing plays.
-    fn inside(&self, reel: &Reel) -> u32 {
+    pub(super) fn inside(&self, reel: &Reel) -> u32 {
         if self.cue.0 == NO { 0 } else { self.player.watched(reel) }
     }
 
