@@ -1,9 +1,9 @@
 //! From what a builder was given to a reel that can not fail.
 
 mod clip;
-mod cues;
 mod facings;
 mod looks;
+mod role;
 mod sheet;
 
 use alloc::format;
@@ -58,7 +58,7 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     }
     facings::compile(&builder, &mut data, &mut faults);
     looks::compile(&builder, &mut data, &mut drawings, &mut faults);
-    cues::compile(&builder, &mut data, &mut faults);
+    role::compile(&builder, &mut data, &mut faults);
     if !faults.is_empty() {
         return Err(BuildError { faults });
     }
