@@ -120,6 +120,27 @@ fn stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
     });
 }
 
+/// The same of an actor whose marks set a fact with every step, at a speed that a fact gives.
+#[divan::bench(args = [1, 60, 3_600, 86_400])]
+fn actor_stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cells([32, 32])));
+    let walk = NewClip::of(sheet).frames(0..4).fps(8).mark("left", [1]).mark("right", [3]);
+    let walk = walk.mark_sets("left", "foot", 1).mark_sets("right", "foot", 2);
+    builder.clip("walk", walk);
+    builder.fact("foot", 0);
+    builder.fact("pace", 0.7);
+    builder.cue("odd", NewCue::play("walk").when(When::fact("foot", 3)));
+    builder.cue("walking", NewCue::play("walk").speed_from("pace"));
+    let reel = builder.build().expect("the role is sound");
+    let role = reel.role("").expect("it has cues");
+    let mut actor = Actor::new(&reel, role);
+    actor.advance(&reel, Ticks::from_millis(1));
+    bencher.bench_local(move || {
+        actor.advance(&reel, black_box(Ticks::from_secs(seconds)));
+    });
+}
+
 /// The same over a ring of clips that go on to one another, each a tick long.
 #[divan::bench(args = [1, 86_400])]
 fn stall_over_a_ring(bencher: Bencher<'_, '_>, seconds: u64) {

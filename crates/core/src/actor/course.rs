@@ -27,8 +27,8 @@ pub(super) struct Course<'r> {
     ends_at: Option<u64>,
     /// Only the state at the end is wanted.
     silent: bool,
-    /// The facts at the last complete cycle.
-    last_cycle: Option<[u32; MOST_FACTS]>,
+    /// The facts at the last cycle that was complete on a whole tick, and which it was.
+    last_cycle: Option<([u32; MOST_FACTS], i32)>,
     over: bool,
 }
 
@@ -121,7 +121,8 @@ impl<'r> Course<'r> {
             None => self.begin_stretch(),
         };
         let from = stretch.from;
-        let next = stretch.events.clone().next();
+        let mut ahead = stretch.events.clone();
+        let next = ahead.next();
         let at = next.map(|event| from + event.at().get());
         if let Some(end) = self.ends_at.filter(|end| at.is_none_or(|at| at > *end)) {
             self.end_stretch(end);
@@ -131,8 +132,7 @@ impl<'r> Course<'r> {
             self.finish();
             return None;
         };
-        let stretch = self.stretch.as_mut()?;
-        stretch.events.next();
+        self.stretch.as_mut()?.events = ahead;
         self.pass(at);
         self.take_in(event);
         let shift = Ticks::new(from);
@@ -264,18 +264,20 @@ impl<'r> Course<'r> {
         }
     }
 
-    /// When a whole cycle has changed nothing, those that follow will not, either.
+    /// When some cycles have changed nothing, those that follow will not, either: counted from one that
+    /// began on a whole tick to the next that does, so that all meet the ticks alike.
     fn skip_cycles(&mut self, of: ClipId) {
-        let facts = self.actor.facts;
-        if self.actor.has(CUT) {
+        let Some(stretch) = &mut self.stretch else { return };
+        let Some(cycle) = stretch.events.cycle_on_tick(of).filter(|_| !self.actor.has(CUT)) else {
             return;
-        }
-        if self.last_cycle == Some(facts) && self.actor.pulses == 0 {
-            if let Some(stretch) = &mut self.stretch {
-                stretch.events.skip_cycles(of);
+        };
+        let facts = self.actor.facts;
+        if let (Some((same, before)), 0) = (self.last_cycle, self.actor.pulses) {
+            if same == facts {
+                stretch.events.skip_cycles(cycle.wrapping_sub(before).unsigned_abs());
             }
         }
-        self.last_cycle = Some(facts);
+        self.last_cycle = Some((facts, cycle));
     }
 }
 

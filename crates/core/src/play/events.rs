@@ -196,31 +196,28 @@ impl<'r> Events<'r> {
         (reading.spent == 0).then_some(self.player)
     }
 
-    /// Leaves out all whole cycles of an endless clip that are to come, but the last.
-    pub(crate) fn skip_cycles(&mut self, of: ClipId) {
+    /// The cycle that an endless clip has come to, where its boundary lies on a whole tick.
+    pub(crate) fn cycle_on_tick(&self, of: ClipId) -> Option<i32> {
+        let reading = self.reading.as_ref()?;
         // It may have gone on to another clip at this boundary.
-        if self.player.clip != of {
-            return;
-        }
+        let clip = self.reel.clip_data(of).filter(|_| self.player.clip == of)?;
+        let endless = self.player.line(clip).length().is_none();
+        let on_tick = reading.spent % u128::from(reading.movement.rate) == 0;
+        (endless && on_tick).then_some(self.player.cycle)
+    }
+
+    /// Leaves out so many cycles of an endless clip as often as it can, but for the last time: what
+    /// that does may still last at the end.
+    pub(crate) fn skip_cycles(&mut self, count: u32) {
         let Some(reading) = &mut self.reading else { return };
         let Some(clip) = self.reel.clip_data(self.player.clip) else { return };
-        let line = self.player.line(clip);
-        let cycle = u128::from(line.cycle());
-        // The last one is played, for what it does may still last at the end.
-        let cycles = (reading.left / cycle).saturating_sub(1);
-        // Only where every cycle takes whole ticks does each meet the ticks alike.
-        let alike = cycle % u128::from(reading.movement.rate) == 0;
-        if line.length().is_some() || cycles == 0 || !alike {
-            return;
-        }
-        reading.left -= cycles * cycle;
-        reading.spent += cycles * cycle;
+        let round = u128::from(self.player.line(clip).cycle()) * u128::from(count);
+        let rounds = (reading.left.checked_div(round).unwrap_or(0)).saturating_sub(1);
+        reading.left -= rounds * round;
+        reading.spent += rounds * round;
         reading.at = reading.moment();
-        let along = if self.player.heads_forwards() {
-            cycles as i32
-        } else {
-            (cycles as i32).wrapping_neg()
-        };
+        let cycles = (rounds as i32).wrapping_mul(count as i32);
+        let along = if self.player.heads_forwards() { cycles } else { cycles.wrapping_neg() };
         self.player.cycle = self.player.cycle.wrapping_add(along);
     }
 
