@@ -22,7 +22,7 @@ fn played(art: &Art, script: &Script, step: Ticks) -> (Actor, Vec<(Ticks, Event)
     let (mut now, end) = (Ticks::ZERO, Ticks::from_secs(7));
     while now < end {
         let dt = step.min(end - now);
-        script.advance(&art.reel, &mut actor, now, dt, |at, mut event| {
+        let read = script.advance(&art.reel, &mut actor, now, dt, |at, mut event| {
             // When it happened is what counts, not in which update.
             if let Event::Cue { at, .. }
             | Event::Bridge { at, .. }
@@ -34,7 +34,9 @@ fn played(art: &Art, script: &Script, step: Ticks) -> (Actor, Vec<(Ticks, Event)
                 *at = Ticks::ZERO;
             }
             rows.push((at, event));
+            Ok::<(), ()>(())
         });
+        read.unwrap();
         now += dt;
     }
     (actor, rows)

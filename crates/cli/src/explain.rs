@@ -143,13 +143,9 @@ fn play(
     let (mut update, mut passed) = (0, Ticks::ZERO);
     updates.each(|dt| {
         update += 1;
-        let mut told = Ok(());
         script.advance(reel, &mut actor, passed, dt, |at, event| {
-            if told.is_ok() {
-                told = out.row(&Row::of(reel, update, at, event));
-            }
-        });
-        told?;
+            out.row(&Row::of(reel, update, at, event))
+        })?;
         passed += dt;
         out.row(&Row::show(reel, update, passed, actor.player()))?;
         Ok(())

@@ -125,10 +125,10 @@ impl Played {
         let mut actor = Actor::new(reel, role.id());
         let mut played = Played { cues: Vec::new(), clips: Vec::new(), marks: BTreeMap::new() };
         let (mut last_clip, mut events) = (None::<ClipId>, 0_usize);
-        script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
+        let told = script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
             events += 1;
             if events > MOST {
-                return;
+                return Err(());
             }
             match event {
                 Event::Cue { cue, .. } => {
@@ -147,13 +147,15 @@ impl Played {
                 }
                 _ => {}
             }
+            Ok(())
         });
+        told.ok()?;
         for lane in [&mut played.cues, &mut played.clips] {
             if let Some(last) = lane.last_mut() {
                 last.to = lasting;
             }
         }
-        (events <= MOST).then_some(played)
+        Some(played)
     }
 }
 

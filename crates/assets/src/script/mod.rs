@@ -30,7 +30,8 @@ use crate::problem::{LoadError, Place, Problem, Responsible};
 ///     if let Event::Cue { cue, .. } = event {
 ///         cues.push((at, reel.cue_name(cue)));
 ///     }
-/// });
+///     Ok::<(), lucky_reel_assets::LoadError>(())
+/// })?;
 /// assert_eq!(cues, [(Ticks::ZERO, "resting"), (Ticks::from_millis(100), "walking")]);
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```
@@ -83,26 +84,30 @@ impl Script {
 
     /// Lets time pass for an actor from a moment on, and tells it what is due meanwhile at its exact
     /// time. Each event comes with its moment.
-    pub fn advance(
+    ///
+    /// # Errors
+    /// The first that `happened` gives; no more is read then.
+    pub fn advance<E>(
         &self,
         reel: &Reel,
         actor: &mut Actor,
         from: Ticks,
         dt: Ticks,
-        mut happened: impl FnMut(Ticks, Event),
-    ) {
+        mut happened: impl FnMut(Ticks, Event) -> Result<(), E>,
+    ) -> Result<(), E> {
         let (mut now, end) = (from, from + dt);
         let first = self.lines.partition_point(|(at, _)| *at < from);
         let due = self.lines[first..].iter().take_while(|(at, _)| *at < end);
         for (at, command) in due.map(|(at, command)| (*at, Some(command))).chain([(end, None)]) {
             for event in actor.advance(reel, at - now) {
-                happened(now + event.at(), event);
+                happened(now + event.at(), event)?;
             }
             now = at;
             if let Some(command) = command {
                 command.tell(reel, actor);
             }
         }
+        Ok(())
     }
 }
 
