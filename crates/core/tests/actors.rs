@@ -131,4 +131,45 @@ proptest! {
         prop_assert_eq!(whole, split);
         prop_assert_eq!(Actor::from_bytes(&reel, &whole.to_bytes(&reel)).unwrap(), whole);
     }
+
+    /// What is told of cues is true: the parts that fail are parts of their conditions, a cue that
+    /// covers another holds whenever that does, and the first that fails nowhere is the one that a look
+    /// chooses where nothing delays it.
+    #[test]
+    fn what_is_explained_is_true(spec in spec(), script in script(tell())) {
+        let reel = spec.build();
+        let role = reel.get_role(reel.role("").unwrap()).unwrap();
+        let cues: Vec<_> = role.cues().collect();
+        let mut actor = Actor::new(&reel, role.id());
+        let mut now = 0;
+        for (at, tell) in &script {
+            actor.advance(&reel, Ticks::new(at - now));
+            now = *at;
+            tell_actor(&mut actor, &reel, tell);
+            let failing: Vec<Vec<Vec<String>>> = cues.iter().map(|cue| cue.failing(&actor)).collect();
+            for (cue, failing) in cues.iter().zip(&failing) {
+                let conditions = cue.conditions();
+                prop_assert!(failing.is_empty() || failing.len() == conditions.len());
+                for (failing, condition) in failing.iter().zip(&conditions) {
+                    prop_assert!(!failing.is_empty() && failing.len() <= condition.len());
+                    let is_part = |told: &String| condition.iter().any(|part| told.starts_with(part));
+                    prop_assert!(failing.iter().all(is_part), "{failing:?} of {condition:?}");
+                }
+            }
+            for (one, other) in (0..cues.len()).flat_map(|one| (0..cues.len()).map(move |other| (one, other))) {
+                let held_alone = failing[other].is_empty() && !failing[one].is_empty();
+                prop_assert!(!(cues[one].covers(&cues[other]) && held_alone), "{one} {other}");
+            }
+            prop_assert!(failing.last().is_some_and(Vec::is_empty), "the last one always holds");
+            // A fresh actor that is told the same delays nothing: what it shows is the winner's.
+            let winner = failing.iter().position(Vec::is_empty).unwrap();
+            let mut fresh = Actor::new(&reel, role.id());
+            tell_actor(&mut fresh, &reel, tell);
+            let chosen = cues.iter().position(|cue| cue.failing(&fresh).is_empty()).unwrap();
+            let took_over = fresh.advance(&reel, Ticks::new(1)).next();
+            let took_over = took_over.map(|event| told(&reel, 0, event).1);
+            prop_assert_eq!(took_over, Some(format!("cue k{chosen}")));
+            prop_assert!(winner < cues.len());
+        }
+    }
 }
