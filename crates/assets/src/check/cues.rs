@@ -4,7 +4,7 @@ use std::collections::BTreeSet;
 
 use lucky_reel_core::cue::Role;
 use lucky_reel_core::{
-    Actor, Align, ClipId, End, Event, Facing, FacingsId, FactKind, FactValue, Reel, Ticks,
+    Actor, Align, ClipId, CueId, End, Event, Facing, FacingsId, FactKind, FactValue, Reel, Ticks,
 };
 
 use crate::problem::Problem;
@@ -12,6 +12,8 @@ use crate::reel_file::RoleFile;
 
 /// So many combinations of facts are tried for hand-overs that go round.
 const TRIED: usize = 256;
+/// More than so many events in one step are not waited for.
+const MOST_HAPPENED: usize = 1_000;
 
 pub(super) fn warnings(reel: &Reel, roles: &[RoleFile]) -> Vec<Problem> {
     let mut found = Vec::new();
@@ -176,28 +178,38 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
 fn goes_round(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Option<Problem> {
     let facts: Vec<_> = role.facts().collect();
     let flags = facts.iter().filter(|f| matches!(f.kind(), FactKind::Flag | FactKind::Pulse));
-    let flags: Vec<&str> = flags.map(|fact| fact.name()).collect();
-    let longest = role.clips().into_iter().filter_map(|clip| reel.get_clip(clip));
-    let longest = longest.map(|clip| clip.total()).max().unwrap_or(Ticks::ZERO);
-    let time = (longest + longest).min(Ticks::from_secs(60)) + Ticks::from_millis(1);
-    let combinations = 1_usize << flags.len().min(TRIED.ilog2() as usize);
-    let round = (0..combinations).find_map(|bits| {
+    let flags: Vec<&str> = flags.map(|fact| fact.name()).take(TRIED.ilog2() as usize).collect();
+    let round = (0..1_usize << flags.len()).find_map(|bits| {
         let mut actor = Actor::new(reel, role.id());
-        let told = flags.iter().take(TRIED.ilog2() as usize).enumerate();
-        for (nth, name) in told {
+        for (nth, name) in flags.iter().enumerate() {
             let _ = actor.set_by_name(reel, name, &FactValue::Flag(bits >> nth & 1 == 1));
         }
-        let mut last = None;
-        actor.advance(reel, time).take(10_000).find_map(|event| match event {
-            Event::Cue { cue, .. } => {
-                last = Some(cue);
-                None
-            }
-            Event::CutOff { .. } => last,
-            _ => None,
-        })
+        cut_off(reel, actor)
     })?;
     let what = "cues hand over to one another without end in one instant".to_owned();
     let remedy = "a mark or a span that changes facts at once calls the other back: make it last";
     file.warning(("cues", reel.cue_name(round), "", None), what, remedy)
+}
+
+/// The cue at which an actor is cut off, if it is within a minute and before too much has happened.
+fn cut_off(reel: &Reel, mut actor: Actor) -> Option<CueId> {
+    let (mut last, mut passed, mut dt) = (None, Ticks::ZERO, Ticks::new(1));
+    while passed < Ticks::from_secs(60) {
+        let mut happened = 0;
+        for event in actor.advance(reel, dt).take(MOST_HAPPENED) {
+            match event {
+                Event::Cue { cue, .. } => last = Some(cue),
+                Event::CutOff { .. } => return last,
+                _ => {}
+            }
+            happened += 1;
+        }
+        // In twice the time there happens hardly more than twice as much.
+        if happened >= MOST_HAPPENED {
+            return None;
+        }
+        passed += dt;
+        dt = dt + dt;
+    }
+    None
 }
