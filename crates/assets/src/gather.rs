@@ -58,6 +58,15 @@ const LARGEST: u32 = 16_384;
 /// # Ok::<(), lucky_reel_assets::picture::PictureError>(())
 /// ```
 pub fn gather(pictures: &[Picture], packing: Packing) -> Result<Gathered, PictureError> {
+    gather_within(pictures, packing, Limits::default().pixels)
+}
+
+/// Packs pictures into a sheet of so many pixels at most.
+pub(crate) fn gather_within(
+    pictures: &[Picture],
+    packing: Packing,
+    most: u64,
+) -> Result<Gathered, PictureError> {
     if pictures.is_empty() {
         return Err(PictureError::new("there are no pictures", "name some"));
     }
@@ -79,9 +88,8 @@ pub fn gather(pictures: &[Picture], packing: Packing) -> Result<Gathered, Pictur
     let (size, corners) = place(&rects, area, packing).ok_or_else(|| {
         PictureError::new("they do not fit into one sheet", "gather fewer of them")
     })?;
-    let sheet = Picture::new(size)
-        .ok_or_else(|| PictureError::too_large(size, 1, Limits::default().pixels));
-    let mut sheet = sheet?;
+    let sheet = Picture::new_within(size, most);
+    let mut sheet = sheet.ok_or_else(|| PictureError::too_large(size, 1, most))?;
     let places: Vec<Rect> = (first_of.iter())
         .map(|first| {
             let [x, y] = corners.get(first).copied().unwrap_or_default();

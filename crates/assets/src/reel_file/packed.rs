@@ -2,14 +2,22 @@
 
 use lucky_reel_core::{NewFrame, Rect};
 
+use crate::gather::{Packing, gather_within};
 use crate::picture::PictureError;
 use crate::{Canvas, Picture};
 
-/// Puts pictures side by side, in rows; gives the sheet and where each of them stands.
+/// Puts pictures side by side, in rows, or packs them where they are not of one size; gives the sheet
+/// and where each of them stands.
 pub(super) fn pack(
     pictures: &[Picture],
     most: u64,
 ) -> Result<(Picture, Vec<NewFrame>), PictureError> {
+    if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
+        let mut packing = Packing::default();
+        packing.padding = 0;
+        let gathered = gather_within(pictures, packing, most)?;
+        return Ok((gathered.sheet, gathered.places.into_iter().map(NewFrame::at).collect()));
+    }
     let largest = pictures.iter().fold([1, 1], |[width, height], picture| {
         let size = picture.size();
         [width.max(size[0]), height.max(size[1])]
@@ -50,6 +58,35 @@ mod tests {
                 prop_assert_eq!(count(shade), picture.rgba().len());
             }
             prop_assert!(pack(&pictures, 0).is_err());
+            // Little is wasted, however unlike the sizes are.
+            let area: usize = pictures.iter().map(|picture| picture.rgba().len() / 4).sum();
+            let [width, height] = sheet.size();
+            prop_assert!((width * height) as usize <= 2 * area + 200, "{width} x {height} for {area}");
+        }
+    }
+
+    /// One large picture among many small ones takes no room for each.
+    #[test]
+    fn unlike_sizes_are_packed() {
+        let sizes = [[500, 400]].into_iter().chain((0..100).map(|_| [10, 12]));
+        let pictures: Vec<Picture> = sizes
+            .zip(1_u32..)
+            .map(|(size, nth)| {
+                let mut picture = Picture::new(size).unwrap();
+                picture
+                    .rgba_mut()
+                    .iter_mut()
+                    .zip((0..nth).cycle())
+                    .for_each(|(to, from)| *to = from as u8);
+                picture
+            })
+            .collect();
+        let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
+        assert!(sheet.rgba().len() / 4 < 260_000, "{:?}", sheet.size());
+        for (frame, picture) in frames.iter().zip(&pictures) {
+            let source = frame.source();
+            let same = |x, y| sheet.pixel([source.x + x, source.y + y]) == picture.pixel([x, y]);
+            assert!((0..source.height).all(|y| (0..source.width).all(|x| same(x, y))));
         }
     }
 }
