@@ -13,8 +13,7 @@ pub(super) fn pack(
     most: u64,
 ) -> Result<(Picture, Vec<NewFrame>), PictureError> {
     if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
-        let mut packing = Packing::default();
-        packing.padding = 0;
+        let packing = Packing { padding: 0, ..Packing::default() };
         let gathered = gather_within(pictures, packing, most)?;
         return Ok((gathered.sheet, gathered.places.into_iter().map(NewFrame::at).collect()));
     }
