@@ -73,7 +73,18 @@ impl Event {
     /// Ticks from the start of the advance.
     #[must_use]
     pub fn at(&self) -> Ticks {
-        match *self {
+        let mut event = *self;
+        *event.at_mut()
+    }
+
+    /// The same event, so much later.
+    pub(crate) fn later(mut self, time: Ticks) -> Event {
+        *self.at_mut() += time;
+        self
+    }
+
+    fn at_mut(&mut self) -> &mut Ticks {
+        match self {
             Event::Enter { at, .. }
             | Event::Mark { at, .. }
             | Event::Cycle { at, .. }
@@ -84,22 +95,6 @@ impl Event {
             | Event::Bridge { at, .. }
             | Event::CutOff { at, .. } => at,
         }
-    }
-
-    /// The same event, so much later.
-    pub(crate) fn later(mut self, time: Ticks) -> Event {
-        match &mut self {
-            Event::Enter { at, .. }
-            | Event::Mark { at, .. }
-            | Event::Cycle { at, .. }
-            | Event::Turn { at, .. }
-            | Event::End { at, .. }
-            | Event::Next { at, .. }
-            | Event::Cue { at, .. }
-            | Event::Bridge { at, .. }
-            | Event::CutOff { at, .. } => *at += time,
-        }
-        self
     }
 
     /// Equal for the same event after a rollback and a second run.

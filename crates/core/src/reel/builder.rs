@@ -1,7 +1,7 @@
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::names::fault_of_name;
+use super::names::{Names, fault_of_name};
 use super::{Fault, NewSheet, Reel, ReelNames, Stamp};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
@@ -132,129 +132,105 @@ impl ReelBuilder {
     /// Adds a sheet. Its name may have two parts with a dot between, for sheets that only a look
     /// shows: `bram.dusk`.
     pub fn sheet(&mut self, name: impl AsRef<str>, sheet: NewSheet) -> SheetId {
-        let (name, role) = (name.as_ref(), self.role.clone());
-        let known = self.names.sheets.find(&role, name);
-        let twice = known.is_some_and(|id| self.sheets[usize::from(id)].is_some());
-        for part in name.splitn(2, '.') {
-            self.check_name("sheets", name, part, twice);
-        }
-        match self.names.sheets.add(&role, name) {
-            Some(id) => {
-                put(&mut self.sheets, id, sheet);
-                SheetId(id)
-            }
-            None => SheetId(self.refuse_more("sheets", name)),
-        }
+        let name = name.as_ref();
+        SheetId(self.put("sheets", name, sheet, |of| &mut of.sheets, |to| &mut to.sheets))
     }
 
     /// Adds a clip.
     pub fn clip(&mut self, name: impl AsRef<str>, clip: NewClip) -> ClipId {
-        let (name, role) = (name.as_ref(), self.role.clone());
-        let known = self.names.clips.find(&role, name);
-        let twice = known.is_some_and(|id| self.clips[usize::from(id)].is_some());
-        self.check_name("clips", name, name, twice);
-        match self.names.clips.add(&role, name) {
-            Some(id) => {
-                put(&mut self.clips, id, clip);
-                ClipId(id)
-            }
-            None => ClipId(self.refuse_more("clips", name)),
-        }
+        let name = name.as_ref();
+        ClipId(self.put("clips", name, clip, |of| &mut of.clips, |to| &mut to.clips))
     }
 
     /// Adds a facing set.
     pub fn facings(&mut self, name: impl AsRef<str>, facings: NewFacings) -> FacingsId {
-        let (name, role) = (name.as_ref(), self.role.clone());
-        let known = self.names.facings.find(&role, name);
-        let twice = known.is_some_and(|id| self.facings[usize::from(id)].is_some());
-        self.check_name("facings", name, name, twice);
-        match self.names.facings.add(&role, name) {
-            Some(id) => {
-                put(&mut self.facings, id, facings);
-                FacingsId(id)
-            }
-            None => FacingsId(self.refuse_more("facings", name)),
-        }
+        let name = name.as_ref();
+        FacingsId(self.put("facings", name, facings, |of| &mut of.facings, |to| &mut to.facings))
     }
 
     /// Adds a look.
     pub fn look(&mut self, name: impl AsRef<str>, look: NewLook) -> LookId {
-        let (name, role) = (name.as_ref(), self.role.clone());
-        let known = self.names.looks.find(&role, name);
-        let twice = known.is_some_and(|id| self.looks[usize::from(id)].is_some());
-        self.check_name("looks", name, name, twice);
-        match self.names.looks.add(&role, name) {
-            Some(id) => {
-                put(&mut self.looks, id, look);
-                LookId(id)
-            }
-            None => LookId(self.refuse_more("looks", name)),
-        }
+        let name = name.as_ref();
+        LookId(self.put("looks", name, look, |of| &mut of.looks, |to| &mut to.looks))
     }
 
     /// Adds a fact to the role: at most 32. A plain value makes a fact of its kind, which begins so.
     pub fn fact(&mut self, name: impl AsRef<str>, fact: impl Into<NewFact>) {
-        let name = name.as_ref();
-        let twice = self.facts.iter().any(|known| known.role == self.role && known.name == name);
-        self.check_name("facts", name, name, twice);
+        let (name, fact) = (name.as_ref(), fact.into());
         if ["inside", "facing"].contains(&name) {
             let problem = "the name is a word of conditions itself";
             self.refuse("facts", name, problem, "give it another name");
         }
-        match self.names.facts.add(&self.role, name) {
-            Some(id) => {
-                let added = self.added(name, id, fact.into());
-                self.facts.push(added);
-            }
-            None => _ = self.refuse_more("facts", name),
-        }
+        self.push("facts", name, fact, |of| &mut of.facts, |to| &mut to.facts);
     }
 
     /// Adds a cue to the role, below those that it has. The last one must hold always.
     pub fn cue(&mut self, name: impl AsRef<str>, cue: NewCue) -> CueId {
         let name = name.as_ref();
-        let twice = self.cues.iter().any(|known| known.role == self.role && known.name == name);
-        self.check_name("cues", name, name, twice);
-        match self.names.cues.add(&self.role, name) {
-            Some(id) => {
-                let added = self.added(name, id, cue);
-                self.cues.push(added);
-                CueId(id)
-            }
-            None => CueId(self.refuse_more("cues", name)),
-        }
+        CueId(self.push("cues", name, cue, |of| &mut of.cues, |to| &mut to.cues))
     }
 
     /// Adds a bridge to the role.
     pub fn bridge(&mut self, name: impl AsRef<str>, bridge: NewBridge) -> BridgeId {
         let name = name.as_ref();
-        let twice = self.bridges.iter().any(|known| known.role == self.role && known.name == name);
-        self.check_name("bridges", name, name, twice);
-        match self.names.bridges.add(&self.role, name) {
-            Some(id) => {
-                let added = self.added(name, id, bridge);
-                self.bridges.push(added);
-                BridgeId(id)
-            }
-            None => BridgeId(self.refuse_more("bridges", name)),
-        }
+        BridgeId(self.push("bridges", name, bridge, |of| &mut of.bridges, |to| &mut to.bridges))
     }
 
     /// Adds a group of clips that stay in step with one another.
     pub fn phases(&mut self, name: impl AsRef<str>, phases: NewPhases) {
         let name = name.as_ref();
-        let twice = self.phases.iter().any(|known| known.role == self.role && known.name == name);
-        self.check_name("phases", name, name, twice);
-        let added = self.added(name, 0, phases);
-        self.phases.push(added);
+        let twice = holds(&self.phases, &self.role, name);
+        self.check_name("phases", name, twice);
+        let (role, name) = (self.role.clone(), name.to_string());
+        self.phases.push(Added { role, name, id: 0, new: phases });
     }
 
-    fn added<T>(&self, name: &str, id: u16, new: T) -> Added<T> {
-        Added { role: self.role.clone(), name: name.to_string(), id, new }
+    /// Puts a new thing into its table, at the place of its number. A name that an earlier version
+    /// of the reel had keeps its number.
+    fn put<T>(
+        &mut self,
+        table: &'static str,
+        name: &str,
+        new: T,
+        names: fn(&mut ReelNames) -> &mut Names,
+        list: fn(&mut ReelBuilder) -> &mut Vec<Option<T>>,
+    ) -> u16 {
+        let known = names(&mut self.names).find(&self.role, name);
+        let twice = known.is_some_and(|id| list(self)[usize::from(id)].is_some());
+        self.check_name(table, name, twice);
+        let Some(id) = names(&mut self.names).add(&self.role, name) else {
+            return self.refuse_more(table, name);
+        };
+        let (list, index) = (list(self), usize::from(id));
+        if list.len() <= index {
+            list.resize_with(index + 1, || None);
+        }
+        list[index] = Some(new);
+        id
     }
 
-    fn check_name(&mut self, table: &'static str, name: &str, part: &str, twice: bool) {
-        if let Some((problem, remedy)) = fault_of_name(part) {
+    /// Adds a new thing of a role below those that are there: their order counts.
+    fn push<T>(
+        &mut self,
+        table: &'static str,
+        name: &str,
+        new: T,
+        names: fn(&mut ReelNames) -> &mut Names,
+        list: fn(&mut ReelBuilder) -> &mut Vec<Added<T>>,
+    ) -> u16 {
+        let role = self.role.clone();
+        let twice = holds(list(self), &role, name);
+        self.check_name(table, name, twice);
+        let Some(id) = names(&mut self.names).add(&role, name) else {
+            return self.refuse_more(table, name);
+        };
+        list(self).push(Added { role, name: name.to_string(), id, new });
+        id
+    }
+
+    fn check_name(&mut self, table: &'static str, name: &str, twice: bool) {
+        let parts = if table == "sheets" { 2 } else { 1 };
+        if let Some((problem, remedy)) = name.splitn(parts, '.').find_map(fault_of_name) {
             self.refuse(table, name, problem, remedy);
         } else if twice {
             self.refuse(table, name, "there are two of this name", "give one of them another name");
@@ -284,10 +260,6 @@ fn none<T>(count: usize) -> Vec<Option<T>> {
     core::iter::repeat_with(|| None).take(count).collect()
 }
 
-fn put<T>(list: &mut Vec<Option<T>>, id: u16, value: T) {
-    let index = usize::from(id);
-    if list.len() <= index {
-        list.resize_with(index + 1, || None);
-    }
-    list[index] = Some(value);
+fn holds<T>(list: &[Added<T>], role: &str, name: &str) -> bool {
+    list.iter().any(|known| known.role == role && known.name == name)
 }

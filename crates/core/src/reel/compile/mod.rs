@@ -24,7 +24,8 @@ impl ReelBuilder {
     /// All faults together: zero-length holds, empty clips, rectangles outside their image, cells
     /// that do not fit, unknown names, numbers out of range, `repeat` on `once`, an end on an
     /// endless clip, clips over 2^47 ticks or 32,000 holds, names that could be read as something
-    /// else.
+    /// else; facing sets, looks, cues, bridges and phases that name what is not there or does not
+    /// fit; a role whose last cue does not hold always.
     pub fn build(self) -> Result<Reel, BuildError> {
         compile(self)
     }
@@ -75,7 +76,7 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     Ok(reel)
 }
 
-/// Notes down faults of one sheet or clip.
+/// Notes down the faults of one named thing.
 struct Refuse<'f> {
     table: &'static str,
     role: String,
