@@ -249,6 +249,13 @@ const CASES: &[Case<'static>] = &[
         &["compares with no number", "> 0"],
     ),
     (
+        "hits = \"2 to 3\"",
+        "hits = \"!= 1.5\"",
+        (45, 76),
+        "cues.rising.when.hits",
+        &["a whole number, and can not be `1.5`"],
+    ),
+    (
         "lift = \"> 0\"",
         "lft = \"> 0\"",
         (45, 17),

@@ -324,6 +324,33 @@ proptest! {
     }
 }
 
+/// A bound is the number of the fact's kind that is written so: a fact of 0.1 is neither above nor below
+/// 0.1, and both are told with the digits that were written.
+#[test]
+fn a_number_is_compared_as_it_is_written() {
+    let mut builder = builder();
+    let below = When::below("pace", 0.1);
+    let exactly = When::all([]).and_between("pace", 0.1, 0.1);
+    let above = When::above("pace", 0.1);
+    builder.cue("below", NewCue::play("puff").when(below));
+    builder.cue("exactly", NewCue::play("puff").when(exactly));
+    builder.cue("above", NewCue::play("puff").when(above));
+    builder.cue("resting", NewCue::play("idle"));
+    let reel = builder.build().unwrap();
+    let (role, pace) = (reel.role("").unwrap(), reel.fact::<f32>("pace").unwrap());
+    let mut bram = Actor::new(&reel, role);
+    let failing = |bram: &Actor| -> Vec<Vec<Vec<String>>> {
+        reel.get_role(role).unwrap().cues().map(|cue| cue.failing(bram)).collect()
+    };
+    bram.set(pace, 0.1).unwrap();
+    let told = failing(&bram);
+    assert_eq!(told[0], [["pace < 0.1, and it is 0.1"]]);
+    assert!(told[1].is_empty() && told[3].is_empty(), "{told:?}");
+    assert_eq!(told[2], [["pace > 0.1, and it is 0.1"]]);
+    bram.set(pace, 0.100_000_01).unwrap();
+    assert!(failing(&bram)[2].is_empty() && !failing(&bram)[1].is_empty());
+}
+
 #[cfg(feature = "serde")]
 #[test]
 fn a_saved_actor_is_written_by_serde() {

@@ -226,9 +226,11 @@ fn read_test(
     match comparison(text) {
         Some(Compared::Within(from, to)) => Some(NewWhen::Within { fact: name, from, to }),
         Some(Compared::Not(number)) => {
-            let value = match kind {
-                Some(FactKind::Whole) => FactValue::Whole(number as i32),
-                _ => FactValue::Number(number as f32),
+            let whole = number as i32;
+            let value = if kind == Some(&FactKind::Whole) && f64::from(whole) == number {
+                FactValue::Whole(whole)
+            } else {
+                FactValue::Number(number as f32)
             };
             Some(NewWhen::IsNot(name, vec![value]))
         }

@@ -274,8 +274,9 @@ impl Role<'_> {
     fn told(&self, test: &Test) -> String {
         match test {
             Test::Flag { slot, wanted, .. } => format!("{} = {wanted}", self.fact(*slot).0),
-            Test::Number { slot, within, .. } => {
-                let told: Vec<String> = within.iter().map(number_told).collect();
+            Test::Number { slot, whole, within } => {
+                let told: Vec<String> =
+                    within.iter().map(|within| number_told(within, *whole)).collect();
                 format!("{} {}", self.fact(*slot).0, told.join(" or "))
             }
             Test::Word { slot, among } => {

@@ -1,4 +1,5 @@
-use alloc::string::String;
+use alloc::format;
+use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::FactValue;
@@ -26,7 +27,8 @@ pub enum NewWhen {
     Is(String, Vec<FactValue>),
     /// A fact is none of these values.
     IsNot(String, Vec<FactValue>),
-    /// A number lies between two, the first and the last included or not.
+    /// A number lies between two, the first and the last included or not. For a fact of the kind
+    /// `f32` they are the `f32` nearest to them, so that 0.1 is not above 0.1.
     Within {
         /// The fact.
         fact: String,
@@ -209,14 +211,16 @@ impl Test {
     }
 }
 
-/// A number as it is said.
-pub(crate) fn number_told(within: &Within) -> String {
+/// The numbers that lie there, as they are said.
+pub(crate) fn number_told(within: &Within, whole: bool) -> String {
     let Within { from, to } = within;
+    // The digits that were written, not those of the number that is nearest to them.
+    let told = |number: f64| if whole { number.to_string() } else { (number as f32).to_string() };
     match (from.0.is_finite(), to.0.is_finite()) {
-        _ if from == to => alloc::format!("= {}", from.0),
-        (true, true) if from.1 && to.1 => alloc::format!("= {} to {}", from.0, to.0),
-        (true, false) => alloc::format!("{} {}", if from.1 { ">=" } else { ">" }, from.0),
-        (false, true) => alloc::format!("{} {}", if to.1 { "<=" } else { "<" }, to.0),
-        _ => alloc::format!("between {} and {}", from.0, to.0),
+        _ if from == to => format!("= {}", told(from.0)),
+        (true, true) if from.1 && to.1 => format!("= {} to {}", told(from.0), told(to.0)),
+        (true, false) => format!("{} {}", if from.1 { ">=" } else { ">" }, told(from.0)),
+        (false, true) => format!("{} {}", if to.1 { "<=" } else { "<" }, told(to.0)),
+        _ => format!("between {} and {}", told(from.0), told(to.0)),
     }
 }

@@ -49,7 +49,10 @@ impl RoleCompiler<'_> {
                     self.refuse("cues", cue).say(&format!("when.{fact}"), nth, problem, remedy);
                     return None;
                 }
-                let within = [Within { from: *from, to: *to }].into();
+                let bound = |(number, included): (f64, bool)| {
+                    (if whole { number } else { f64::from(number as f32) }, included)
+                };
+                let within = [Within { from: bound(*from), to: bound(*to) }].into();
                 return Some(Test::Number { slot, whole, within });
             }
             NewWhen::Inside(span) => return self.inside(cue, nth, span),
