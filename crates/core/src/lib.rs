@@ -42,6 +42,7 @@ extern crate std;
 
 pub mod actor;
 pub mod clip;
+pub mod crowd;
 pub mod cue;
 pub mod facing;
 mod ids;
@@ -56,6 +57,7 @@ pub mod view;
 
 pub use actor::{Actor, ActorEvents, FactError, Why};
 pub use clip::{End, Mode, NewClip};
+pub use crowd::{Crowd, GroupId, Handle, Member, Members, NewMember, Tell};
 pub use cue::{
     Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role,
     When, WordId,
@@ -72,4 +74,4 @@ pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Ree
 pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
 pub use unison::Unison;
-pub use view::{Blit, Flips, Place, Quad, View};
+pub use view::{Blit, Flips, Picture, Place, Quad, View};

@@ -1,6 +1,6 @@
 use super::course::Course;
 use super::events::ActorEvents;
-use super::state::{Actor, CUT, OWED};
+use super::state::Actor;
 use crate::play::{Drive, Events};
 use crate::reel::Reel;
 use crate::time::Ticks;
@@ -56,8 +56,7 @@ impl Actor {
     #[inline]
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
         let before = self.player;
-        let at_rest = self.flags & (OWED | CUT) == 0 && self.pulses == 0 && self.changes == 0;
-        if at_rest && self.player.glide_quietly(reel, dt) {
+        if self.is_at_rest() && self.player.glide_quietly(reel, dt) {
             return ActorEvents::of_player(Events::new(reel, before, Drive::Time(dt)));
         }
         self.advance_by_cues(reel, dt)

@@ -150,6 +150,10 @@ impl Actor {
         self.worn.take_off(look);
     }
 
+    pub(crate) fn set_worn(&mut self, worn: Worn) {
+        self.worn = worn;
+    }
+
     /// The looks that it wears.
     #[must_use]
     pub fn worn(&self) -> Worn {

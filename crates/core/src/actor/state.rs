@@ -129,6 +129,23 @@ impl Actor {
         }
     }
 
+    /// Whether nothing but its player's clip can change it.
+    pub(crate) fn is_at_rest(&self) -> bool {
+        self.flags & (OWED | CUT) == 0 && self.pulses == 0 && self.changes == 0
+    }
+
+    /// Takes in how far its player has come.
+    pub(crate) fn set_player(&mut self, player: Player) {
+        self.player = player;
+    }
+
+    /// Finds its place again where the reel has a next version.
+    pub(crate) fn refit(&mut self, reel: &Reel) {
+        if !self.player.is_of_version(reel) && self.settle(reel).is_some() {
+            self.player.refit(reel);
+        }
+    }
+
     pub(super) fn is_bridging(&self) -> bool {
         self.bridge.0 != NO
     }

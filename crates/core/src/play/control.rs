@@ -88,7 +88,7 @@ impl Player {
 
     /// Stands on the rest hold of its clip until it is told to play.
     pub fn stop(&mut self) {
-        self.cycle = 0;
+        (self.cycle, self.place, self.remain) = (0, 0, 0);
         self.set_state(State::Stopped);
     }
 

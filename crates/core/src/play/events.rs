@@ -83,6 +83,12 @@ impl Event {
         self
     }
 
+    /// The same event at another moment.
+    pub(crate) fn moved_to(mut self, at: Ticks) -> Event {
+        *self.at_mut() = at;
+        self
+    }
+
     fn at_mut(&mut self) -> &mut Ticks {
         match self {
             Event::Enter { at, .. }
@@ -346,7 +352,7 @@ impl fmt::Debug for Events<'_> {
 }
 
 #[derive(Clone, Copy)]
-enum Kind {
+pub(super) enum Kind {
     Enter,
     Mark,
     Cycle,
@@ -362,9 +368,14 @@ pub(crate) fn serial_of_change(player: &Player, id: u16, kind: u8) -> u64 {
 
 /// The play (8 bits), the cycle (32), the hold and its way (16), the kind (3), which mark (5).
 fn serial(player: &Player, cycle: i32, kind: Kind, nth: u8) -> u64 {
-    u64::from(player.play) << 56
+    serial_of(player.play, player.place, cycle, kind, nth)
+}
+
+#[inline]
+pub(super) fn serial_of(play: u8, place: u16, cycle: i32, kind: Kind, nth: u8) -> u64 {
+    u64::from(play) << 56
         | u64::from(cycle as u32) << 24
-        | u64::from(player.place) << 8
+        | u64::from(place) << 8
         | (kind as u64) << 5
         | u64::from(nth & 31)
 }

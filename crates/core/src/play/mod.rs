@@ -24,20 +24,26 @@
 mod advance;
 mod control;
 mod cross;
+mod crossing;
 mod events;
 mod in_place;
 mod moment;
 mod movement;
+mod parts;
 mod player;
 mod read;
 mod save;
 mod scatter;
 mod seek;
+mod steps;
 
+pub(crate) use crossing::Crossing;
 pub(crate) use events::serial_of_change;
 pub use events::{Event, Events};
 pub use moment::Moment;
 pub(crate) use movement::Drive;
+pub(crate) use parts::{FLIPS, FLIPS_SHIFT, Parts};
 pub use player::Player;
 pub use save::{SaveError, SavedPlayer};
 pub use scatter::scattered;
+pub(crate) use steps::Steps;

@@ -7,7 +7,7 @@ use crate::ids::{ClipId, FrameId, SpanId};
 use crate::look::Worn;
 use crate::reel::Reel;
 use crate::time::Ticks;
-use crate::view::{Flips, View};
+use crate::view::{Flips, Picture, View};
 
 impl Player {
     /// The clip that plays now, which a chain may have gone on to.
@@ -34,6 +34,12 @@ impl Player {
         let place = self.shown(reel)?;
         let clip = self.clip_in(reel)?;
         Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
+    }
+
+    /// What is up, in four bytes.
+    #[must_use]
+    pub fn picture(&self, reel: &Reel) -> Picture {
+        self.view(reel).map_or(Picture::NOTHING, |view| view.picture())
     }
 
     /// What to draw now; `None` when there is nothing.

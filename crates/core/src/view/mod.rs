@@ -8,11 +8,13 @@
 //! the screen from the top left.
 
 mod blit;
+mod picture;
 mod place;
 mod point;
 mod quad;
 
 pub use blit::Blit;
+pub use picture::Picture;
 pub use place::Place;
 pub use quad::Quad;
 pub(crate) use quad::sin_cos;

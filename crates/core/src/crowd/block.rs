@@ -1,0 +1,308 @@
+//! Members in columns, 64 in a block.
+
+use alloc::vec::Vec;
+
+use super::new_member::Body;
+use crate::actor::Actor;
+use crate::ids::ClipId;
+use crate::look::Worn;
+use crate::play::{FLIPS, FLIPS_SHIFT, Parts, Player, Steps};
+use crate::reel::Reel;
+use crate::time::{Pace, Speed};
+use crate::view::Picture;
+
+/// Members of a block: one for each bit of a word.
+pub(super) const BLOCK: usize = u64::BITS as usize;
+
+/// What every advance touches: 12 bytes a member.
+#[derive(Clone)]
+pub(super) struct Hot {
+    /// Units of clip time to the next boundary, below zero, counting up.
+    pub(super) clocks: [i64; BLOCK],
+    /// By how much a clock counts up each tick: 0 for all that do not simply go on.
+    pub(super) speeds: [u32; BLOCK],
+}
+
+/// What is up, as a step of the reel and how it is mirrored: 4 bytes a member, touched where a
+/// boundary is crossed, and read to be drawn.
+pub(super) type Codes = [u32; BLOCK];
+
+/// What is touched where something happens: 20 bytes a member.
+#[derive(Clone)]
+pub(super) struct Cold {
+    pub(super) cycles: [i32; BLOCK],
+    pub(super) paces: [Pace; BLOCK],
+    frozen: [u32; BLOCK],
+    pub(super) generations: [u32; BLOCK],
+    asked: [ClipId; BLOCK],
+    flags: [u8; BLOCK],
+    pub(super) plays: [u8; BLOCK],
+}
+
+/// What is true of each member of a block, by its bit; and what few have.
+#[derive(Default)]
+pub(super) struct Block {
+    /// There is a member in the slot.
+    pub(super) alive: u64,
+    /// It goes on as it did: its clock runs.
+    pub(super) gliding: u64,
+    /// The next time that passes must be looked at more closely.
+    pub(super) waiting: u64,
+    /// Its picture was changed by the last advance, or by what was told since the one before.
+    pub(super) changed: u64,
+    /// Its picture was changed by what was told since the last advance.
+    pub(super) told: u64,
+    pub(super) group: u8,
+    /// One for each slot where the block is one of actors, else none.
+    pub(super) actors: Vec<Actor>,
+    /// One for each slot where any member wears a look: a number of the wardrobe.
+    pub(super) outfits: Vec<u16>,
+}
+
+const MIRRORED: u32 = Picture::FLIPS_SHIFT;
+/// The bits of a code that tell the step.
+pub(super) const STEP: u32 = Picture::MOST;
+
+impl Hot {
+    pub(super) fn empty() -> Hot {
+        Hot { clocks: [i64::MIN; BLOCK], speeds: [0; BLOCK] }
+    }
+}
+
+impl Cold {
+    pub(super) fn empty() -> Cold {
+        Cold {
+            cycles: [0; BLOCK],
+            paces: [Speed::NORMAL.into(); BLOCK],
+            frozen: [0; BLOCK],
+            generations: [0; BLOCK],
+            asked: [ClipId(u16::MAX); BLOCK],
+            flags: [0; BLOCK],
+            plays: [0; BLOCK],
+        }
+    }
+}
+
+impl Block {
+    pub(super) fn is_of_actors(&self) -> bool {
+        !self.actors.is_empty()
+    }
+
+    pub(super) fn has(&self, lane: usize) -> bool {
+        self.alive >> lane & 1 != 0
+    }
+}
+
+impl Clone for Block {
+    fn clone(&self) -> Block {
+        Block { actors: self.actors.clone(), outfits: self.outfits.clone(), ..*self }
+    }
+
+    /// Without allocation where there is room.
+    fn clone_from(&mut self, other: &Block) {
+        let Block { alive, gliding, waiting, changed, told, group, actors, outfits } = other;
+        (self.alive, self.gliding, self.waiting) = (*alive, *gliding, *waiting);
+        (self.changed, self.told, self.group) = (*changed, *told, *group);
+        self.actors.clone_from(actors);
+        self.outfits.clone_from(outfits);
+    }
+}
+
+/// One block of all columns.
+pub(super) struct BlockMut<'c> {
+    pub(super) hot: &'c mut Hot,
+    pub(super) codes: &'c mut Codes,
+    pub(super) cold: &'c mut Cold,
+    pub(super) block: &'c mut Block,
+}
+
+/// One block of all columns, to be read.
+#[derive(Clone, Copy)]
+pub(super) struct BlockRef<'c> {
+    pub(super) hot: &'c Hot,
+    pub(super) codes: &'c Codes,
+    pub(super) cold: &'c Cold,
+    pub(super) block: &'c Block,
+}
+
+impl BlockRef<'_> {
+    /// The player in a slot, its clock being as it is.
+    pub(super) fn player(&self, reel: &Reel, steps: &Steps, lane: usize) -> Player {
+        let BlockRef { hot, codes, cold, .. } = self;
+        let code = codes[lane];
+        let origin = steps.origin(code & STEP);
+        let known = code & STEP != Steps::NOTHING;
+        let parts = Parts {
+            remain: hot.clocks[lane].wrapping_neg() as u64,
+            pace: cold.paces[lane],
+            frozen: cold.frozen[lane],
+            cycle: cold.cycles[lane],
+            place: origin.place,
+            clip: if known { origin.clip } else { cold.asked[lane] },
+            asked: cold.asked[lane],
+            flags: cold.flags[lane] | (code >> MIRRORED << FLIPS_SHIFT) as u8,
+            play: cold.plays[lane],
+        };
+        let player = parts.into_player(reel);
+        if player.is_fresh() || player.is_stopped() {
+            // It has no place yet: what it shows is its first hold, or its rest.
+            return Parts { place: 0, ..parts }.into_player(reel);
+        }
+        player
+    }
+
+    /// The actor in a slot, with its player as it is now.
+    pub(super) fn actor(&self, reel: &Reel, steps: &Steps, lane: usize) -> Option<Actor> {
+        let mut actor = *self.block.actors.get(lane)?;
+        if self.block.gliding >> lane & 1 != 0 {
+            actor.set_player(self.player(reel, steps, lane));
+        }
+        Some(actor)
+    }
+}
+
+impl BlockMut<'_> {
+    pub(super) fn as_ref(&self) -> BlockRef<'_> {
+        BlockRef { hot: self.hot, codes: self.codes, cold: self.cold, block: self.block }
+    }
+
+    /// Puts a player into a slot; gives whether another picture is up now.
+    pub(super) fn put_player(
+        &mut self,
+        reel: &Reel,
+        steps: &Steps,
+        lane: usize,
+        player: &Player,
+    ) -> bool {
+        let (glides, waits) = (player.glides(), !player.stands());
+        let old = self.codes[lane];
+        self.put(reel, steps, lane, player, glides, waits);
+        picture(steps, old) != picture(steps, self.codes[lane])
+    }
+
+    /// Puts an actor into a slot; gives whether another picture is up now.
+    pub(super) fn put_actor(
+        &mut self,
+        reel: &Reel,
+        steps: &Steps,
+        lane: usize,
+        actor: Actor,
+    ) -> bool {
+        let glides = actor.player().glides() && actor.is_at_rest();
+        let old = self.codes[lane];
+        self.put(reel, steps, lane, actor.player(), glides, true);
+        if let Some(slot) = self.block.actors.get_mut(lane) {
+            *slot = actor;
+        }
+        picture(steps, old) != picture(steps, self.codes[lane])
+    }
+
+    fn put(
+        &mut self,
+        reel: &Reel,
+        steps: &Steps,
+        lane: usize,
+        player: &Player,
+        glides: bool,
+        waits: bool,
+    ) {
+        let parts = player.parts();
+        let step = reel.clip_data(parts.clip).map_or(Steps::NOTHING, |clip| {
+            steps.find(clip, parts.clip, player.place_shown(reel), player.way())
+        });
+        let known = step != Steps::NOTHING;
+        // One that has vanished is freed in the next advance.
+        let waits = waits && known || player.has_vanished(reel);
+        let BlockMut { hot, codes, cold, block } = self;
+        hot.clocks[lane] = (parts.remain as i64).wrapping_neg();
+        hot.speeds[lane] = if glides && known { parts.pace.size() } else { 0 };
+        codes[lane] = step | u32::from((parts.flags & FLIPS) >> FLIPS_SHIFT) << MIRRORED;
+        cold.cycles[lane] = parts.cycle;
+        cold.paces[lane] = parts.pace;
+        cold.frozen[lane] = parts.frozen;
+        cold.asked[lane] = parts.asked;
+        cold.flags[lane] = parts.flags & !FLIPS;
+        cold.plays[lane] = parts.play;
+        let bit = 1 << lane;
+        let glides = glides && known;
+        set(&mut block.gliding, bit, glides);
+        let is_of_actors = block.is_of_actors();
+        set(&mut block.waiting, bit, !glides && (waits || is_of_actors));
+    }
+
+    /// Puts a new member into a free slot.
+    pub(super) fn settle(&mut self, reel: &Reel, steps: &Steps, lane: usize, body: Body) {
+        self.block.alive |= 1 << lane;
+        match body {
+            Body::Player(player, _) => self.put_player(reel, steps, lane, &player),
+            Body::Actor(actor) => self.put_actor(reel, steps, lane, actor),
+        };
+        self.tell_changed(lane);
+    }
+
+    /// Its picture is another one because of what was told.
+    pub(super) fn tell_changed(&mut self, lane: usize) {
+        self.block.changed |= 1 << lane;
+        self.block.told |= 1 << lane;
+    }
+
+    /// Empties a slot.
+    pub(super) fn free(&mut self, lane: usize) {
+        let bit = 1_u64 << lane;
+        let BlockMut { hot, codes, cold, block } = self;
+        hot.clocks[lane] = i64::MIN;
+        hot.speeds[lane] = 0;
+        codes[lane] = Steps::NOTHING;
+        cold.generations[lane] = cold.generations[lane].wrapping_add(1);
+        for word in [
+            &mut block.alive,
+            &mut block.gliding,
+            &mut block.waiting,
+            &mut block.changed,
+            &mut block.told,
+        ] {
+            *word &= !bit;
+        }
+        if let Some(outfit) = block.outfits.get_mut(lane) {
+            *outfit = 0;
+        }
+    }
+}
+
+fn set(word: &mut u64, bit: u64, on: bool) {
+    *word = if on { *word | bit } else { *word & !bit };
+}
+
+/// What a code shows, undressed.
+#[inline]
+pub(super) fn picture(steps: &Steps, code: u32) -> Picture {
+    steps.get(code & STEP).picture.mirrored_by(code >> MIRRORED)
+}
+
+/// The looks that members wear, each combination once; the first is none.
+#[derive(Clone, Debug)]
+pub(super) struct Wardrobe(Vec<Worn>);
+
+impl Wardrobe {
+    pub(super) fn new() -> Wardrobe {
+        Wardrobe(Vec::new())
+    }
+
+    /// The number of an outfit; `None` where there are too many.
+    pub(super) fn number(&mut self, worn: Worn) -> Option<u16> {
+        if worn == Worn::NOTHING {
+            return Some(0);
+        }
+        let known = self.0.iter().position(|other| *other == worn);
+        let number = u16::try_from(known.unwrap_or(self.0.len()) + 1).ok()?;
+        if known.is_none() {
+            self.0.push(worn);
+        }
+        Some(number)
+    }
+
+    pub(super) fn outfit(&self, number: u16) -> Worn {
+        let at = usize::from(number).checked_sub(1);
+        at.and_then(|at| self.0.get(at)).copied().unwrap_or(Worn::NOTHING)
+    }
+}

@@ -1,0 +1,192 @@
+use super::GroupId;
+use crate::actor::Actor;
+use crate::ids::{ClipId, RoleId};
+use crate::look::Worn;
+use crate::play::Player;
+use crate::reel::Reel;
+use crate::time::{Speed, Ticks};
+use crate::view::Flips;
+
+/// What a new member of a crowd shall be; [`Crowd::spawn`](super::Crowd::spawn) takes it.
+///
+/// A [`ClipId`], a [`RoleId`], a [`Player`] or an [`Actor`] is one already.
+///
+/// ```
+/// use lucky_reel_core::{Crowd, Grid, NewClip, NewMember, NewSheet, Reel, Speed};
+///
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
+/// # let reel = builder.build()?;
+/// let mut crowd = Crowd::new(&reel);
+/// let night = crowd.add_group().unwrap();
+/// let quick = Speed::from_f64(1.25).unwrap();
+/// for id in 0..200 {
+///     let moth = NewMember::playing(flutter).speed(quick).scattered(2_026, id).in_group(night);
+///     crowd.spawn(&reel, moth);
+/// }
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Copy, Debug)]
+#[must_use = "give it to `Crowd::spawn`"]
+pub struct NewMember {
+    what: What,
+    speed: Option<Speed>,
+    flips: Flips,
+    worn: Worn,
+    pub(super) group: GroupId,
+    start: Start,
+}
+
+#[derive(Clone, Copy, Debug)]
+#[allow(clippy::large_enum_variant)] // it lives for one call
+enum What {
+    Clip(ClipId),
+    Role(RoleId),
+    Player(Player),
+    Actor(Actor),
+}
+
+#[derive(Clone, Copy, Debug)]
+enum Start {
+    Begin,
+    At(Ticks),
+    Scattered(u64, u64),
+}
+
+/// A new member, made.
+#[allow(clippy::large_enum_variant)] // it lives for one call
+pub(super) enum Body {
+    Player(Player, Worn),
+    Actor(Actor),
+}
+
+impl NewMember {
+    fn new(what: What) -> NewMember {
+        NewMember {
+            what,
+            speed: None,
+            flips: Flips::default(),
+            worn: Worn::NOTHING,
+            group: GroupId::default(),
+            start: Start::Begin,
+        }
+    }
+
+    /// A player of this clip.
+    pub fn playing(clip: ClipId) -> NewMember {
+        NewMember::new(What::Clip(clip))
+    }
+
+    /// An actor of this role.
+    pub fn acting(role: RoleId) -> NewMember {
+        NewMember::new(What::Role(role))
+    }
+
+    /// At this speed.
+    pub fn speed(mut self, speed: Speed) -> NewMember {
+        self.speed = Some(speed);
+        self
+    }
+
+    /// Mirrored so, besides how it is mirrored already.
+    pub fn flipped(mut self, flips: Flips) -> NewMember {
+        self.flips = flips;
+        self
+    }
+
+    /// In these looks. A player's replace none; those of an actor are put on over its own.
+    pub fn wearing(mut self, worn: Worn) -> NewMember {
+        self.worn = worn;
+        self
+    }
+
+    /// In this group, for as long as it lives.
+    pub fn in_group(mut self, group: GroupId) -> NewMember {
+        self.group = group;
+        self
+    }
+
+    /// As if it had played for so long. Actors begin at the beginning.
+    pub fn started_at(mut self, time: Ticks) -> NewMember {
+        self.start = Start::At(time);
+        self
+    }
+
+    /// At a place of the clip's first cycle that depends on a seed and an id (its number, or its
+    /// place) alone: see [`scattered`](crate::scattered). Actors begin at the beginning.
+    pub fn scattered(mut self, seed: u64, id: u64) -> NewMember {
+        self.start = Start::Scattered(seed, id);
+        self
+    }
+
+    /// `None` for a player, or an actor, of another reel.
+    pub(super) fn make(&self, reel: &Reel) -> Option<Body> {
+        let fits = match &self.what {
+            What::Clip(_) | What::Role(_) => true,
+            What::Player(player) => player.is_of_family(reel),
+            What::Actor(actor) => actor.player().is_of_family(reel),
+        };
+        fits.then(|| match self.what {
+            What::Clip(clip) => self.make_player(reel, Player::new(reel, clip)),
+            What::Player(player) => self.make_player(reel, player),
+            What::Role(role) => self.make_actor(reel, Actor::new(reel, role)),
+            What::Actor(actor) => self.make_actor(reel, actor),
+        })
+    }
+
+    fn make_actor(&self, reel: &Reel, mut actor: Actor) -> Body {
+        actor.refit(reel);
+        if let Some(speed) = self.speed {
+            actor.set_speed(reel, speed);
+        }
+        let flips = actor.player().flips();
+        actor.set_flip_x(flips.x ^ self.flips.x);
+        actor.set_flip_y(flips.y ^ self.flips.y);
+        for look in self.worn.looks() {
+            // One that does not fit on is one too many.
+            let _ = actor.wear(reel, look);
+        }
+        Body::Actor(actor)
+    }
+
+    fn make_player(&self, reel: &Reel, mut player: Player) -> Body {
+        player.refit(reel);
+        if let Some(speed) = self.speed {
+            player.set_speed(speed);
+        }
+        let flips = player.flips();
+        player.set_flip_x(flips.x ^ self.flips.x);
+        player.set_flip_y(flips.y ^ self.flips.y);
+        match self.start {
+            Start::Begin => {}
+            Start::At(time) => player.seek(reel, time),
+            Start::Scattered(seed, id) => player.scatter(reel, seed, id),
+        }
+        Body::Player(player, self.worn)
+    }
+}
+
+impl From<ClipId> for NewMember {
+    fn from(clip: ClipId) -> NewMember {
+        NewMember::playing(clip)
+    }
+}
+
+impl From<RoleId> for NewMember {
+    fn from(role: RoleId) -> NewMember {
+        NewMember::acting(role)
+    }
+}
+
+impl From<Player> for NewMember {
+    fn from(player: Player) -> NewMember {
+        NewMember::new(What::Player(player))
+    }
+}
+
+impl From<Actor> for NewMember {
+    fn from(actor: Actor) -> NewMember {
+        NewMember::new(What::Actor(actor))
+    }
+}

@@ -1,0 +1,114 @@
+//! A player taken apart into plain numbers, for stores that keep many of them in columns.
+
+use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, State};
+use crate::clip::End;
+use crate::ids::ClipId;
+use crate::reel::Reel;
+use crate::time::Pace;
+
+/// All that a player is, but the reel that it plays from.
+#[derive(Clone, Copy)]
+pub(crate) struct Parts {
+    pub(crate) remain: u64,
+    pub(crate) pace: Pace,
+    pub(crate) frozen: u32,
+    pub(crate) cycle: i32,
+    pub(crate) place: u16,
+    pub(crate) clip: ClipId,
+    pub(crate) asked: ClipId,
+    pub(crate) flags: u8,
+    pub(crate) play: u8,
+}
+
+/// The flags that mirror a player; they lie beside each other.
+pub(crate) const FLIPS: u8 = FLIP_X | FLIP_Y;
+pub(crate) const FLIPS_SHIFT: u32 = FLIP_X.trailing_zeros();
+const _: () = assert!(FLIPS >> FLIPS_SHIFT == 0b11);
+
+impl Parts {
+    pub(crate) fn into_player(self, reel: &Reel) -> Player {
+        let Parts { remain, pace, frozen, cycle, place, clip, asked, flags, play } = self;
+        let mut player = Player {
+            remain,
+            pace,
+            frozen,
+            cycle,
+            stamp: reel.stamp.with_ready(false),
+            place,
+            clip,
+            asked,
+            flags,
+            play,
+        };
+        player.glide_if_free();
+        player
+    }
+}
+
+impl Player {
+    pub(crate) fn parts(&self) -> Parts {
+        let Player { remain, pace, frozen, cycle, stamp: _, place, clip, asked, flags, play } =
+            *self;
+        Parts { remain, pace, frozen, cycle, place, clip, asked, flags, play }
+    }
+
+    /// Finds its place again where the reel has a next version.
+    pub(crate) fn refit(&mut self, reel: &Reel) {
+        if !self.is_of_version(reel) {
+            self.settle(reel);
+        }
+    }
+
+    /// Whether it is asked to play and has not begun, so that it has no place yet.
+    pub(crate) fn is_fresh(&self) -> bool {
+        self.state() == State::Fresh
+    }
+
+    /// Whether it goes on as it did, until its hold is over: running, not paused, in no hit-stop, and
+    /// not turned.
+    pub(crate) fn glides(&self) -> bool {
+        let ahead = self.pace.is_negative() == self.has(NEGATIVE);
+        self.state() == State::Running && !self.has(PAUSED) && self.frozen == 0 && ahead
+    }
+
+    /// Whether no time that passes can change it.
+    pub(crate) fn stands(&self) -> bool {
+        let turned = self.pace.is_negative() != self.has(NEGATIVE);
+        let still = match self.state() {
+            State::Stopped | State::Finished => true,
+            State::Ended => !turned,
+            _ => false,
+        };
+        self.has(PAUSED) || self.frozen == 0 && (still || self.pace.size() == 0)
+    }
+
+    /// Whether it has come to the end of a clip that vanishes, for good.
+    pub(crate) fn has_vanished(&self, reel: &Reel) -> bool {
+        let vanishes = |end: End| end == End::Vanish;
+        self.state() == State::Finished && self.clip_in(reel).is_some_and(|clip| vanishes(clip.end))
+    }
+
+    /// How its line is read and which way it heads, as a number below [`WAYS`].
+    pub(crate) fn way(&self) -> usize {
+        way_of(self.flags)
+    }
+
+    /// The hold that is shown, and whether on the way back; `None` when nothing is.
+    pub(crate) fn place_shown(&self, reel: &Reel) -> Option<u16> {
+        self.shown(reel)
+    }
+}
+
+/// A line is read forwards or backwards, and headed along or against.
+pub(crate) const WAYS: usize = 4;
+const WAY_SHIFT: u32 = BACKWARDS.trailing_zeros();
+const _: () = assert!(BACKWARDS << 1 == NEGATIVE);
+
+fn way_of(flags: u8) -> usize {
+    usize::from((flags & (BACKWARDS | NEGATIVE)) >> WAY_SHIFT)
+}
+
+/// The flags of a way.
+pub(super) fn flags_of(way: usize) -> u8 {
+    (way as u8) << WAY_SHIFT & (BACKWARDS | NEGATIVE)
+}
