@@ -57,7 +57,7 @@ pub mod view;
 
 pub use actor::{Actor, ActorEvents, FactError, Why};
 pub use clip::{End, Mode, NewClip};
-pub use crowd::{Crowd, GroupId, Handle, Member, Members, NewMember, Tell};
+pub use crowd::{Crowd, Drawn, GroupId, Handle, Member, Members, NewMember, Tell};
 pub use cue::{
     Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role,
     When, WordId,
@@ -74,4 +74,7 @@ pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Ree
 pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
 pub use unison::Unison;
-pub use view::{Blit, Flips, Picture, Place, Quad, View};
+pub use view::{
+    Blit, Buffer, Drawable, Flips, Instance, Picture, Place, Quad, SmallInstance, Spot, View,
+    Writer,
+};

@@ -2,9 +2,9 @@ use alloc::vec::Vec;
 
 use crate::ids::{ClipId, FrameId};
 use crate::play::{Drive, Player};
-use crate::reel::Reel;
+use crate::reel::{Reel, Stamp};
 use crate::time::{Speed, Ticks};
-use crate::view::{Flips, View};
+use crate::view::{Buffer, Drawable, Picture, Spot, View, Writer};
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
 /// update, and any number of tiles read it.
@@ -33,9 +33,12 @@ use crate::view::{Flips, View};
 pub struct Unison {
     /// One for each clip, by its number.
     players: Vec<Player>,
-    frames: Vec<Option<FrameId>>,
-    /// The clips whose picture the last advance has changed.
+    pictures: Vec<Picture>,
+    /// The clips whose picture the last advance has changed, and whether each is one of them.
     changed: Vec<ClipId>,
+    is_changed: Vec<bool>,
+    /// The version of the reel that the pictures are of.
+    stamp: Option<Stamp>,
     speed: Speed,
     passed: Ticks,
 }
@@ -46,8 +49,10 @@ impl Unison {
     pub fn new(reel: &Reel) -> Unison {
         let mut unison = Unison {
             players: Vec::new(),
-            frames: Vec::new(),
+            pictures: Vec::new(),
             changed: Vec::new(),
+            is_changed: Vec::new(),
+            stamp: None,
             speed: Speed::NORMAL,
             passed: Ticks::ZERO,
         };
@@ -61,11 +66,14 @@ impl Unison {
         self.add_clips(reel);
         self.passed += dt;
         self.changed.clear();
-        for (id, (player, shown)) in (0_u16..).zip(self.players.iter_mut().zip(&mut self.frames)) {
+        let shown = self.pictures.iter_mut().zip(&mut self.is_changed);
+        for (id, (player, (shown, is_changed))) in (0_u16..).zip(self.players.iter_mut().zip(shown))
+        {
             let _ = player.advance(reel, dt);
-            let frame = player.frame(reel);
-            if frame != *shown {
-                *shown = frame;
+            let picture = player.picture(reel);
+            *is_changed = picture != *shown;
+            if *is_changed {
+                *shown = picture;
                 self.changed.push(ClipId(id));
             }
         }
@@ -77,28 +85,91 @@ impl Unison {
         self.players.iter_mut().for_each(|player| player.set_speed(speed));
     }
 
+    /// What a clip shows, in four bytes; nothing for a foreign id.
+    #[must_use]
+    #[inline]
+    pub fn picture(&self, clip: ClipId) -> Picture {
+        self.pictures.get(clip.index()).copied().unwrap_or(Picture::NOTHING)
+    }
+
+    /// What all clips show, by [`ClipId::index`]: for tiles that are read in a tight loop.
+    #[must_use]
+    pub fn pictures(&self) -> &[Picture] {
+        &self.pictures
+    }
+
     /// The frame that a clip shows; `None` when it shows nothing, and for a foreign id.
     #[must_use]
     pub fn frame(&self, clip: ClipId) -> Option<FrameId> {
-        self.frames.get(clip.index()).copied().flatten()
-    }
-
-    /// The frames of all clips, by [`ClipId::index`]: for tiles that are read in a tight loop.
-    #[must_use]
-    pub fn frames(&self) -> &[Option<FrameId>] {
-        &self.frames
+        self.picture(clip).frame()
     }
 
     /// What a clip shows, to be drawn; `None` when it shows nothing.
     #[must_use]
     pub fn view<'r>(&self, reel: &'r Reel, clip: ClipId) -> Option<View<'r>> {
-        let mirrored = reel.get_clip(clip)?.is_mirrored();
-        View::of(reel, self.frame(clip)?, Flips { x: mirrored, y: false })
+        self.picture(clip).view(reel)
+    }
+
+    /// Whether the last advance has changed a clip's picture: so the tiles that read it have changed.
+    #[must_use]
+    #[inline]
+    pub fn has_changed(&self, clip: ClipId) -> bool {
+        self.is_changed.get(clip.index()).is_some_and(|changed| *changed)
     }
 
     /// The clips whose picture the last advance has changed, in the order of their numbers.
     pub fn changed(&self) -> impl ExactSizeIterator<Item = ClipId> + '_ {
         self.changed.iter().copied()
+    }
+
+    /// Writes what tiles show, each named by its clip, at their positions: as many as there are of
+    /// both. Gives how many were written: none with a writer for another version of the reel.
+    ///
+    /// ```
+    /// # use lucky_reel_core::*;
+    /// # let mut builder = Reel::builder();
+    /// # let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cells([16, 16])));
+    /// # let fan = builder.clip("fan", NewClip::of(tiles).frames(0..4).fps(16));
+    /// # let lamp = builder.clip("lamp", NewClip::of(tiles).frames(4..8).fps(2));
+    /// # let reel = builder.build()?;
+    /// let (floor, positions) = ([fan, lamp, fan], [[0.0, 0.0], [16.0, 0.0], [32.0, 0.0]]);
+    /// let mut unison = Unison::new(&reel);
+    /// let writer = Writer::new(&reel);
+    /// let mut instances: Vec<Instance> = Vec::new();
+    /// unison.write_at(&writer, &mut instances, &floor, &positions);
+    /// assert_eq!(instances[0].texture, instances[2].texture);
+    ///
+    /// // Those alone whose picture has changed, by whatever the game keeps its tiles in.
+    /// unison.advance(&reel, Ticks::from_millis(70));
+    /// instances.clear();
+    /// let tiles = floor.iter().zip(positions).filter(|(clip, _)| unison.has_changed(**clip));
+    /// unison.write(&writer, &mut instances, tiles.map(|(clip, at)| (*clip, Spot::at(at))));
+    /// assert_eq!(instances.len(), 2);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn write_at<T: Drawable<Place = Spot>>(
+        &self,
+        writer: &Writer,
+        out: &mut impl Buffer<T>,
+        tiles: &[ClipId],
+        positions: &[[f32; 2]],
+    ) -> usize {
+        let places = positions.iter().map(|position| Spot::at(*position));
+        self.write(writer, out, tiles.iter().copied().zip(places))
+    }
+
+    /// As [`write_at`](Unison::write_at), of tiles that come with their places.
+    pub fn write<T: Drawable>(
+        &self,
+        writer: &Writer,
+        out: &mut impl Buffer<T>,
+        tiles: impl IntoIterator<Item = (ClipId, T::Place)>,
+    ) -> usize {
+        if !self.stamp.is_some_and(|stamp| stamp.same_version(writer.reel().stamp)) {
+            return 0;
+        }
+        let tiles = tiles.into_iter();
+        out.put(tiles.map(|(clip, place)| writer.make(self.picture(clip), place)))
     }
 
     /// How many cycles of a clip are complete.
@@ -113,10 +184,12 @@ impl Unison {
         if known > 0 && !self.players.iter().any(|player| player.is_of_family(reel)) {
             return;
         }
+        self.stamp = Some(reel.stamp);
         for id in known..reel.data.clips.len() {
             let mut player = Player::new(reel, ClipId(id as u16));
             player.set_speed(self.speed);
-            self.frames.push(player.frame(reel));
+            self.pictures.push(player.picture(reel));
+            self.is_changed.push(false);
             player.travel(reel, Drive::Time(self.passed));
             self.players.push(player);
         }

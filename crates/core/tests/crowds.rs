@@ -2,10 +2,11 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-mod model;
+#[path = "model/clips.rs"]
+mod clips;
 
+use clips::{any_clip, build};
 use lucky_reel_core::*;
-use model::{any_clip, build};
 use proptest::collection::vec;
 use proptest::prelude::*;
 

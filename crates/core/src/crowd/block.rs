@@ -46,6 +46,8 @@ pub(super) struct Block {
     pub(super) alive: u64,
     /// It goes on as it did: its clock runs.
     pub(super) gliding: u64,
+    /// It shows something.
+    pub(super) shown: u64,
     /// The next time that passes must be looked at more closely.
     pub(super) waiting: u64,
     /// Its picture was changed by the last advance, or by what was told since the one before.
@@ -100,8 +102,9 @@ impl Clone for Block {
 
     /// Without allocation where there is room.
     fn clone_from(&mut self, other: &Block) {
-        let Block { alive, gliding, waiting, changed, told, group, actors, outfits } = other;
+        let Block { alive, gliding, shown, waiting, changed, told, group, actors, outfits } = other;
         (self.alive, self.gliding, self.waiting) = (*alive, *gliding, *waiting);
+        self.shown = *shown;
         (self.changed, self.told, self.group) = (*changed, *told, *group);
         self.actors.clone_from(actors);
         self.outfits.clone_from(outfits);
@@ -226,6 +229,7 @@ impl BlockMut<'_> {
         let bit = 1 << lane;
         let glides = glides && known;
         set(&mut block.gliding, bit, glides);
+        set(&mut block.shown, bit, steps.get(step).picture.frame().is_some());
         let is_of_actors = block.is_of_actors();
         set(&mut block.waiting, bit, !glides && (waits || is_of_actors));
     }
@@ -257,6 +261,7 @@ impl BlockMut<'_> {
         for word in [
             &mut block.alive,
             &mut block.gliding,
+            &mut block.shown,
             &mut block.waiting,
             &mut block.changed,
             &mut block.told,

@@ -3,6 +3,7 @@
 mod advance;
 mod block;
 mod control;
+mod drawn;
 mod group;
 mod handle;
 mod new_member;
@@ -17,6 +18,7 @@ use alloc::vec::Vec;
 use core::fmt;
 
 use block::{BLOCK, Block, BlockMut, BlockRef, Codes, Cold, Hot, Wardrobe};
+pub use drawn::Drawn;
 use group::{Group, Pass};
 pub use handle::{GroupId, Handle, Members};
 pub use new_member::NewMember;

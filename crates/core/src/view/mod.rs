@@ -8,16 +8,20 @@
 //! the screen from the top left.
 
 mod blit;
+mod instance;
 mod picture;
 mod place;
 mod point;
 mod quad;
+mod writer;
 
 pub use blit::Blit;
+pub use instance::{Instance, SmallInstance, Spot};
 pub use picture::Picture;
 pub use place::Place;
 pub use quad::Quad;
 pub(crate) use quad::sin_cos;
+pub use writer::{Buffer, Drawable, Writer};
 
 use crate::ids::{FrameId, ImageId};
 use crate::reel::Reel;

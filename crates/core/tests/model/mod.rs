@@ -1,29 +1,13 @@
 //! A naive model of playback that walks a quarter of a tick at a time, entry by entry. It shares
 //! nothing with the library but the words.
 
+mod clips;
+
+pub(crate) use clips::{Ends, ModelClip, any_clip, build};
 use lucky_reel_core::*;
-use proptest::prelude::*;
 
 /// The model's units in a tick; speeds are whole numbers of quarters.
 pub(crate) const QUARTERS: i64 = 4;
-
-#[derive(Clone, Copy, Debug, PartialEq)]
-pub(crate) enum Ends {
-    Stay,
-    First,
-    Vanish,
-    Play(usize),
-}
-
-#[derive(Clone, Debug)]
-pub(crate) struct ModelClip {
-    pub(crate) ticks: Vec<i64>,
-    pub(crate) mode: Mode,
-    pub(crate) repeat: Option<i64>,
-    pub(crate) end: Ends,
-    pub(crate) marks: Vec<u32>,
-    pub(crate) rest: usize,
-}
 
 impl ModelClip {
     fn cycle(&self) -> Vec<usize> {
@@ -32,10 +16,6 @@ impl ModelClip {
             Mode::PingPong if last > 0 => (0..=last).chain((1..last).rev()).collect(),
             _ => (0..=last).collect(),
         }
-    }
-
-    fn cycles(&self) -> Option<i64> {
-        if self.mode == Mode::Once { Some(1) } else { self.repeat }
     }
 
     fn turns(&self) -> bool {
@@ -342,56 +322,6 @@ impl Model {
         let length = self.now().cycle().len() as i64;
         tell(at, "enter", self.clip, hold, self.entry.div_euclid(length));
     }
-}
-
-/// A clip of any kind, among so many that it may go on to.
-pub(crate) fn any_clip(clips: usize) -> impl Strategy<Value = ModelClip> {
-    let mode = prop_oneof![Just(Mode::Loop), Just(Mode::PingPong), Just(Mode::Once)];
-    let end = prop_oneof![
-        1 => Just(Ends::Stay),
-        1 => Just(Ends::First),
-        1 => Just(Ends::Vanish),
-        2 => (0..clips).prop_map(Ends::Play),
-    ];
-    let holds = prop::collection::vec((1_i64..6, 0_u32..8), 1..6);
-    (holds, mode, proptest::option::of(1_i64..4), end, 0_usize..6).prop_map(
-        |(holds, mode, repeat, end, rest)| {
-            let (ticks, marks): (Vec<i64>, Vec<u32>) = holds.into_iter().unzip();
-            let rest = rest % ticks.len();
-            ModelClip { ticks, mode, repeat, end, marks, rest }
-        },
-    )
-}
-
-/// The same clips as a reel; clip `n` is called `cN`, mark `n` is called `mNN`.
-pub(crate) fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
-    let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
-    let ids = clips.iter().enumerate().map(|(index, clip)| {
-        let mut new = NewClip::of(sheet).mode(clip.mode).rest(clip.rest as u32);
-        for (frame, ticks) in clip.ticks.iter().enumerate() {
-            new = new.hold(frame as u32 % 8, Ticks::new(*ticks as u64));
-        }
-        if let (Some(cycles), true) = (clip.repeat, clip.mode != Mode::Once) {
-            new = new.repeat(cycles as u32);
-        }
-        if clip.cycles().is_some() {
-            new = match clip.end {
-                Ends::Stay => new.then_stay(),
-                Ends::First => new.then_first(),
-                Ends::Vanish => new.then_vanish(),
-                Ends::Play(next) => new.then_play(format!("c{next}")),
-            };
-        }
-        for nth in 0..3 {
-            let marked = |hold: &u32| clip.marks[*hold as usize] >> nth & 1 == 1;
-            let holds: Vec<u32> = (0..clip.ticks.len() as u32).filter(marked).collect();
-            new = new.mark(format!("m{nth}"), holds);
-        }
-        builder.clip(format!("c{index}"), new)
-    });
-    let ids: Vec<ClipId> = ids.collect();
-    (builder.build().unwrap(), ids)
 }
 
 /// An event in the words of the model.

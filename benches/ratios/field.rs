@@ -1,0 +1,130 @@
+//! What is measured: a field of players, and how others write it.
+
+use lucky_reel::*;
+
+/// A field that is told the time of one update.
+pub(crate) trait Contender {
+    fn update(&mut self, dt: Ticks);
+}
+
+pub(crate) const CLIPS: usize = 64;
+/// A clip in so many is a one-shot that is restarted when it ends; a player in so many is paused.
+const ONE_SHOT: usize = 8;
+const PAUSED: u64 = 20;
+
+/// Numbers that look thrown, the same in every run.
+pub(crate) fn thrown(seed: u64, id: u64, within: u64) -> u64 {
+    scattered(seed, id, Ticks::new(within)).get()
+}
+
+/// 4 to 16 holds of 40 to 400 ms.
+pub(crate) fn millis_of(clip: usize) -> Vec<u64> {
+    let holds = 4 + thrown(1, clip as u64, 13);
+    (0..holds).map(|hold| 40 + thrown(2, clip as u64 * 100 + hold, 361)).collect()
+}
+
+pub(crate) fn is_one_shot(clip: usize) -> bool {
+    clip % ONE_SHOT == 0
+}
+
+/// One player of the field.
+#[derive(Clone, Copy)]
+pub(crate) struct Start {
+    pub(crate) clip: usize,
+    /// 0.5 to 2.
+    pub(crate) speed: f64,
+    pub(crate) paused: bool,
+    /// Share of its clip that it has behind it.
+    pub(crate) phase: f64,
+}
+
+pub(crate) fn starts(players: usize) -> impl Iterator<Item = Start> {
+    (0..players as u64).map(|id| Start {
+        clip: thrown(3, id, CLIPS as u64) as usize,
+        speed: 0.5 + thrown(4, id, 1_500) as f64 / 1_000.0,
+        paused: thrown(5, id, PAUSED) == 0,
+        phase: thrown(6, id, 1 << 20) as f64 / f64::from(1 << 20),
+    })
+}
+
+/// Where they stand.
+pub(crate) fn positions(players: usize) -> Vec<[f32; 2]> {
+    let side = |seed, id| thrown(seed, id, 4_096) as f32;
+    (0..players as u64).map(|id| [side(7, id), side(8, id)]).collect()
+}
+
+pub(crate) fn reel() -> (Reel, Vec<ClipId>) {
+    let mut builder = Reel::builder();
+    let grid = Grid::cells([32, 32]);
+    let sheet = builder.sheet("field", NewSheet::grid([32 * 16, 32 * CLIPS as u32], grid));
+    let ids = (0..CLIPS).map(|clip| {
+        let holds = (clip as u32 * 16..).zip(millis_of(clip));
+        let new = holds.fold(NewClip::of(sheet), |new, (frame, millis)| {
+            new.hold(frame, Ticks::from_millis(millis))
+        });
+        let mode = if is_one_shot(clip) { Mode::Once } else { Mode::Loop };
+        builder.clip(format!("clip-{clip}"), new.mode(mode).mark("step", [1]))
+    });
+    let ids = ids.collect();
+    (builder.build().expect("the clips are sound"), ids)
+}
+
+/// Ours: a crowd whose events are collected, and whose one-shots are restarted when they end.
+pub(crate) struct Ours {
+    pub(crate) reel: Reel,
+    pub(crate) crowd: Crowd,
+    events: Vec<(Handle, Event)>,
+}
+
+impl Ours {
+    pub(crate) fn new(players: usize) -> Ours {
+        let (reel, ids) = reel();
+        let mut crowd = Crowd::new(&reel);
+        for (id, start) in (0..).zip(starts(players)) {
+            let speed = Speed::from_f64(start.speed).expect("it is within range");
+            let new = NewMember::playing(ids[start.clip]).speed(speed).scattered(9, id);
+            let handle = crowd.spawn(&reel, new);
+            if start.paused {
+                crowd.pause(&reel, handle);
+            }
+        }
+        Ours { reel, crowd, events: Vec::new() }
+    }
+}
+
+impl Contender for Ours {
+    fn update(&mut self, dt: Ticks) {
+        let Ours { reel, crowd, events } = self;
+        events.clear();
+        crowd.advance_into(reel, dt, Tell::ALL, events);
+        for (handle, event) in &*events {
+            if matches!(event, Event::End { .. }) {
+                crowd.restart(reel, *handle);
+            }
+        }
+    }
+}
+
+/// Ours, written as instances of 48 bytes besides.
+pub(crate) struct OursWritten {
+    pub(crate) ours: Ours,
+    writer: Writer,
+    positions: Vec<[f32; 2]>,
+    pub(crate) instances: Vec<Instance>,
+}
+
+impl OursWritten {
+    pub(crate) fn new(players: usize) -> OursWritten {
+        let ours = Ours::new(players);
+        let writer = Writer::new(&ours.reel);
+        OursWritten { ours, writer, positions: positions(players), instances: Vec::new() }
+    }
+}
+
+impl Contender for OursWritten {
+    fn update(&mut self, dt: Ticks) {
+        self.ours.update(dt);
+        self.instances.clear();
+        self.ours.crowd.drawn(&self.writer).write_at(&mut self.instances, &self.positions);
+    }
+}

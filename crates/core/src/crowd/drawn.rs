@@ -1,0 +1,188 @@
+//! The way of a crowd to the screen.
+
+use super::block::{BLOCK, picture};
+use super::{Crowd, Handle, Lanes};
+use crate::ids::ImageId;
+use crate::view::{Buffer, Drawable, Picture, Spot, Writer};
+
+/// Members of a crowd to be written for a renderer: all who show something in the order of their
+/// slots, unless told otherwise.
+///
+/// ```
+/// use lucky_reel_core::*;
+///
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
+/// # let reel = builder.build()?;
+/// let mut crowd = Crowd::new(&reel);
+/// let moths = [0, 1, 2].map(|id| {
+///     crowd.spawn(&reel, NewMember::playing(flutter).scattered(2_026, id))
+/// });
+/// let positions = [[10.0, 5.0], [30.0, 9.0], [20.0, 7.0]]; // by the slots' numbers
+/// let writer = Writer::new(&reel).half_texel_inset();
+/// let mut instances: Vec<Instance> = Vec::new();
+/// crowd.drawn(&writer).write_at(&mut instances, &positions);
+/// assert_eq!(instances.len(), 3);
+///
+/// // Far to near, by a closure, into a slice.
+/// let far_to_near = [moths[0], moths[2], moths[1]];
+/// let mut small = [SmallInstance::default(); 8];
+/// let written = crowd.drawn(&writer).in_order(&far_to_near).write(&mut &mut small[..], |moth| {
+///     Spot::at(positions[moth.index()]).with(0xffff_ffff)
+/// });
+/// assert_eq!((written, small[1].position), (3, [20.0, 7.0]));
+///
+/// // What a shader looks up in a table, where it has changed.
+/// crowd.advance(&reel, Ticks::from_millis(50));
+/// let mut frames: Vec<u32> = Vec::new();
+/// crowd.drawn(&writer).changed().write(&mut frames, |_| ());
+/// assert_eq!(frames.len(), crowd.changed().count());
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Copy, Debug)]
+#[must_use = "write it"]
+pub struct Drawn<'c> {
+    crowd: &'c Crowd,
+    writer: &'c Writer,
+    which: Which,
+    order: Option<&'c [Handle]>,
+    image: Option<ImageId>,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Which {
+    Shown,
+    Changed,
+    EverySlot,
+}
+
+impl Crowd {
+    /// The members, to be written for a renderer. With a writer for another version of the reel nobody
+    /// is written.
+    pub fn drawn<'c>(&'c self, writer: &'c Writer) -> Drawn<'c> {
+        Drawn { crowd: self, writer, which: Which::Shown, order: None, image: None }
+    }
+}
+
+impl<'c> Drawn<'c> {
+    /// Only those that [`Crowd::changed`] lists.
+    pub fn changed(mut self) -> Drawn<'c> {
+        self.which = Which::Changed;
+        self
+    }
+
+    /// One for each slot, taken or not, so that an item's number is the slot's; nothing is up in free
+    /// ones.
+    pub fn every_slot(mut self) -> Drawn<'c> {
+        self.which = Which::EverySlot;
+        self
+    }
+
+    /// Only these, in this order: far to near. Stale handles are left out.
+    pub fn in_order(mut self, handles: &'c [Handle]) -> Drawn<'c> {
+        self.order = Some(handles);
+        self
+    }
+
+    /// Only those whose picture is of this image, for renderers that draw image by image.
+    pub fn of_image(mut self, image: ImageId) -> Drawn<'c> {
+        self.image = Some(image);
+        self
+    }
+
+    /// Writes them, at the positions that the slots of the same numbers have; slots without a position
+    /// are left out. Gives how many were written.
+    pub fn write_at<T: Drawable<Place = Spot>>(
+        self,
+        out: &mut impl Buffer<T>,
+        positions: &[[f32; 2]],
+    ) -> usize {
+        let known = |slot: usize| slot < positions.len();
+        self.write_known(out, known, |member| {
+            Spot::at(positions.get(member.index()).copied().unwrap_or_default())
+        })
+    }
+
+    /// Writes them, each at the place that `place` gives for it. Gives how many were written.
+    pub fn write<T: Drawable>(
+        self,
+        out: &mut impl Buffer<T>,
+        place: impl FnMut(Handle) -> T::Place,
+    ) -> usize {
+        self.write_known(out, |_| true, place)
+    }
+
+    fn write_known<T: Drawable>(
+        self,
+        out: &mut impl Buffer<T>,
+        known: impl Fn(usize) -> bool,
+        mut place: impl FnMut(Handle) -> T::Place,
+    ) -> usize {
+        let Drawn { crowd, writer, .. } = self;
+        if !writer.fits(&crowd.reel) {
+            return 0;
+        }
+        if let Some(handles) = self.order {
+            let in_order = handles.iter().filter(|handle| known(handle.index()));
+            return out.put(in_order.filter_map(|handle| {
+                let picture = self.picture_of(*handle)?;
+                Some(writer.make(picture, place(*handle)))
+            }));
+        }
+        (0..crowd.blocks.len()).map(|at| self.write_block(out, at, &known, &mut place)).sum()
+    }
+
+    /// A block where nothing stands out is written without a look at each.
+    #[inline]
+    fn write_block<T: Drawable>(
+        self,
+        out: &mut impl Buffer<T>,
+        at: usize,
+        known: &impl Fn(usize) -> bool,
+        place: &mut impl FnMut(Handle) -> T::Place,
+    ) -> usize {
+        let Drawn { crowd, writer, which, .. } = self;
+        let Some(seat) = crowd.block(at) else { return 0 };
+        let handle = |lane: usize| Handle {
+            slot: (at * BLOCK + lane) as u32,
+            generation: seat.cold.generations[lane],
+        };
+        let mut wanted = match which {
+            Which::Shown => seat.block.shown,
+            Which::Changed => seat.block.shown & seat.block.changed,
+            Which::EverySlot => u64::MAX,
+        };
+        let undressed = seat.block.outfits.is_empty() && !seat.block.is_of_actors();
+        let all_known = known(at * BLOCK + BLOCK - 1);
+        if wanted == u64::MAX && undressed && all_known && self.image.is_none() {
+            return out.put((0..BLOCK).map(|lane| {
+                let picture = picture(&crowd.steps, seat.codes[lane]);
+                writer.make(picture, place(handle(lane)))
+            }));
+        }
+        for lane in Lanes(wanted) {
+            let of_image = self.image.is_none_or(|image| {
+                crowd.picture_in(seat, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
+            });
+            wanted &= !(u64::from(!of_image || !known(at * BLOCK + lane)) << lane);
+        }
+        // A list of lanes is what a buffer can be made room for beforehand.
+        let mut lanes = [0_u8; BLOCK];
+        let count = Lanes(wanted).zip(&mut lanes).map(|(lane, slot)| *slot = lane as u8).count();
+        out.put(lanes[..count].iter().map(|lane| {
+            let lane = usize::from(*lane);
+            writer.make(crowd.picture_in(seat, lane), place(handle(lane)))
+        }))
+    }
+
+    /// What a member of a caller's list shows, where it is wanted.
+    fn picture_of(self, handle: Handle) -> Option<Picture> {
+        let (seat, lane) = self.crowd.seat(handle)?;
+        let wanted = self.which != Which::Changed || seat.block.changed >> lane & 1 != 0;
+        let picture = self.crowd.picture_in(seat, lane);
+        let frame = self.crowd.reel.frame(picture.frame()?)?;
+        let of_image = self.image.is_none_or(|image| frame.image() == image);
+        (wanted && of_image).then_some(picture)
+    }
+}

@@ -1,0 +1,82 @@
+use super::Picture;
+
+/// Where an instance is drawn, and four bytes of the game's own (a tint, a depth, an index).
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+pub struct Spot {
+    /// Where the pivot lands, in the game's units.
+    pub position: [f32; 2],
+    /// Handed on as it is.
+    pub own: u32,
+}
+
+impl Spot {
+    /// With the pivot on this position.
+    #[must_use]
+    pub const fn at(position: [f32; 2]) -> Spot {
+        Spot { position, own: 0 }
+    }
+
+    /// With four bytes of the game's own.
+    #[must_use]
+    pub const fn with(self, own: u32) -> Spot {
+        Spot { own, ..self }
+    }
+}
+
+/// All that a renderer needs to draw a rectangle, as plain data of 48 bytes for an instance buffer.
+///
+/// A corner of the unit square, `[0, 0]` to `[1, 1]` with y down, lands on
+/// `position + (corner × size − pivot) × scale` and shows the texture at
+/// `mix(texture[0..2], texture[2..4], corner)`. Flips are in `pivot` and `texture` already.
+///
+/// | byte | field |
+/// | --- | --- |
+/// | 0 | `position`, two `f32` |
+/// | 8 | `size`, two `f32` |
+/// | 16 | `pivot`, two `f32` |
+/// | 24 | `texture`, four `f32` |
+/// | 40 | `image`, `u16` |
+/// | 42 | `flips`, `u16` |
+/// | 44 | `own`, `u32` |
+#[derive(Clone, Copy, Debug, Default, PartialEq)]
+#[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
+#[repr(C)]
+pub struct Instance {
+    /// Where the pivot lands, in the game's units.
+    pub position: [f32; 2],
+    /// Width and height of what is drawn, in pixels of the art; nothing is drawn where they are 0.
+    pub size: [f32; 2],
+    /// The pivot, in pixels right and down from the top left of what is drawn, as it is seen.
+    pub pivot: [f32; 2],
+    /// Texture coordinates from 0 to 1 of what is seen left, above, right and below.
+    pub texture: [f32; 4],
+    /// The image to draw from.
+    pub image: u16,
+    /// Bit 0: mirrored left to right. Bit 1: top to bottom. For what else turns with the art, as
+    /// normals do.
+    pub flips: u16,
+    /// The game's own.
+    pub own: u32,
+}
+
+/// The least that a shader needs that has the [`table`](crate::Writer::table) at hand: 16 bytes.
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
+#[repr(C)]
+pub struct SmallInstance {
+    /// Where the pivot lands, in the game's units.
+    pub position: [f32; 2],
+    /// What is up, as [`Picture::to_bits`].
+    pub picture: u32,
+    /// The game's own.
+    pub own: u32,
+}
+
+impl Default for SmallInstance {
+    /// Nothing is up.
+    fn default() -> SmallInstance {
+        SmallInstance { position: [0.0; 2], picture: Picture::NOTHING.to_bits(), own: 0 }
+    }
+}
+
+const _: () = assert!(size_of::<Instance>() == 48 && size_of::<SmallInstance>() == 16);

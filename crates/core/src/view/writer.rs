@@ -1,0 +1,241 @@
+use alloc::vec::Vec;
+
+use super::{Blit, Flips, Instance, Picture, SmallInstance, Spot, View};
+use crate::ids::FrameId;
+use crate::reel::Reel;
+use crate::sheet::Rect;
+
+/// Makes what a renderer uploads from what is up: instances, columns of frames, blits.
+///
+/// It knows a version of a reel: [`fit`](Writer::fit) takes the next one in.
+///
+/// ```
+/// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Player, Reel, Spot, Writer};
+///
+/// let mut builder = Reel::builder();
+/// let sheet = NewSheet::grid([128, 32], Grid::cells([32, 32])).pivot(Pivot::At([16.0, 30.0]));
+/// let sheet = builder.sheet("bram", sheet);
+/// let idle = builder.clip("idle", NewClip::of(sheet).frames([2]).fps(1));
+/// let reel = builder.build()?;
+///
+/// let writer = Writer::new(&reel);
+/// let brams = [Player::new(&reel, idle); 3];
+/// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Spot::at);
+/// let mut instances: Vec<Instance> = Vec::new();
+/// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| writer.make(bram.picture(&reel), spot)));
+/// assert_eq!(instances[1].position, [50.0, 80.0]);
+/// assert_eq!((instances[1].size, instances[1].pivot), ([32.0, 32.0], [16.0, 30.0]));
+/// assert_eq!(instances[1].texture, [0.5, 0.0, 0.75, 1.0]);
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Debug)]
+pub struct Writer {
+    reel: Reel,
+    /// The instances of all frames and then one of nothing, at no position; four times, for the flips.
+    templates: Vec<Instance>,
+    inset: f32,
+}
+
+impl Writer {
+    /// For this version of a reel.
+    #[must_use]
+    pub fn new(reel: &Reel) -> Writer {
+        let mut writer = Writer { reel: reel.clone(), templates: Vec::new(), inset: 0.0 };
+        writer.fill();
+        writer
+    }
+
+    /// With texture coordinates half a texel inside the frame, so that its neighbours on the sheet do
+    /// not bleed in where pictures are scaled smoothly or stand between pixels.
+    #[must_use]
+    pub fn half_texel_inset(mut self) -> Writer {
+        self.inset = 0.5;
+        self.fill();
+        self
+    }
+
+    /// Takes the reel in where it is another one, or another version: to be called each update,
+    /// harmlessly. The [`table`](Writer::table) is another one after it has given `true`.
+    pub fn fit(&mut self, reel: &Reel) -> bool {
+        let other = !self.fits(reel);
+        if other {
+            self.reel = reel.clone();
+            self.fill();
+        }
+        other
+    }
+
+    /// Whether it is for this version of this reel.
+    #[must_use]
+    pub fn fits(&self, reel: &Reel) -> bool {
+        self.reel.stamp.is_ready_for(reel.stamp)
+    }
+
+    /// The reel that it is for.
+    #[must_use]
+    pub fn reel(&self) -> &Reel {
+        &self.reel
+    }
+
+    /// What is up, at a place: an [`Instance`], a [`SmallInstance`], a [`Picture`], a frame's number as
+    /// `u32` or `u16`, or a [`Blit`].
+    #[must_use]
+    #[inline]
+    pub fn make<T: Drawable>(&self, picture: Picture, place: T::Place) -> T {
+        T::make(self, picture, place)
+    }
+
+    /// Every frame as an instance at no position, unflipped, by [`FrameId::index`]: the table that a
+    /// shader looks a [`Picture`] up in. One more follows, of nothing.
+    #[must_use]
+    pub fn table(&self) -> &[Instance] {
+        &self.templates[..self.templates.len() / 4]
+    }
+
+    /// The instance of a picture, at no position.
+    #[inline]
+    pub(crate) fn template(&self, picture: Picture) -> Instance {
+        let each = self.templates.len() / 4;
+        let frame = ((picture.0 & Picture::MOST) as usize).min(each - 1);
+        self.templates[(picture.0 >> Picture::FLIPS_SHIFT) as usize * each + frame]
+    }
+
+    fn fill(&mut self) {
+        self.templates.clear();
+        for flips in 0..4 {
+            let flips = Flips { x: flips & 1 != 0, y: flips & 2 != 0 };
+            let frames = (0..self.reel.data.frames.len()).map(|frame| FrameId(frame as u32));
+            let views = frames.map(|frame| View::of(&self.reel, frame, flips));
+            let instances = views.map(|view| view.map(|view| view.instance(self.inset)));
+            self.templates.extend(instances.map(Option::unwrap_or_default));
+            self.templates.push(Instance::default());
+        }
+    }
+}
+
+impl View<'_> {
+    /// This picture at no position, its texture coordinates so many texels inside.
+    fn instance(&self, inset: f32) -> Instance {
+        let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
+        let [width, height] = self.reel.image_size(self.frame.image).map(|side| side as f32);
+        let source = self.frame.source;
+        let within = |start: u32, length: u32, side: f32| {
+            let inset = inset.min(length as f32 / 2.0);
+            [(start as f32 + inset) / side, ((start + length) as f32 - inset) / side]
+        };
+        let [mut left, mut right] = within(source.x, source.width, width);
+        let [mut top, mut bottom] = within(source.y, source.height, height);
+        if self.flips.x {
+            core::mem::swap(&mut left, &mut right);
+        }
+        if self.flips.y {
+            core::mem::swap(&mut top, &mut bottom);
+        }
+        Instance {
+            position: [0.0; 2],
+            size: [x[1] - x[0], y[1] - y[0]],
+            pivot: [-x[0], -y[0]],
+            texture: [left, top, right, bottom],
+            image: self.frame.image.0,
+            flips: u16::from(self.flips.x) | u16::from(self.flips.y) << 1,
+            own: 0,
+        }
+    }
+}
+
+/// What a [`Writer`] can make of a [`Picture`].
+pub trait Drawable: Copy {
+    /// What must be known of where it is drawn.
+    type Place;
+    /// What is up, at a place.
+    fn make(writer: &Writer, picture: Picture, place: Self::Place) -> Self;
+}
+
+impl Drawable for Instance {
+    type Place = Spot;
+    #[inline]
+    fn make(writer: &Writer, picture: Picture, place: Spot) -> Instance {
+        Instance { position: place.position, own: place.own, ..writer.template(picture) }
+    }
+}
+
+impl Drawable for SmallInstance {
+    type Place = Spot;
+    #[inline]
+    fn make(_: &Writer, picture: Picture, place: Spot) -> SmallInstance {
+        SmallInstance { position: place.position, picture: picture.to_bits(), own: place.own }
+    }
+}
+
+impl Drawable for Picture {
+    type Place = ();
+    #[inline]
+    fn make(_: &Writer, picture: Picture, (): ()) -> Picture {
+        picture
+    }
+}
+
+/// As [`Picture::to_bits`].
+impl Drawable for u32 {
+    type Place = ();
+    #[inline]
+    fn make(_: &Writer, picture: Picture, (): ()) -> u32 {
+        picture.to_bits()
+    }
+}
+
+/// The frame's number alone; `u16::MAX` for nothing, and for frames from there on.
+impl Drawable for u16 {
+    type Place = ();
+    #[inline]
+    fn make(_: &Writer, picture: Picture, (): ()) -> u16 {
+        (picture.0 & Picture::MOST).min(u32::from(u16::MAX)) as u16
+    }
+}
+
+/// As [`View::blit`], at a position in pixels, each pixel of the art so many wide and high. A blit of
+/// nothing has no size.
+impl Drawable for Blit {
+    type Place = ([i32; 2], u32);
+    fn make(writer: &Writer, picture: Picture, (position, scale): Self::Place) -> Blit {
+        match picture.view(&writer.reel) {
+            Some(view) => view.blit(position, scale),
+            None => Blit {
+                image: crate::ids::ImageId(0),
+                source: Rect::default(),
+                at: position,
+                size: [0, 0],
+                flips: Flips::default(),
+            },
+        }
+    }
+}
+
+/// Where many are written: a `Vec`, which grows, or a slice, which moves on to what is left of it, as
+/// in [`std::io::Write`](https://doc.rust-lang.org/std/io/trait.Write.html#impl-Write-for-%26mut+%5Bu8%5D).
+pub trait Buffer<T> {
+    /// Adds all, or as many as there is room for; gives how many.
+    fn put(&mut self, items: impl Iterator<Item = T>) -> usize;
+}
+
+impl<T> Buffer<T> for Vec<T> {
+    #[inline]
+    fn put(&mut self, items: impl Iterator<Item = T>) -> usize {
+        let before = self.len();
+        self.extend(items);
+        self.len() - before
+    }
+}
+
+impl<T> Buffer<T> for &mut [T] {
+    #[inline]
+    fn put(&mut self, items: impl Iterator<Item = T>) -> usize {
+        let mut written = 0;
+        for (place, item) in self.iter_mut().zip(items) {
+            *place = item;
+            written += 1;
+        }
+        *self = &mut core::mem::take(self)[written..];
+        written
+    }
+}
