@@ -73,7 +73,7 @@ pub(crate) fn reel() -> (Reel, Vec<ClipId>) {
 pub(crate) struct Ours {
     pub(crate) reel: Reel,
     pub(crate) crowd: Crowd,
-    events: Vec<(Handle, Event)>,
+    told: Told,
 }
 
 impl Ours {
@@ -88,18 +88,17 @@ impl Ours {
                 crowd.pause(&reel, handle);
             }
         }
-        Ours { reel, crowd, events: Vec::new() }
+        Ours { reel, crowd, told: Told::new() }
     }
 }
 
 impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
-        let Ours { reel, crowd, events } = self;
-        events.clear();
-        crowd.advance_into(reel, dt, Tell::ALL, events);
-        for (handle, event) in &*events {
+        let Ours { reel, crowd, told } = self;
+        crowd.advance_into(reel, dt, Tell::ALL, told);
+        for (handle, event) in told.events(reel, Tell::ENDS) {
             if matches!(event, Event::End { .. }) {
-                crowd.restart(reel, *handle);
+                crowd.restart(reel, handle);
             }
         }
     }

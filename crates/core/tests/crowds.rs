@@ -247,7 +247,12 @@ impl Both<'_> {
                 }
             }
             Command::Advance(dt) => {
-                self.crowd.advance_into(reel, Ticks::new(dt), Tell::ALL, &mut events[0]);
+                let (mut twin, mut told) = (self.crowd.clone(), Told::new());
+                twin.advance_into(reel, Ticks::new(dt), Tell::ALL, &mut told);
+                self.crowd.advance_telling(reel, Ticks::new(dt), Tell::ALL, |member, event| {
+                    events[0].push((member.handle(), event));
+                });
+                assert_eq!(told.events(reel, Tell::ALL).collect::<Vec<_>>(), events[0]);
                 events[1] = self.naive.advance(reel, dt);
             }
             Command::Play(whom, clip) => both!(whom, play(ids[clip]), |p| p.play(reel, ids[clip])),

@@ -115,10 +115,19 @@ impl Line<'_> {
     /// The spot so many units from the start of cycle 0, each hold being up for [start, end) when
     /// `forwards`, else for (start, end]. On a finite line it must lie within the line.
     pub(crate) fn spot_at(&self, units: u128, forwards: bool) -> Spot {
-        let cycle = u128::from(self.cycle());
-        let behind = u128::from(!forwards);
-        let nth = units.saturating_sub(behind) / cycle;
-        let within = (units - nth * cycle) as u64;
+        let cycle = self.cycle();
+        let behind = u64::from(!forwards);
+        let (nth, within) = match u64::try_from(units) {
+            // Far quicker, and nearly always enough.
+            Ok(units) => {
+                let nth = units.saturating_sub(behind) / cycle;
+                (u128::from(nth), units - nth * cycle)
+            }
+            Err(_) => {
+                let nth = units.saturating_sub(u128::from(behind)) / u128::from(cycle);
+                (nth, (units - nth * u128::from(cycle)) as u64)
+            }
+        };
         let entry = self.entry_at(within, forwards);
         Spot { cycle: nth as i32, entry, into: within - self.start_of(entry) }
     }

@@ -1,12 +1,10 @@
 //! Time passes for a crowd.
 
-use alloc::vec::Vec;
-
 use super::Crowd;
 use super::block::BlockMut;
-use super::handle::Handle;
 use super::pass::{Context, pass_block};
-use super::tell::{Member, Tell};
+use super::tell::Tell;
+use super::told::{Aloud, Listener, Member, Told};
 use crate::play::Event;
 use crate::reel::Reel;
 use crate::time::Ticks;
@@ -33,53 +31,36 @@ impl Crowd {
         reel: &Reel,
         dt: Ticks,
         tell: Tell,
-        mut told: impl FnMut(&mut Member, Event),
+        told: impl FnMut(&mut Member, Event),
     ) {
-        if !self.begin_pass(reel, dt) {
-            return;
+        if self.begin_pass(reel, dt) {
+            let steps = self.steps.clone();
+            let mut aloud = Aloud::new(reel, &steps, tell, told);
+            self.pass_all(reel, tell, &mut aloud);
         }
+    }
+
+    /// As [`advance_telling`](Crowd::advance_telling), into a buffer that is used again.
+    ///
+    /// An example is at [`Told`].
+    pub fn advance_into(&mut self, reel: &Reel, dt: Ticks, tell: Tell, told: &mut Told) {
+        if self.begin_pass(reel, dt) {
+            told.begin(tell, &self.steps, &self.passes);
+            self.pass_all(reel, tell, told);
+        } else {
+            told.begin(Tell::NOTHING, &self.steps, &[]);
+        }
+    }
+
+    fn pass_all(&mut self, reel: &Reel, tell: Tell, listener: &mut impl Listener) {
         let Crowd { steps, passes, hot, codes, cold, blocks, leaving, .. } = self;
         let context = Context { reel, steps, passes, tell };
         let columns = hot.iter_mut().zip(codes).zip(cold).zip(blocks).enumerate();
         for (at, (((hot, codes), cold), block)) in columns {
             let mut seat = BlockMut { hot, codes, cold, block };
-            pass_block(context, at, &mut seat, leaving, &mut told);
+            pass_block(context, at, &mut seat, leaving, listener);
         }
         self.end_pass();
-    }
-
-    /// As [`advance_telling`](Crowd::advance_telling), and adds what happened to `events`: for a buffer
-    /// that is used again.
-    ///
-    /// ```
-    /// # use lucky_reel_core::{Crowd, Event, Grid, NewClip, NewSheet, Reel, Tell, Ticks};
-    /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
-    /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
-    /// # let reel = builder.build()?;
-    /// let mut crowd = Crowd::new(&reel);
-    /// crowd.spawn(&reel, flutter);
-    /// let mut events = Vec::new();
-    /// for _ in 0..60 {
-    ///     events.clear();
-    ///     crowd.advance_into(&reel, Ticks::per_second_of(60), Tell::CYCLES, &mut events);
-    ///     for (moth, event) in &events {
-    ///         if let Event::Cycle { cycle: 2, .. } = event {
-    ///             crowd.despawn(*moth);
-    ///         }
-    ///     }
-    /// }
-    /// assert!(crowd.is_empty());
-    /// # Ok::<(), lucky_reel_core::BuildError>(())
-    /// ```
-    pub fn advance_into(
-        &mut self,
-        reel: &Reel,
-        dt: Ticks,
-        tell: Tell,
-        events: &mut Vec<(Handle, Event)>,
-    ) {
-        self.advance_telling(reel, dt, tell, |member, event| events.push((member.handle, event)));
     }
 
     /// Reckons the time of each group; `false` with a foreign reel.

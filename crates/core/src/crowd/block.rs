@@ -2,13 +2,14 @@
 
 use alloc::vec::Vec;
 
+use super::handle::Handle;
 use super::new_member::Body;
 use crate::actor::Actor;
 use crate::ids::ClipId;
 use crate::look::Worn;
 use crate::play::{FLIPS, FLIPS_SHIFT, Parts, Player, Steps};
 use crate::reel::Reel;
-use crate::time::{Pace, Speed};
+use crate::time::Pace;
 use crate::view::Picture;
 
 /// Members of a block: one for each bit of a word.
@@ -16,12 +17,16 @@ pub(super) const BLOCK: usize = u64::BITS as usize;
 
 /// What every advance touches: 12 bytes a member.
 #[derive(Clone)]
+#[repr(align(64))]
 pub(super) struct Hot {
     /// Units of clip time to the next boundary, below zero, counting up.
     pub(super) clocks: [i64; BLOCK],
-    /// By how much a clock counts up each tick: 0 for all that do not simply go on.
-    pub(super) speeds: [u32; BLOCK],
+    /// By how much a clock counts up each tick: 0 for all that do not simply go on. Two in a word, that
+    /// of a lane of the first half below that of the same lane of the other, as vectors multiply them.
+    speeds: [u64; HALF],
 }
+
+const HALF: usize = BLOCK / 2;
 
 /// What is up, as a step of the reel and how it is mirrored: 4 bytes a member, touched where a
 /// boundary is crossed, and read to be drawn.
@@ -30,13 +35,20 @@ pub(super) type Codes = [u32; BLOCK];
 /// What is touched where something happens: 20 bytes a member.
 #[derive(Clone)]
 pub(super) struct Cold {
-    pub(super) cycles: [i32; BLOCK],
-    pub(super) paces: [Pace; BLOCK],
+    pub(super) rows: [Row; BLOCK],
     frozen: [u32; BLOCK],
-    pub(super) generations: [u32; BLOCK],
-    asked: [ClipId; BLOCK],
-    flags: [u8; BLOCK],
-    pub(super) plays: [u8; BLOCK],
+}
+
+/// What is told of a member together, so that it is copied at once.
+#[derive(Clone, Copy)]
+#[repr(align(16))]
+pub(super) struct Row {
+    pub(super) cycle: i32,
+    pub(super) generation: u32,
+    pub(super) pace: Pace,
+    pub(super) play: u8,
+    flags: u8,
+    asked: ClipId,
 }
 
 /// What is true of each member of a block, by its bit; and what few have.
@@ -65,23 +77,74 @@ const MIRRORED: u32 = Picture::FLIPS_SHIFT;
 /// The bits of a code that tell the step.
 pub(super) const STEP: u32 = Picture::MOST;
 
+/// One bit for each lane: masks gathered by a table of weights are what compilers make vectors of.
+static WEIGHTS: Weights = {
+    let mut weights = [0; BLOCK];
+    let mut lane = 0;
+    while lane < BLOCK {
+        weights[lane] = 1 << lane;
+        lane += 1;
+    }
+    Weights(weights)
+};
+
+#[repr(align(64))]
+struct Weights([u64; BLOCK]);
+
 impl Hot {
     pub(super) fn empty() -> Hot {
-        Hot { clocks: [i64::MIN; BLOCK], speeds: [0; BLOCK] }
+        Hot { clocks: [i64::MIN; BLOCK], speeds: [0; HALF] }
     }
+
+    pub(super) fn speed(&self, lane: usize) -> u32 {
+        (self.speeds[lane % HALF] >> (lane & HALF)) as u32
+    }
+
+    fn set_speed(&mut self, lane: usize, speed: u32) {
+        let (word, shift) = (&mut self.speeds[lane % HALF], lane & HALF);
+        *word = *word & !(u64::from(u32::MAX) << shift) | u64::from(speed) << shift;
+    }
+
+    /// Counts all clocks up, and gives those that have reached a boundary, by their bits.
+    #[inline(never)] // so that the compiler sees that both factors have 32 bits
+    pub(super) fn run(&mut self, ticks: u32) -> u64 {
+        let ticks = u64::from(ticks);
+        let (clocks, others) = self.clocks.split_at_mut(HALF);
+        let (weights, other_weights) = WEIGHTS.0.split_at(HALF);
+        let mut reached = 0;
+        for (at, speeds) in self.speeds.iter().enumerate() {
+            let (clock, other) = (&mut clocks[at], &mut others[at]);
+            *clock = clock.wrapping_add((ticks * (speeds & u64::from(u32::MAX))) as i64);
+            *other = other.wrapping_add((ticks * (speeds >> 32)) as i64);
+            reached |= !(*clock >> 63) as u64 & weights[at];
+            reached |= !(*other >> 63) as u64 & other_weights[at];
+        }
+        reached
+    }
+}
+
+impl Row {
+    pub(super) const EMPTY: Row = Row {
+        cycle: 0,
+        generation: 0,
+        pace: Pace::NORMAL,
+        play: 0,
+        flags: 0,
+        asked: ClipId(u16::MAX),
+    };
 }
 
 impl Cold {
     pub(super) fn empty() -> Cold {
-        Cold {
-            cycles: [0; BLOCK],
-            paces: [Speed::NORMAL.into(); BLOCK],
-            frozen: [0; BLOCK],
-            generations: [0; BLOCK],
-            asked: [ClipId(u16::MAX); BLOCK],
-            flags: [0; BLOCK],
-            plays: [0; BLOCK],
-        }
+        Cold { rows: [Row::EMPTY; BLOCK], frozen: [0; BLOCK] }
+    }
+}
+
+impl Cold {
+    /// The handle of the member in a slot that is taken.
+    #[inline]
+    pub(super) fn handle(&self, at: usize, lane: usize) -> Handle {
+        Handle { slot: (at * BLOCK + lane) as u32, generation: self.rows[lane].generation }
     }
 }
 
@@ -132,19 +195,19 @@ impl BlockRef<'_> {
     /// The player in a slot, its clock being as it is.
     pub(super) fn player(&self, reel: &Reel, steps: &Steps, lane: usize) -> Player {
         let BlockRef { hot, codes, cold, .. } = self;
-        let code = codes[lane];
+        let (code, row) = (codes[lane], cold.rows[lane]);
         let origin = steps.origin(code & STEP);
         let known = code & STEP != Steps::NOTHING;
         let parts = Parts {
             remain: hot.clocks[lane].wrapping_neg() as u64,
-            pace: cold.paces[lane],
+            pace: row.pace,
             frozen: cold.frozen[lane],
-            cycle: cold.cycles[lane],
+            cycle: row.cycle,
             place: origin.place,
-            clip: if known { origin.clip } else { cold.asked[lane] },
-            asked: cold.asked[lane],
-            flags: cold.flags[lane] | (code >> MIRRORED << FLIPS_SHIFT) as u8,
-            play: cold.plays[lane],
+            clip: if known { origin.clip } else { row.asked },
+            asked: row.asked,
+            flags: row.flags | (code >> MIRRORED << FLIPS_SHIFT) as u8,
+            play: row.play,
         };
         let player = parts.into_player(reel);
         if player.is_fresh() || player.is_stopped() {
@@ -218,18 +281,21 @@ impl BlockMut<'_> {
         let waits = waits && known || player.has_vanished(reel);
         let BlockMut { hot, codes, cold, block } = self;
         hot.clocks[lane] = (parts.remain as i64).wrapping_neg();
-        hot.speeds[lane] = if glides && known { parts.pace.size() } else { 0 };
+        hot.set_speed(lane, if glides && known { parts.pace.size() } else { 0 });
         codes[lane] = step | u32::from((parts.flags & FLIPS) >> FLIPS_SHIFT) << MIRRORED;
-        cold.cycles[lane] = parts.cycle;
-        cold.paces[lane] = parts.pace;
+        cold.rows[lane] = Row {
+            cycle: parts.cycle,
+            generation: cold.rows[lane].generation,
+            pace: parts.pace,
+            play: parts.play,
+            flags: parts.flags & !FLIPS,
+            asked: parts.asked,
+        };
         cold.frozen[lane] = parts.frozen;
-        cold.asked[lane] = parts.asked;
-        cold.flags[lane] = parts.flags & !FLIPS;
-        cold.plays[lane] = parts.play;
         let bit = 1 << lane;
         let glides = glides && known;
         set(&mut block.gliding, bit, glides);
-        set(&mut block.shown, bit, steps.get(step).picture.frame().is_some());
+        set(&mut block.shown, bit, steps.picture(step).frame().is_some());
         let is_of_actors = block.is_of_actors();
         set(&mut block.waiting, bit, !glides && (waits || is_of_actors));
     }
@@ -255,9 +321,10 @@ impl BlockMut<'_> {
         let bit = 1_u64 << lane;
         let BlockMut { hot, codes, cold, block } = self;
         hot.clocks[lane] = i64::MIN;
-        hot.speeds[lane] = 0;
+        hot.set_speed(lane, 0);
         codes[lane] = Steps::NOTHING;
-        cold.generations[lane] = cold.generations[lane].wrapping_add(1);
+        let generation = &mut cold.rows[lane].generation;
+        *generation = generation.wrapping_add(1);
         for word in [
             &mut block.alive,
             &mut block.gliding,
@@ -281,7 +348,7 @@ fn set(word: &mut u64, bit: u64, on: bool) {
 /// What a code shows, undressed.
 #[inline]
 pub(super) fn picture(steps: &Steps, code: u32) -> Picture {
-    steps.get(code & STEP).picture.mirrored_by(code >> MIRRORED)
+    steps.picture(code & STEP).mirrored_by(code >> MIRRORED)
 }
 
 /// The looks that members wear, each combination once; the first is none.

@@ -146,7 +146,7 @@ impl<'c> Drawn<'c> {
         let Some(seat) = crowd.block(at) else { return 0 };
         let handle = |lane: usize| Handle {
             slot: (at * BLOCK + lane) as u32,
-            generation: seat.cold.generations[lane],
+            generation: seat.cold.rows[lane].generation,
         };
         let mut wanted = match which {
             Which::Shown => seat.block.shown,

@@ -12,6 +12,7 @@ mod read;
 mod reload;
 mod room;
 mod tell;
+mod told;
 
 use alloc::sync::Arc;
 use alloc::vec::Vec;
@@ -22,7 +23,8 @@ pub use drawn::Drawn;
 use group::{Group, Pass};
 pub use handle::{GroupId, Handle, Members};
 pub use new_member::NewMember;
-pub use tell::{Member, Tell};
+pub use tell::Tell;
+pub use told::{Member, Told};
 
 use crate::play::Steps;
 use crate::reel::Reel;

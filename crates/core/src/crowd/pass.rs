@@ -3,11 +3,11 @@
 use alloc::vec::Vec;
 
 use super::Lanes;
-use super::block::{BLOCK, BlockMut, Hot, STEP};
+use super::block::{BLOCK, BlockMut, STEP};
 use super::group::Pass;
-use super::handle::Handle;
-use super::tell::{Member, Tell};
-use crate::play::{Crossing, Event, Steps};
+use super::tell::Tell;
+use super::told::{Listener, Member, Passed};
+use crate::play::{Event, Step, Steps};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -29,7 +29,7 @@ pub(super) fn pass_block(
     at: usize,
     seat: &mut BlockMut<'_>,
     leaving: &mut Vec<u32>,
-    told: &mut impl FnMut(&mut Member, Event),
+    listener: &mut impl Listener,
 ) {
     let block = &mut *seat.block;
     block.changed = block.told;
@@ -39,111 +39,69 @@ pub(super) fn pass_block(
     if pass.ticks == 0 || running == 0 {
         return;
     }
-    let (due, ran) = match u32::try_from(pass.ticks) {
-        Ok(ticks) => (run(seat.hot, ticks) & block.gliding | block.waiting, ticks),
+    let (mut due, ran) = match u32::try_from(pass.ticks) {
+        Ok(ticks) => (seat.hot.run(ticks) & block.gliding | block.waiting, ticks),
         // Longer than clocks can count in one go: each finds its place by itself.
         Err(_) => (running, 0),
     };
-    let for_actors = block.is_of_actors();
-    for lane in Lanes(due) {
-        let slot = (at * BLOCK + lane) as u32;
-        let handle = Handle { slot, generation: seat.cold.generations[lane] };
-        let mut member = Member { handle, leaves: false };
-        let bit = 1 << lane;
-        let is_plain = ran > 0 && seat.block.gliding & bit != 0;
-        if !is_plain || !cross(context, pass, seat, lane, for_actors, &mut member, told) {
-            go_closely(context, pass, seat, lane, ran, &mut member, told);
+    loop {
+        if ran > 0 {
+            let count;
+            (due, count) = cross(context, at, seat, due, listener.room());
+            listener.passed(count, seat.block.group, pass, leaving);
         }
+        let Some(lane) = Lanes(due).next() else { return };
+        due &= due - 1;
+        let mut member = Member { handle: seat.cold.handle(at, lane), leaves: false };
+        go_closely(context, pass, seat, lane, ran, &mut member, listener);
         if member.leaves {
-            leaving.push(slot);
+            leaving.push(member.handle.slot);
         }
     }
 }
 
-/// One bit for each lane. Masks gathered by a table of weights are what compilers make vectors of.
-static WEIGHTS: [u64; BLOCK] = {
-    let mut weights = [0; BLOCK];
-    let mut lane = 0;
-    while lane < BLOCK {
-        weights[lane] = 1 << lane;
-        lane += 1;
-    }
-    weights
-};
-
-/// Counts all clocks of a block up, and gives those that have reached a boundary.
-#[inline]
-fn run(hot: &mut Hot, ticks: u32) -> u64 {
-    let mut reached = 0;
-    for ((clock, speed), weight) in hot.clocks.iter_mut().zip(&hot.speeds).zip(&WEIGHTS) {
-        *clock = clock.wrapping_add((u64::from(ticks) * u64::from(*speed)) as i64);
-        reached |= !(*clock >> 63) as u64 & weight;
-    }
-    reached
-}
-
-/// Crosses one plain boundary. `false` where more than that is to be done; nothing is changed then.
-#[inline]
+/// Takes those that have reached a plain boundary across, up to the first for whom there is more to be
+/// done. Gives that one and those that follow, and how many were written down in `room`.
+#[inline(never)] // it is quick as long as it keeps to itself
 fn cross(
     context: Context<'_>,
-    pass: &Pass,
+    at: usize,
     seat: &mut BlockMut<'_>,
-    lane: usize,
-    for_actor: bool,
-    member: &mut Member,
-    told: &mut impl FnMut(&mut Member, Event),
-) -> bool {
-    let Context { reel, steps, tell, .. } = context;
-    let code = seat.codes[lane];
-    let step = steps.get(code & STEP);
-    if !step.is_plain(for_actor) {
-        return false;
-    }
-    let next = steps.get(step.next);
-    let left = seat.hot.clocks[lane] as u64;
-    if left >= next.units() {
-        return false;
-    }
-    seat.hot.clocks[lane] = (left as i64).wrapping_sub(next.units() as i64);
-    seat.codes[lane] = code & !STEP | step.next;
-    seat.block.changed |= u64::from(step.picture != next.picture) << lane;
-    let mut cycle = 0;
-    if step.wraps() {
-        cycle = seat.cold.cycles[lane].wrapping_add(step.cycles());
-        seat.cold.cycles[lane] = cycle;
-    }
-    let wanted = tell.has(Tell::ENTERED)
-        || tell.has(Tell::MARKS) && next.is_marked()
-        || tell.has(Tell::CYCLES) && (step.wraps() || step.turns());
-    if wanted {
-        if !step.wraps() {
-            cycle = seat.cold.cycles[lane];
+    due: u64,
+    room: &mut [Passed],
+) -> (u64, usize) {
+    let Some(room) = room.first_chunk_mut::<BLOCK>() else { return (due, 0) };
+    let BlockMut { hot, codes, cold, block } = seat;
+    let steps = context.steps.all();
+    let stops = Step::stops(block.is_of_actors());
+    let wanted = context.tell.in_step();
+    let first_to_wait = due & block.waiting;
+    let ahead = due & first_to_wait.wrapping_sub(1) & !first_to_wait;
+    let (mut left, mut same, mut count) = (ahead, 0, 0);
+    while left != 0 {
+        let lane = left.trailing_zeros() as usize % BLOCK;
+        let code = codes[lane];
+        let Some(&step) = steps.get((code & STEP) as usize) else { break };
+        let over = hot.clocks[lane] as u64;
+        if step.has(stops) || over >= step.next_units() {
+            break;
         }
-        let ticks = pass.ticks - divide(left, seat.hot.speeds[lane]);
-        let at = match pass.is_plain() {
-            true => Ticks::new(ticks),
-            false => pass.game_tick(Ticks::new(ticks), false),
-        };
-        let crossing = Crossing { step, code, cycle, play: seat.cold.plays[lane], at };
-        crossing.tell(reel, steps, |event| {
-            if tell.wants(&event) {
-                told(member, event);
-            }
-        });
+        hot.clocks[lane] = (over as i64).wrapping_sub(step.next_units() as i64);
+        codes[lane] = step.follow(code);
+        let row = &mut cold.rows[lane];
+        if step.has(Step::UNUSUAL) {
+            row.cycle = row.cycle.wrapping_add(step.cycles());
+            same |= u64::from(!step.changes()) << lane;
+        }
+        if step.has(wanted) {
+            let slot = (at * BLOCK + lane) as u32;
+            room[count % BLOCK] = Passed { row: *row, left: over, slot, code };
+            count += 1;
+        }
+        left &= left - 1;
     }
-    true
-}
-
-/// Rounded down; 0 below for what stands still.
-#[inline]
-fn divide(units: u64, speed: u32) -> u64 {
-    // Floats divide far quicker than whole numbers of 64 bits. With at most 52 bits the quotient is
-    // off by one at the most.
-    if units >> 52 != 0 || speed == 0 {
-        return units.checked_div(u64::from(speed)).unwrap_or(0);
-    }
-    let quotient = (units as i64 as f64 / f64::from(speed)) as i64 as u64;
-    quotient - u64::from(quotient * u64::from(speed) > units)
+    block.changed |= ahead & !left & !same;
+    (due & !ahead | left, count)
 }
 
 /// The same by the laws of a single player, or actor, whatever may happen to it.
@@ -155,10 +113,10 @@ fn go_closely(
     lane: usize,
     ran: u32,
     member: &mut Member,
-    told: &mut impl FnMut(&mut Member, Event),
+    listener: &mut impl Listener,
 ) {
     let Context { reel, steps, tell, .. } = context;
-    let counted = u64::from(ran) * u64::from(seat.hot.speeds[lane]);
+    let counted = u64::from(ran) * u64::from(seat.hot.speed(lane));
     seat.hot.clocks[lane] = seat.hot.clocks[lane].wrapping_sub(counted as i64);
     let ticks = Ticks::new(pass.ticks);
     let mut tell_all = |events: &mut dyn Iterator<Item = Event>, first: Ticks| {
@@ -166,8 +124,9 @@ fn go_closely(
             return;
         }
         for event in events.filter(|event| tell.wants(event)) {
-            let at = pass.game_tick(event.at(), event.at() == first);
-            told(member, event.moved_to(at));
+            let departs = event.at() == first;
+            let at = if pass.is_plain() { event.at() } else { pass.game_tick(event.at(), departs) };
+            listener.event(event.moved_to(at), member);
         }
     };
     let changed = if let Some(mut actor) = seat.as_ref().actor(reel, steps, lane) {

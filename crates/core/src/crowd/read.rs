@@ -20,7 +20,7 @@ impl Crowd {
     /// The block and the lane of a member, while it is there.
     pub(super) fn seat(&self, handle: Handle) -> Option<(BlockRef<'_>, usize)> {
         let (block, lane) = (self.block(handle.block())?, handle.lane());
-        let there = block.block.has(lane) && block.cold.generations[lane] == handle.generation;
+        let there = block.block.has(lane) && block.cold.rows[lane].generation == handle.generation;
         there.then_some((block, lane))
     }
 
@@ -114,10 +114,10 @@ impl Crowd {
     }
 
     pub(super) fn handles_of(&self, at: usize, lanes: u64) -> impl Iterator<Item = Handle> + '_ {
-        let generations = &self.cold[at].generations;
+        let rows = &self.cold[at].rows;
         Lanes(lanes).map(move |lane| Handle {
             slot: (at * BLOCK + lane) as u32,
-            generation: generations[lane],
+            generation: rows[lane].generation,
         })
     }
 }

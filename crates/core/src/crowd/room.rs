@@ -26,7 +26,7 @@ impl Crowd {
         let steps = self.steps.clone();
         let Some(mut block) = self.block_mut(at) else { return Handle::NOBODY };
         block.settle(reel, &steps, lane, body);
-        let generation = block.cold.generations[lane];
+        let generation = block.cold.rows[lane].generation;
         self.len += 1;
         let handle = Handle { slot: (at * BLOCK + lane) as u32, generation };
         let _ = self.dress(handle, worn);

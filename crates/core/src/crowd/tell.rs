@@ -1,7 +1,7 @@
-use core::ops::BitOr;
+use core::ops::{BitAnd, BitOr};
 
-use super::Handle;
-use crate::play::Event;
+use super::block::STEP;
+use crate::play::{Event, Step, Steps};
 
 /// Which events of a crowd are wanted. What is not asked for is not worked out.
 ///
@@ -26,6 +26,9 @@ impl Tell {
     pub const ENDS: Tell = Tell(1 << 3);
     /// [`Event::Cue`], [`Event::Bridge`] and [`Event::CutOff`], of actors.
     pub const CUES: Tell = Tell(1 << 4);
+    /// What a step knows of the boundary at its end, in the order of the step's bits.
+    pub(super) const IN_STEP: Tell = Tell(0b111);
+
     /// All events.
     pub const ALL: Tell = Tell(0b1_1111);
 
@@ -34,16 +37,39 @@ impl Tell {
         self.0 & some.0 != 0
     }
 
+    /// What crossing the boundary at the end of a step is asked for by.
+    #[inline]
+    pub(super) fn of_step(steps: &Steps, step: u32) -> Tell {
+        Tell(steps.get(step & STEP).map_or(0, Step::kinds))
+    }
+
+    /// The events that are told of a step, in the step's own bits.
+    pub(super) const fn in_step(self) -> u64 {
+        Step::flags_of_kinds(self.0)
+    }
+
     /// Whether an event is among those that are wanted.
     #[must_use]
     pub fn wants(self, event: &Event) -> bool {
-        self.has(match event {
+        self.has(Tell::kind_of(event))
+    }
+
+    /// What this event is asked for by.
+    pub(super) fn kind_of(event: &Event) -> Tell {
+        match event {
             Event::Enter { .. } => Tell::ENTERED,
             Event::Mark { .. } => Tell::MARKS,
             Event::Cycle { .. } | Event::Turn { .. } => Tell::CYCLES,
             Event::End { .. } | Event::Next { .. } => Tell::ENDS,
             Event::Cue { .. } | Event::Bridge { .. } | Event::CutOff { .. } => Tell::CUES,
-        })
+        }
+    }
+}
+
+impl BitAnd for Tell {
+    type Output = Tell;
+    fn bitand(self, other: Tell) -> Tell {
+        Tell(self.0 & other.0)
     }
 }
 
@@ -51,27 +77,5 @@ impl BitOr for Tell {
     type Output = Tell;
     fn bitor(self, other: Tell) -> Tell {
         Tell(self.0 | other.0)
-    }
-}
-
-/// The member that an event is of, while events are read.
-#[derive(Debug)]
-pub struct Member {
-    pub(super) handle: Handle,
-    pub(super) leaves: bool,
-}
-
-impl Member {
-    /// Its handle.
-    #[must_use]
-    #[inline]
-    pub fn handle(&self) -> Handle {
-        self.handle
-    }
-
-    /// Takes it out of the crowd once all events of this advance have been told.
-    #[inline]
-    pub fn despawn(&mut self) {
-        self.leaves = true;
     }
 }

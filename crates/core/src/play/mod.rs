@@ -46,4 +46,4 @@ pub(crate) use parts::{FLIPS, FLIPS_SHIFT, Parts};
 pub use player::Player;
 pub use save::{SaveError, SavedPlayer};
 pub use scatter::scattered;
-pub(crate) use steps::Steps;
+pub(crate) use steps::{Step, Steps};

@@ -1,76 +1,112 @@
 //! All boundaries of a reel's clips, crossed beforehand: so that a store of many players crosses one
-//! with two look-ups.
+//! with one look-up.
 
 use alloc::vec::Vec;
 
 use super::cross::Happened;
 use super::parts::{Parts, WAYS, flags_of};
 use super::player::State;
-use crate::clip::{ClipData, Line};
+use crate::clip::{ClipData, Line, RETURNING};
 use crate::ids::ClipId;
 use crate::reel::Reel;
 use crate::time::Speed;
 use crate::view::Picture;
 
-/// An entry of a clip's line, read one way, and what the boundary at its end leads to.
-///
-/// A length in units is a whole number of ticks, so its lowest 16 bits are free for flags.
+/// An entry of a clip's line, read one way, and what the boundary at its end leads to: 16 bytes.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Step {
-    units_and_flags: u64,
-    /// The step that follows.
-    pub(crate) next: u32,
+    /// How long the next one stays up, in units of clip time. That is a whole number of ticks, so the
+    /// lowest 16 bits are free for flags, and for what crossing the boundary is asked for by.
+    next_units_and_flags: u64,
+    /// How far on the step that follows stands; it may be before this one, all wraps.
+    ahead: u32,
     /// What it shows, unflipped.
-    pub(crate) picture: Picture,
+    picture: Picture,
 }
 
-/// The boundary leads to the next step, whatever the cycle.
-const PLAIN: u64 = 1;
-/// No boundary within its clip can change what an actor plays.
-const QUIET: u64 = 1 << 1;
+/// What comes after the boundary depends on the cycle.
+const DEPENDS: u64 = 1;
+/// Boundaries within its clip can change what an actor plays.
+const LOUD: u64 = 1 << 1;
+/// The boundary leads to the same picture.
+const SAME: u64 = 1 << 2;
 /// At the boundary a cycle begins, or ends on the way back.
-const WRAPS_UP: u64 = 1 << 2;
-const WRAPS_DOWN: u64 = 1 << 3;
+const WRAPS_UP: u64 = 1 << 3;
+const WRAPS_DOWN: u64 = 1 << 4;
 /// At the boundary a ping-pong turns.
-const TURNS: u64 = 1 << 4;
-/// Its own hold has marks.
-const MARKED: u64 = 1 << 5;
+const TURNS: u64 = 1 << 5;
+/// From here on: what crossing the boundary is asked for by.
+const KINDS_SHIFT: u32 = 8;
+const ENTERS: u64 = 1 << KINDS_SHIFT;
+const MARKED: u64 = 1 << (KINDS_SHIFT + 1);
+const CYCLE_OR_TURN: u64 = 1 << (KINDS_SHIFT + 2);
 const FLAGS: u64 = 0xffff;
 
 impl Step {
-    /// How long it stays up, in units of clip time.
-    #[inline]
-    pub(crate) fn units(self) -> u64 {
-        self.units_and_flags & !FLAGS
+    /// Where anything but the clock, the step and the picture changes, or not even that.
+    pub(crate) const UNUSUAL: u64 = SAME | WRAPS_UP | WRAPS_DOWN;
+
+    /// The flags of boundaries that can not be crossed by these numbers alone.
+    pub(crate) const fn stops(for_actor: bool) -> u64 {
+        if for_actor { DEPENDS | LOUD } else { DEPENDS }
     }
 
-    /// Whether the boundary at its end can be crossed by these numbers alone.
     #[inline]
-    pub(crate) fn is_plain(self, for_actor: bool) -> bool {
-        let wanted = if for_actor { PLAIN | QUIET } else { PLAIN };
-        self.units_and_flags & wanted == wanted
+    pub(crate) fn has(self, flags: u64) -> bool {
+        self.next_units_and_flags & flags != 0
+    }
+
+    /// How long the next one stays up, in units of clip time.
+    #[inline]
+    pub(crate) fn next_units(self) -> u64 {
+        self.next_units_and_flags & !FLAGS
+    }
+
+    /// The number of the step that follows this one; what lies above the number is kept.
+    #[inline]
+    pub(crate) fn follow(self, number: u32) -> u32 {
+        number.wrapping_add(self.ahead)
+    }
+
+    /// Whether the boundary leads to another picture.
+    #[inline]
+    pub(crate) fn changes(self) -> bool {
+        !self.has(SAME)
     }
 
     /// By how much the count of cycles changes at its end.
     #[inline]
     pub(crate) fn cycles(self) -> i32 {
-        i32::from(self.units_and_flags & WRAPS_UP != 0)
-            - i32::from(self.units_and_flags & WRAPS_DOWN != 0)
+        i32::from(self.has(WRAPS_UP)) - i32::from(self.has(WRAPS_DOWN))
     }
 
+    /// Whether the boundary is one of a cycle.
     #[inline]
     pub(crate) fn wraps(self) -> bool {
-        self.units_and_flags & (WRAPS_UP | WRAPS_DOWN) != 0
+        self.has(WRAPS_UP | WRAPS_DOWN)
     }
 
+    /// Whether a ping-pong turns at the boundary.
     #[inline]
     pub(crate) fn turns(self) -> bool {
-        self.units_and_flags & TURNS != 0
+        self.has(TURNS)
     }
 
+    /// Whether the hold that it leads to has marks.
     #[inline]
-    pub(crate) fn is_marked(self) -> bool {
-        self.units_and_flags & MARKED != 0
+    pub(crate) fn leads_to_marks(self) -> bool {
+        self.has(MARKED)
+    }
+
+    /// What happens at the boundary: a hold is entered, has marks, a cycle or a turn; by a bit for each.
+    #[inline]
+    pub(crate) fn kinds(self) -> u8 {
+        (self.next_units_and_flags >> KINDS_SHIFT) as u8
+    }
+
+    /// The flags that [`kinds`](Step::kinds) gives by these bits.
+    pub(crate) const fn flags_of_kinds(kinds: u8) -> u64 {
+        (kinds as u64) << KINDS_SHIFT
     }
 }
 
@@ -94,7 +130,8 @@ pub(crate) struct Steps {
 impl Steps {
     /// The step that shows nothing and lasts for ever.
     pub(crate) const NOTHING: u32 = 0;
-    const NOTHING_STEP: Step = Step { units_and_flags: 0, next: 0, picture: Picture::NOTHING };
+    const NOTHING_STEP: Step =
+        Step { next_units_and_flags: DEPENDS, ahead: 0, picture: Picture::NOTHING };
     const NO_ORIGIN: Origin = Origin { clip: ClipId(u16::MAX), place: 0 };
 
     pub(crate) fn of(reel: &Reel) -> Steps {
@@ -117,58 +154,30 @@ impl Steps {
     fn add(&mut self, reel: &Reel, id: ClipId, clip: &ClipData, way: usize) {
         let first = self.steps.len() as u32;
         self.firsts.push(first);
-        let flags = flags_of(way) | State::Running as u8;
-        let (pace, at_start) = (Speed::NORMAL.into(), (0, 0, 0));
-        let (remain, frozen, cycle) = at_start;
-        for entry in 0.. {
-            let parts = Parts {
-                remain,
-                pace,
-                frozen,
-                cycle,
-                place: 0,
-                clip: id,
-                asked: id,
-                flags,
-                play: 0,
-            };
-            let mut player = parts.into_player(reel);
-            let line = player.line(clip);
-            if entry >= line.entries() {
-                // Where it has vanished it is still a player of this clip.
-                self.steps.push(Steps::NOTHING_STEP);
-                self.origins.push(Origin { clip: id, place: line.place_of(0) });
-                return;
-            }
-            let place = line.place_of(entry);
-            player.place = place;
-            let edge = if player.heads_forwards() { line.entries() - 1 } else { 0 };
-            let counts = entry == edge || clip.turns() && entry == 0;
-            let is_plain = line.cycles().is_none() || !counts;
-            let happened = if is_plain { player.cross(line) } else { Happened::NOTHING };
-            let hold = &clip.holds[usize::from(place & !crate::clip::RETURNING)];
-            let flags = [
-                (is_plain, PLAIN),
-                (clip.is_quiet(), QUIET),
-                (player.cycle > 0, WRAPS_UP),
-                (player.cycle < 0, WRAPS_DOWN),
-                (happened.has(Happened::TURN), TURNS),
-                (!clip.marks_of(place & !crate::clip::RETURNING).is_empty(), MARKED),
-            ];
-            let flags =
-                flags.into_iter().filter(|(on, _)| *on).fold(0, |all, (_, flag)| all | flag);
-            self.steps.push(Step {
-                units_and_flags: line.units_of(entry) | flags,
-                next: first + line.entry_of(player.place),
-                picture: Picture::of_clip(hold.frame, clip.mirrored),
-            });
-            self.origins.push(Origin { clip: id, place });
+        let line = Line { clip, backwards: way & 1 != 0 };
+        for entry in 0..line.entries() {
+            self.steps.push(step(reel, id, line, way, entry));
+            self.origins.push(Origin { clip: id, place: line.place_of(entry) });
         }
+        // Where it has vanished it is still a player of this clip.
+        self.steps.push(Steps::NOTHING_STEP);
+        self.origins.push(Origin { clip: id, place: line.place_of(0) });
     }
 
     #[inline]
-    pub(crate) fn get(&self, step: u32) -> Step {
-        self.steps.get(step as usize).copied().unwrap_or(Steps::NOTHING_STEP)
+    pub(crate) fn all(&self) -> &[Step] {
+        &self.steps
+    }
+
+    #[inline]
+    pub(crate) fn get(&self, step: u32) -> Option<Step> {
+        self.steps.get(step as usize).copied()
+    }
+
+    /// What a step shows, unflipped.
+    #[inline]
+    pub(crate) fn picture(&self, step: u32) -> Picture {
+        self.steps.get(step as usize).map_or(Picture::NOTHING, |step| step.picture)
     }
 
     #[inline]
@@ -186,5 +195,51 @@ impl Steps {
             }
             _ => Steps::NOTHING,
         }
+    }
+}
+
+/// Has a player cross the boundary of an entry, and writes down where it came to.
+fn step(reel: &Reel, id: ClipId, line: Line<'_>, way: usize, entry: u32) -> Step {
+    let clip = line.clip;
+    let place = line.place_of(entry);
+    let parts = Parts {
+        remain: 0,
+        pace: Speed::NORMAL.into(),
+        frozen: 0,
+        cycle: 0,
+        place,
+        clip: id,
+        asked: id,
+        flags: flags_of(way) | State::Running as u8,
+        play: 0,
+    };
+    let mut player = parts.into_player(reel);
+    let edge = if player.heads_forwards() { line.entries() - 1 } else { 0 };
+    let counts = entry == edge || clip.turns() && entry == 0;
+    // On a finite line what comes next depends on the cycle.
+    let is_plain = line.cycles().is_none() || !counts;
+    let happened = if is_plain { player.cross(line) } else { Happened::NOTHING };
+    let picture = |place: u16| {
+        let hold = &clip.holds[usize::from(place & !RETURNING)];
+        Picture::of_clip(hold.frame, clip.mirrored)
+    };
+    let turns = happened.has(Happened::TURN);
+    let flags = [
+        (!is_plain, DEPENDS),
+        (!clip.is_quiet(), LOUD),
+        (picture(place) == picture(player.place), SAME),
+        (player.cycle > 0, WRAPS_UP),
+        (player.cycle < 0, WRAPS_DOWN),
+        (turns, TURNS),
+        (true, ENTERS),
+        (!clip.marks_of(player.place & !RETURNING).is_empty(), MARKED),
+        (player.cycle != 0 || turns, CYCLE_OR_TURN),
+    ];
+    let flags = flags.into_iter().filter(|(on, _)| *on).fold(0, |all, (_, flag)| all | flag);
+    let next = line.entry_of(player.place);
+    Step {
+        next_units_and_flags: line.units_of(next) | flags,
+        ahead: next.wrapping_sub(entry),
+        picture: picture(place),
     }
 }

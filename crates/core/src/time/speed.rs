@@ -104,6 +104,7 @@ impl Speed {
 pub(crate) struct Pace(u32);
 
 impl Pace {
+    pub(crate) const NORMAL: Pace = Pace(Speed::ONE as u32);
     const NEGATIVE: u32 = 1 << 31;
 
     pub(crate) const fn is_negative(self) -> bool {
