@@ -58,6 +58,9 @@ pub(super) struct Block {
     pub(super) alive: u64,
     /// It goes on as it did: its clock runs.
     pub(super) gliding: u64,
+    /// It is asked to play, and will have departed at the first moment of the next advance: its clock is
+    /// set as if it had.
+    pub(super) starting: u64,
     /// It shows something.
     pub(super) shown: u64,
     /// The next time that passes must be looked at more closely.
@@ -165,9 +168,20 @@ impl Clone for Block {
 
     /// Without allocation where there is room.
     fn clone_from(&mut self, other: &Block) {
-        let Block { alive, gliding, shown, waiting, changed, told, group, actors, outfits } = other;
-        (self.alive, self.gliding, self.waiting) = (*alive, *gliding, *waiting);
-        self.shown = *shown;
+        let Block {
+            alive,
+            gliding,
+            starting,
+            shown,
+            waiting,
+            changed,
+            told,
+            group,
+            actors,
+            outfits,
+        } = other;
+        (self.alive, self.gliding, self.starting) = (*alive, *gliding, *starting);
+        (self.shown, self.waiting) = (*shown, *waiting);
         (self.changed, self.told, self.group) = (*changed, *told, *group);
         self.actors.clone_from(actors);
         self.outfits.clone_from(outfits);
@@ -212,7 +226,7 @@ impl BlockRef<'_> {
         let player = parts.into_player(reel);
         if player.is_fresh() || player.is_stopped() {
             // It has no place yet: what it shows is its first hold, or its rest.
-            return Parts { place: 0, ..parts }.into_player(reel);
+            return Parts { place: 0, remain: 0, ..parts }.into_player(reel);
         }
         player
     }
@@ -240,9 +254,17 @@ impl BlockMut<'_> {
         lane: usize,
         player: &Player,
     ) -> bool {
-        let (glides, waits) = (player.glides(), !player.stands());
         let old = self.codes[lane];
-        self.put(reel, steps, lane, player, glides, waits);
+        match player.departed(reel) {
+            Some(departed) => {
+                self.put(reel, steps, lane, &departed, true, false);
+                if self.block.gliding >> lane & 1 != 0 {
+                    self.block.starting |= 1 << lane;
+                    self.cold.rows[lane].flags = player.parts().flags & !FLIPS;
+                }
+            }
+            None => self.put(reel, steps, lane, player, player.glides(), !player.stands()),
+        }
         picture(steps, old) != picture(steps, self.codes[lane])
     }
 
@@ -294,10 +316,27 @@ impl BlockMut<'_> {
         cold.frozen[lane] = parts.frozen;
         let bit = 1 << lane;
         let glides = glides && known;
+        block.starting &= !bit;
         set(&mut block.gliding, bit, glides);
         set(&mut block.shown, bit, steps.picture(step).frame().is_some());
         let is_of_actors = block.is_of_actors();
         set(&mut block.waiting, bit, !glides && (waits || is_of_actors));
+    }
+
+    /// The first moment of one that starts has come.
+    pub(super) fn depart(&mut self, lane: usize) {
+        let row = &mut self.cold.rows[lane];
+        row.flags = Parts::departed_flags(row.pace);
+        self.block.starting &= !(1 << lane);
+    }
+
+    /// One that is played once has come to its end, and stays.
+    pub(super) fn end(&mut self, lane: usize) {
+        self.hot.clocks[lane] = 0;
+        self.hot.set_speed(lane, 0);
+        let row = &mut self.cold.rows[lane];
+        row.flags = Parts::ended_flags(row.flags);
+        self.block.gliding &= !(1 << lane);
     }
 
     /// Puts a new member into a free slot.
@@ -328,6 +367,7 @@ impl BlockMut<'_> {
         for word in [
             &mut block.alive,
             &mut block.gliding,
+            &mut block.starting,
             &mut block.shown,
             &mut block.waiting,
             &mut block.changed,

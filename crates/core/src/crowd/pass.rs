@@ -7,7 +7,7 @@ use super::block::{BLOCK, BlockMut, STEP};
 use super::group::Pass;
 use super::tell::Tell;
 use super::told::{Listener, Member, Passed};
-use crate::play::{Event, Step, Steps};
+use crate::play::{Crossing, Event, Step, Steps};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -40,7 +40,10 @@ pub(super) fn pass_block(
         return;
     }
     let (mut due, ran) = match u32::try_from(pass.ticks) {
-        Ok(ticks) => (seat.hot.run(ticks) & block.gliding | block.waiting, ticks),
+        Ok(ticks) => {
+            let due = seat.hot.run(ticks) & block.gliding;
+            (due | block.waiting | block.starting, ticks)
+        }
         // Longer than clocks can count in one go: each finds its place by itself.
         Err(_) => (running, 0),
     };
@@ -51,9 +54,17 @@ pub(super) fn pass_block(
             listener.passed(count, seat.block.group, pass, leaving);
         }
         let Some(lane) = Lanes(due).next() else { return };
-        due &= due - 1;
         let mut member = Member { handle: seat.cold.handle(at, lane), leaves: false };
-        go_closely(context, pass, seat, lane, ran, &mut member, listener);
+        if ran > 0 && seat.block.starting >> lane & 1 != 0 {
+            start(context, pass, seat, lane, &mut member, listener);
+            if seat.hot.clocks[lane] >= 0 {
+                // It has come farther than that already.
+                continue;
+            }
+        } else if ran == 0 || !end(context, pass, seat, lane, &mut member, listener) {
+            go_closely(context, pass, seat, lane, ran, &mut member, listener);
+        }
+        due &= due - 1;
         if member.leaves {
             leaving.push(member.handle.slot);
         }
@@ -75,7 +86,7 @@ fn cross(
     let steps = context.steps.all();
     let stops = Step::stops(block.is_of_actors());
     let wanted = context.tell.in_step();
-    let first_to_wait = due & block.waiting;
+    let first_to_wait = due & (block.waiting | block.starting);
     let ahead = due & first_to_wait.wrapping_sub(1) & !first_to_wait;
     let (mut left, mut same, mut count) = (ahead, 0, 0);
     while left != 0 {
@@ -102,6 +113,56 @@ fn cross(
     }
     block.changed |= ahead & !left & !same;
     (due & !ahead | left, count)
+}
+
+/// The first moment of one that was asked to play.
+fn start(
+    context: Context<'_>,
+    pass: &Pass,
+    seat: &mut BlockMut<'_>,
+    lane: usize,
+    member: &mut Member,
+    listener: &mut impl Listener,
+) {
+    let Context { reel, steps, tell, .. } = context;
+    seat.depart(lane);
+    if tell.has(Tell::ENTERED | Tell::MARKS) {
+        let at = pass.game_tick(Ticks::ZERO, true);
+        let (code, play) = (seat.codes[lane], seat.cold.rows[lane].play);
+        let crossing = Crossing { code, cycle: 0, play, at };
+        crossing.tell_start(reel, steps, |event| {
+            if tell.wants(&event) {
+                listener.event(event, member);
+            }
+        });
+    }
+}
+
+/// The end of a clip that is played once, where that is all; else `false`, and nothing is changed.
+fn end(
+    context: Context<'_>,
+    pass: &Pass,
+    seat: &mut BlockMut<'_>,
+    lane: usize,
+    member: &mut Member,
+    listener: &mut impl Listener,
+) -> bool {
+    let Context { steps, tell, .. } = context;
+    let (code, is_gliding) = (seat.codes[lane], seat.block.gliding >> lane & 1 != 0);
+    let ends = steps.get(code & STEP).filter(|_| is_gliding).and_then(Step::ends);
+    let Some(vanishes) = ends.filter(|_| !seat.block.is_of_actors()) else { return false };
+    let over = seat.hot.clocks[lane] as u64;
+    let row = &mut seat.cold.rows[lane];
+    row.cycle = 1;
+    let passed = Passed { row: *row, left: over, slot: member.handle.slot, code };
+    passed.crossing(pass).tell_end(steps, |event| {
+        if tell.wants(&event) {
+            listener.event(event, member);
+        }
+    });
+    seat.end(lane);
+    member.leaves |= vanishes;
+    true
 }
 
 /// The same by the laws of a single player, or actor, whatever may happen to it.

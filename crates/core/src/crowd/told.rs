@@ -54,7 +54,7 @@ impl Passed {
     }
 
     #[inline]
-    fn crossing(&self, pass: &Pass) -> Crossing {
+    pub(super) fn crossing(&self, pass: &Pass) -> Crossing {
         let ticks = Ticks::new(pass.ticks - divide(self.left, self.row.pace.size()));
         let at = if pass.is_plain() { ticks } else { pass.game_tick(ticks, false) };
         Crossing { code: self.code, cycle: self.row.cycle, play: self.row.play, at }

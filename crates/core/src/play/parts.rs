@@ -1,6 +1,6 @@
 //! A player taken apart into plain numbers, for stores that keep many of them in columns.
 
-use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, State};
+use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, STATE, State};
 use crate::clip::End;
 use crate::ids::ClipId;
 use crate::reel::Reel;
@@ -88,6 +88,16 @@ impl Player {
         self.state() == State::Finished && self.clip_in(reel).is_some_and(|clip| vanishes(clip.end))
     }
 
+    /// What becomes of it at the first moment that it moves, where it is asked to play and nothing holds
+    /// it back.
+    pub(crate) fn departed(&self, reel: &Reel) -> Option<Player> {
+        let held = self.has(PAUSED) || self.frozen > 0 || self.pace.size() == 0;
+        let clip = self.clip_in(reel).filter(|_| self.is_fresh() && !held)?;
+        let mut player = *self;
+        player.depart(player.line(clip), self.pace.is_negative())?;
+        Some(player)
+    }
+
     /// How its line is read and which way it heads, as a number below [`WAYS`].
     pub(crate) fn way(&self) -> usize {
         way_of(self.flags)
@@ -96,6 +106,19 @@ impl Player {
     /// The hold that is shown, and whether on the way back; `None` when nothing is.
     pub(crate) fn place_shown(&self, reel: &Reel) -> Option<u16> {
         self.shown(reel)
+    }
+}
+
+impl Parts {
+    /// The flags of one that was asked to play and has [`departed`](Player::departed).
+    pub(crate) fn departed_flags(pace: Pace) -> u8 {
+        let way = if pace.is_negative() { BACKWARDS | NEGATIVE } else { 0 };
+        State::Running as u8 | way
+    }
+
+    /// The flags of one that has come to its end and stays there.
+    pub(crate) fn ended_flags(flags: u8) -> u8 {
+        flags & !STATE | State::Ended as u8
     }
 }
 

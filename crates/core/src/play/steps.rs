@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use super::cross::Happened;
 use super::parts::{Parts, WAYS, flags_of};
 use super::player::State;
-use crate::clip::{ClipData, Line, RETURNING};
+use crate::clip::{ClipData, End, Line, RETURNING};
 use crate::ids::ClipId;
 use crate::reel::Reel;
 use crate::time::Speed;
@@ -35,6 +35,9 @@ const WRAPS_UP: u64 = 1 << 3;
 const WRAPS_DOWN: u64 = 1 << 4;
 /// At the boundary a ping-pong turns.
 const TURNS: u64 = 1 << 5;
+/// The boundary is the end of a clip that is played once, and stays, or vanishes.
+const STAYS: u64 = 1 << 6;
+const VANISHES: u64 = 1 << 7;
 /// From here on: what crossing the boundary is asked for by.
 const KINDS_SHIFT: u32 = 8;
 const ENTERS: u64 = 1 << KINDS_SHIFT;
@@ -90,6 +93,13 @@ impl Step {
     #[inline]
     pub(crate) fn turns(self) -> bool {
         self.has(TURNS)
+    }
+
+    /// Whether the boundary is the end of a clip that is played once, and stays or vanishes there; and
+    /// whether it vanishes.
+    #[inline]
+    pub(crate) fn ends(self) -> Option<bool> {
+        self.has(STAYS | VANISHES).then_some(self.has(VANISHES))
     }
 
     /// Whether the hold that it leads to has marks.
@@ -224,7 +234,11 @@ fn step(reel: &Reel, id: ClipId, line: Line<'_>, way: usize, entry: u32) -> Step
         Picture::of_clip(hold.frame, clip.mirrored)
     };
     let turns = happened.has(Happened::TURN);
+    let once = line.cycles() == Some(1) && !clip.turns();
+    let ends = once && entry == edge && player.heads_forwards();
     let flags = [
+        (ends && clip.end == End::Stay, STAYS),
+        (ends && clip.end == End::Vanish, VANISHES),
         (!is_plain, DEPENDS),
         (!clip.is_quiet(), LOUD),
         (picture(place) == picture(player.place), SAME),
