@@ -18,8 +18,9 @@ use rivals::{BareWrite, Floor, Hand, Modulo, Tiles};
 
 const PLAYERS: [usize; 5] = [1_000, 10_000, 100_000, 1_000_000, 4_000_000];
 const ROUNDS: u64 = 31;
-/// So many players are updated in one sample, at least.
-const SAMPLE: usize = 1_000_000;
+/// So many players are updated in one sample, and so many updates are made, at least.
+const SAMPLE: usize = 2_000_000;
+const UPDATES: usize = 4;
 
 /// The contenders, in the order of the columns.
 const NAMES: [&str; 7] =
@@ -37,16 +38,15 @@ fn measure(players: usize) -> Vec<[f64; NAMES.len()]> {
         Box::new(Tiles::new(players)),
     ];
     let dt = Ticks::per_second_of(60);
-    let updates = (SAMPLE / players).max(1);
-    for contender in &mut contenders {
-        (0..updates.max(5)).for_each(|_| contender.update(dt));
-    }
+    let updates = (SAMPLE / players).max(UPDATES);
     let mut rounds = Vec::new();
     for round in 0..ROUNDS {
         let mut order: Vec<usize> = (0..NAMES.len()).collect();
         order.sort_by_key(|at| thrown(round, *at as u64, u64::MAX));
         let mut times = [0.0; NAMES.len()];
         for at in order {
+            // The one before has had the caches to itself.
+            contenders[at].update(black_box(dt));
             let begun = Instant::now();
             for _ in 0..updates {
                 contenders[at].update(black_box(dt));

@@ -5,7 +5,14 @@ use lucky_reel::*;
 use crate::field::{CLIPS, Contender, is_one_shot, millis_of, positions, starts};
 
 /// A struct for each sprite that owns its time, its index and its durations.
-pub(crate) struct Hand(Vec<Sprite>);
+pub(crate) struct Hand {
+    sprites: Vec<Sprite>,
+    changed: Changed,
+}
+
+/// What rivals collect: which sprite came to which frame. (Ours collects marks, cycles, ends and exact
+/// moments besides.)
+type Changed = Vec<(u32, u32)>;
 
 struct Sprite {
     elapsed: f32,
@@ -36,18 +43,20 @@ impl Hand {
                 paused: start.paused,
             }
         });
-        Hand(sprites.collect())
+        Hand { sprites: sprites.collect(), changed: Vec::new() }
     }
 }
 
 impl Contender for Hand {
     fn update(&mut self, dt: Ticks) {
         let dt = dt.as_secs_f64() as f32;
-        for sprite in &mut self.0 {
+        self.changed.clear();
+        for (id, sprite) in (0..).zip(&mut self.sprites) {
             if sprite.paused {
                 continue;
             }
             sprite.elapsed += dt * sprite.speed;
+            let before = sprite.index;
             while sprite.elapsed > sprite.durations[sprite.index] {
                 sprite.elapsed -= sprite.durations[sprite.index];
                 sprite.index += 1;
@@ -57,6 +66,9 @@ impl Contender for Hand {
                         sprite.elapsed = 0.0;
                     }
                 }
+            }
+            if sprite.index != before {
+                self.changed.push((id, sprite.index as u32));
             }
         }
     }
@@ -68,6 +80,7 @@ pub(crate) struct Modulo {
     /// The end times of each clip's holds.
     ends: Vec<Vec<f32>>,
     sprites: Vec<Slot>,
+    changed: Changed,
 }
 
 struct Slot {
@@ -96,14 +109,15 @@ impl Modulo {
             paused: start.paused,
         });
         let sprites = sprites.collect();
-        Modulo { now: 0.0, ends, sprites }
+        Modulo { now: 0.0, ends, sprites, changed: Vec::new() }
     }
 }
 
 impl Contender for Modulo {
     fn update(&mut self, dt: Ticks) {
         self.now += dt.as_secs_f64();
-        for sprite in &mut self.sprites {
+        self.changed.clear();
+        for (id, sprite) in (0..).zip(&mut self.sprites) {
             if sprite.paused {
                 continue;
             }
@@ -114,7 +128,10 @@ impl Contender for Modulo {
             while index + 1 < ends.len() && time >= ends[index] {
                 index += 1;
             }
-            sprite.index = index as u32;
+            if sprite.index != index as u32 {
+                sprite.index = index as u32;
+                self.changed.push((id, sprite.index));
+            }
         }
     }
 }
