@@ -57,7 +57,9 @@ pub mod view;
 
 pub use actor::{Actor, ActorEvents, FactError, Why};
 pub use clip::{End, Mode, NewClip};
-pub use crowd::{Crowd, Drawn, GroupId, Handle, Member, Members, NewMember, Tell, Told};
+pub use crowd::{
+    Crowd, Drawn, GroupId, Handle, Member, Members, NewMember, SavedCrowd, Tell, Told,
+};
 pub use cue::{
     Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role,
     When, WordId,

@@ -132,6 +132,48 @@ proptest! {
         prop_assert_eq!(Actor::from_bytes(&reel, &whole.to_bytes(&reel)).unwrap(), whole);
     }
 
+    /// A crowd of actors acts as single ones do, looked after by their handles.
+    #[test]
+    fn a_crowd_of_actors_is_its_members(
+        spec in spec(), scripts in vec(script(tell_anything()), 1..4), step in 1_u64..9,
+    ) {
+        let reel = spec.build();
+        let role = reel.role("").unwrap();
+        let mut crowd = Crowd::new(&reel);
+        let mut actors: Vec<(Handle, Actor)> = scripts.iter().map(|_| {
+            (crowd.spawn(&reel, role), Actor::new(&reel, role))
+        }).collect();
+        let clip = reel.clips().next().unwrap().id();
+        let player = crowd.spawn(&reel, clip);
+        for now in (0..60).step_by(step as usize) {
+            let due = |at: &u64| (now..now + step).contains(at);
+            for (script, (handle, actor)) in scripts.iter().zip(&mut actors) {
+                for (_, tell) in script.iter().filter(|(at, _)| due(at)) {
+                    tell_actor(actor, &reel, tell);
+                    crowd.with_actor(&reel, *handle, |actor| tell_actor(actor, &reel, tell)).unwrap();
+                }
+            }
+            let mut events = Vec::new();
+            crowd.advance_telling(&reel, Ticks::new(step), lucky_reel_core::Tell::ALL, |member, event| {
+                if member.handle() != player {
+                    events.push((member.handle(), event));
+                }
+            });
+            let mut expected = Vec::new();
+            for (handle, actor) in &mut actors {
+                let told = actor.advance(&reel, Ticks::new(step));
+                expected.extend(told.map(|event| (*handle, event)));
+                prop_assert_eq!(crowd.actor(*handle), Some(*actor));
+                let shown = actor.view(&reel).map_or(Picture::NOTHING, |view| view.picture());
+                prop_assert_eq!(crowd.picture(&reel, *handle), shown);
+            }
+            prop_assert_eq!(events, expected);
+        }
+        let loaded = crowd.save(&reel).load(&reel).unwrap();
+        prop_assert!(actors.iter().all(|(handle, actor)| loaded.actor(*handle) == Some(*actor)));
+        prop_assert!(crowd.actor(player).is_none() && crowd.with_player(&reel, player, |_| ()).is_some());
+    }
+
     /// What is told of cues is true: the parts that fail are parts of their conditions, a cue that
     /// covers another holds whenever that does, and the first that fails nowhere is the one that a look
     /// chooses where nothing delays it.

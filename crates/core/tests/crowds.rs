@@ -247,12 +247,22 @@ impl Both<'_> {
                 }
             }
             Command::Advance(dt) => {
+                #[cfg(feature = "rayon")]
+                let before = self.crowd.clone();
                 let (mut twin, mut told) = (self.crowd.clone(), Told::new());
                 twin.advance_into(reel, Ticks::new(dt), Tell::ALL, &mut told);
                 self.crowd.advance_telling(reel, Ticks::new(dt), Tell::ALL, |member, event| {
                     events[0].push((member.handle(), event));
                 });
                 assert_eq!(told.events(reel, Tell::ALL).collect::<Vec<_>>(), events[0]);
+                #[cfg(feature = "rayon")]
+                {
+                    let (mut apart, mut parts) = (before, told);
+                    apart.advance_in_parallel(reel, Ticks::new(dt), Tell::ALL, &mut parts);
+                    assert_eq!(parts.events(reel, Tell::ALL).collect::<Vec<_>>(), events[0]);
+                    assert_eq!(apart.save(reel), self.crowd.save(reel));
+                    assert!(apart.changed().eq(self.crowd.changed()));
+                }
                 events[1] = self.naive.advance(reel, dt);
             }
             Command::Play(whom, clip) => both!(whom, play(ids[clip]), |p| p.play(reel, ids[clip])),
@@ -347,5 +357,170 @@ proptest! {
                 both.saved = (both.crowd.clone(), both.naive.clone());
             }
         }
+        // What is saved is the same crowd, also in another build of the game.
+        let saved = both.crowd.save(&reel);
+        let loaded = saved.load(&reel).unwrap();
+        prop_assert_eq!(loaded.save(&reel), saved);
+        prop_assert!(loaded.handles().eq(both.crowd.handles()));
+
+        // A day passes at once.
+        both.crowd.advance(&reel, Ticks::from_secs(86_400));
+        for (handle, group, player) in both.naive.slots.iter_mut().flatten() {
+            let clock = &both.naive.groups[*group];
+            if clock.scale == 1 << 16 && clock.frozen == 0 && !clock.paused && clock.carry == 0 {
+                player.advance(&reel, Ticks::from_secs(86_400));
+                let there = player.view(&reel).is_some();
+                prop_assert_eq!(both.crowd.player(*handle), there.then_some(*player));
+            }
+        }
     }
+
+    /// A renderer is given what each member's own view says: all or those that changed, in either
+    /// order, of one image, into vectors and slices.
+    #[test]
+    fn what_is_written_is_what_members_show(
+        spawned in vec((0_usize..3, 0_u64..900, 0_u8..4, any::<bool>()), 1..150),
+        left_out in vec(0_usize..150, 0..20), millis in 0_u64..300, inset in any::<bool>(), room in 0_usize..160,
+    ) {
+        let (reel, clips, dusk) = pictures();
+        let mut crowd = Crowd::new(&reel);
+        let handles: Vec<Handle> = spawned.iter().map(|(clip, start, flips, dressed)| {
+            let mut worn = Worn::NOTHING;
+            if *dressed {
+                worn.put_on(&reel, dusk).unwrap();
+            }
+            let new = NewMember::playing(clips[*clip]).flipped(flips_of(*flips)).wearing(worn);
+            crowd.spawn(&reel, new.started_at(Ticks::from_millis(*start)))
+        }).collect();
+        left_out.iter().filter_map(|nth| handles.get(*nth)).for_each(|handle| { crowd.despawn(*handle); });
+        crowd.advance(&reel, Ticks::from_millis(1));
+        crowd.advance(&reel, Ticks::from_millis(millis));
+
+        let mut writer = Writer::new(&reel);
+        if inset {
+            writer = writer.half_texel_inset();
+        }
+        let position = |handle: Handle| [handle.index() as f32 * 3.0, 50.0];
+        let positions: Vec<[f32; 2]> = (0..crowd.slots()).map(|slot| [slot as f32 * 3.0, 50.0]).collect();
+        let expect = |handles: &mut dyn Iterator<Item = Handle>| -> Vec<Instance> {
+            let shown = handles.filter_map(|handle| Some((handle, crowd.view(&reel, handle)?)));
+            shown.map(|(handle, view)| written_down(&view, position(handle), inset)).collect()
+        };
+        let mut out: Vec<Instance> = Vec::new();
+        crowd.drawn(&writer).write_at(&mut out, &positions);
+        prop_assert_eq!(&out, &expect(&mut crowd.handles()));
+
+        let mut changed: Vec<Instance> = Vec::new();
+        crowd.drawn(&writer).changed().write(&mut changed, |handle| Spot::at(position(handle)));
+        prop_assert_eq!(&changed, &expect(&mut crowd.changed()));
+
+        let far_to_near: Vec<Handle> = handles.iter().rev().copied().collect();
+        let first = crowd.handles().next();
+        prop_assume!(first.is_some());
+        let image = crowd.view(&reel, first.unwrap()).unwrap().image();
+        let mut ordered: Vec<Instance> = Vec::new();
+        crowd.drawn(&writer).in_order(&far_to_near).of_image(image).write_at(&mut ordered, &positions);
+        let of_image = |handle: &Handle| crowd.view(&reel, *handle).is_some_and(|view| view.image() == image);
+        prop_assert_eq!(&ordered, &expect(&mut far_to_near.iter().copied().filter(of_image)));
+        let mut by_image: Vec<u32> = Vec::new();
+        crowd.drawn(&writer).of_image(image).write(&mut by_image, |_| ());
+        let pictures = crowd.handles().filter(of_image).map(|handle| crowd.picture(&reel, handle).to_bits());
+        prop_assert!(pictures.eq(by_image.iter().copied()));
+
+        // A slice takes as many as it has room for; every slot has an item.
+        let mut small = vec![SmallInstance::default(); room];
+        let written = crowd.drawn(&writer).write_at(&mut &mut small[..], &positions);
+        prop_assert_eq!(written, room.min(out.len()));
+        for (small, full) in small.iter().zip(&out).take(written) {
+            prop_assert_eq!(small.position, full.position);
+            let row = writer.table()[(small.picture & 0x3fff_ffff) as usize];
+            prop_assert_eq!((row.image, row.size), (full.image, full.size));
+            prop_assert_eq!(small.picture >> 30, u32::from(full.flips));
+        }
+        let mut frames: Vec<u16> = Vec::new();
+        crowd.drawn(&writer).every_slot().write(&mut frames, |_| ());
+        prop_assert_eq!(frames.len(), crowd.slots());
+        for handle in crowd.handles() {
+            let frame = crowd.frame(&reel, handle).map_or(u16::MAX, |frame| frame.index() as u16);
+            prop_assert_eq!(frames[handle.index()], frame);
+        }
+    }
+}
+
+/// Two images, a mirrored clip and a look.
+fn pictures() -> (Reel, [ClipId; 3], LookId) {
+    let mut builder = Reel::builder();
+    let grid = |pivot| NewSheet::grid([64, 32], Grid::cells([16, 8])).pivot(Pivot::At(pivot));
+    let day = builder.sheet("day", grid([3.5, 8.0]));
+    let dusk = builder.sheet("dusk", grid([9.0, 1.0]));
+    let walk = builder.clip("walk", NewClip::of(day).frames(0..5).fps(11));
+    let fly = builder.clip("fly", NewClip::of(dusk).frames(7..12).fps(7).mode(Mode::PingPong));
+    let facings = NewFacings::new().clip(Facing::Right, "walk").mirror(Facing::Left, Facing::Right);
+    let facings = builder.facings("walk", facings);
+    let look = builder.look("dusk", NewLook::new().sheet(day, dusk));
+    let reel = builder.build().unwrap();
+    let left = reel.clip_facing(facings, Facing::Left).unwrap();
+    (reel, [walk, fly, left], look)
+}
+
+/// An instance from what a view says, by its corners.
+fn written_down(view: &View<'_>, position: [f32; 2], inset: bool) -> Instance {
+    let quad = view.quad(Place::at([0.0, 0.0]));
+    let ([left, top], [right, bottom]) = (quad.corners[0], quad.corners[2]);
+    let ([u0, v0], [u1, v1]) = (quad.texture[0], quad.texture[2]);
+    let inside =
+        |from: f32, to: f32, side: f32| if inset { (to - from).signum() * 0.5 / side } else { 0.0 };
+    let (du, dv) = (inside(u0, u1, 64.0), inside(v0, v1, 32.0));
+    Instance {
+        position,
+        size: [right - left, bottom - top],
+        pivot: [-left, -top],
+        texture: [u0 + du, v0 + dv, u1 - du, v1 - dv],
+        image: view.image().index() as u16,
+        flips: u16::from(view.flips().x) | u16::from(view.flips().y) << 1,
+        own: 0,
+    }
+}
+
+#[test]
+fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
+    let fill = |mut builder: ReelBuilder, walk: u32| {
+        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+        builder.clip("walk", NewClip::of(sheet).frames(0..walk).each(Ticks::new(10)));
+        builder.clip("idle", NewClip::of(sheet).frames([7]).each(Ticks::new(5)));
+        builder.build().unwrap()
+    };
+    let reel = fill(Reel::builder(), 6);
+    let walk = reel.clip("walk").unwrap();
+    let mut crowd = Crowd::new(&reel);
+    let walker = crowd.spawn(&reel, NewMember::playing(walk).started_at(Ticks::new(53)));
+    let mut player = Player::new(&reel, walk);
+    player.seek(&reel, Ticks::new(53));
+    crowd.advance(&reel, Ticks::new(1));
+    player.advance(&reel, Ticks::new(1));
+
+    let next = fill(reel.next_version(), 3);
+    assert_eq!(crowd.frame(&next, walker), player.frame(&next), "seen before any time has passed");
+    let (mut told, mut expected) = (Vec::new(), Vec::new());
+    crowd.advance_telling(&next, Ticks::new(40), Tell::ALL, |_, event| told.push(event));
+    expected.extend(player.advance(&next, Ticks::new(40)));
+    assert_eq!(told, expected);
+    assert_eq!(crowd.player(walker), Some(player));
+    let mut writer = Writer::new(&reel);
+    let mut out: Vec<u32> = Vec::new();
+    assert_eq!(crowd.drawn(&writer).write(&mut out, |_| ()), 0, "a writer of another version");
+    assert!(writer.fit(&next) && !writer.fit(&next));
+    assert_eq!(crowd.drawn(&writer).write(&mut out, |_| ()), 1);
+
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("other", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let clip = builder.clip("other", NewClip::of(sheet).frames([0]).fps(1));
+    let foreign = builder.build().unwrap();
+    crowd.advance_telling(&foreign, Ticks::new(99), Tell::ALL, |_, _| panic!("nothing happens"));
+    assert_eq!(crowd.spawn(&foreign, clip), Handle::NOBODY);
+    assert_eq!(crowd.spawn(&next, Player::new(&foreign, clip)), Handle::NOBODY);
+    assert_eq!(crowd.play(&foreign, Members::All, clip), 0);
+    assert_eq!((crowd.player(walker), crowd.len()), (Some(player), 1));
+    assert!(crowd.view(&foreign, walker).is_none());
+    assert!(crowd.bytes_a_slot() <= 40, "{} bytes", crowd.bytes_a_slot());
 }

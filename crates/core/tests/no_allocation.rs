@@ -31,8 +31,33 @@ fn main() {
     let air = reel.span("air").unwrap();
     let mut player = Player::new(&reel, leap);
 
+    let mut crowd = Crowd::new(&reel);
+    let members: Vec<Handle> =
+        (0..300).map(|id| crowd.spawn(&reel, NewMember::playing(leap).scattered(1, id))).collect();
+    let in_crowd = crowd.spawn(&reel, reel.role("").unwrap());
+    let (writer, mut told) = (Writer::new(&reel), Told::new());
+    let mut instances: Vec<Instance> = Vec::with_capacity(512);
+    let positions = [[0.0, 0.0]; 512];
+    let saved = crowd.clone();
+    let mut update_crowd = |update: i16| {
+        crowd.restart(&reel, members[update as usize % 300]);
+        crowd.set_fact(&reel, in_crowd, moving, update % 200 < 100).unwrap();
+        crowd.advance_into(&reel, Ticks::from_millis(33), Tell::ALL, &mut told);
+        instances.clear();
+        crowd.drawn(&writer).write_at(&mut instances, &positions);
+        if update % 500 == 499 {
+            crowd.restore_from(&saved);
+        }
+        if update % 7 == 0 && crowd.despawn(members[0]) {
+            crowd.spawn(&reel, leap);
+        }
+        told.events(&reel, Tell::MARKS).count() + instances.len()
+    };
+    // Buffers grow to what is needed.
+    let mut events: usize = (0..1_000).map(&mut update_crowd).sum();
+
     let before = dhat::HeapStats::get().total_blocks;
-    let (mut events, mut seen) = (0_usize, 0.0);
+    let mut seen = 0.0;
     for update in 0_i16..2_000 {
         if update % 97 == 0 {
             player.set_speed(Speed::from_ratio(i32::from(update) - 900, 100).unwrap());
@@ -52,6 +77,7 @@ fn main() {
         }
         events += actor.advance(&reel, Ticks::from_millis(33)).count();
         events += usize::from(actor.view(&reel).is_some());
+        events += update_crowd(update);
         let moment = reel.moment(leap, Ticks::from_millis(update as u64 * 40), Speed::NORMAL);
         events += moment.hold().unwrap_or(0) as usize;
     }

@@ -217,10 +217,6 @@ impl Actor {
             let left = self.facts[usize::from(fact.slot)];
             (fact.name().to_string(), left, self.fresh & 1 << fact.slot != 0)
         });
-        let look = |id: crate::ids::LookId| {
-            let name = reel.data.names.looks.get(id.index());
-            name.map_or_else(String::new, |name| name.full())
-        };
         SavedActor {
             version: VERSION,
             role: role.map_or_else(String::new, |role| role.name().to_string()),
@@ -235,7 +231,7 @@ impl Actor {
             flags: self.flags,
             facts: facts.collect(),
             pulses: pulses.collect(),
-            worn: self.worn.looks().map(look).collect(),
+            worn: self.worn.looks().map(|look| reel.full_look_name(look)).collect(),
         }
     }
 

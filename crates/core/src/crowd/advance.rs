@@ -1,7 +1,9 @@
 //! Time passes for a crowd.
 
+use alloc::vec::Vec;
+
 use super::Crowd;
-use super::block::BlockMut;
+use super::block::{Block, BlockMut, Codes, Cold, Hot};
 use super::pass::{Context, pass_block};
 use super::tell::Tell;
 use super::told::{Aloud, Listener, Member, Told};
@@ -55,11 +57,8 @@ impl Crowd {
     fn pass_all(&mut self, reel: &Reel, tell: Tell, listener: &mut impl Listener) {
         let Crowd { steps, passes, hot, codes, cold, blocks, leaving, .. } = self;
         let context = Context { reel, steps, passes, tell };
-        let columns = hot.iter_mut().zip(codes).zip(cold).zip(blocks).enumerate();
-        for (at, (((hot, codes), cold), block)) in columns {
-            let mut seat = BlockMut { hot, codes, cold, block };
-            pass_block(context, at, &mut seat, leaving, listener);
-        }
+        let columns = Columns { first: 0, hot, codes, cold, blocks };
+        columns.pass(context, leaving, listener);
         self.end_pass();
     }
 
@@ -80,5 +79,32 @@ impl Crowd {
             self.free(slot);
         }
         self.leaving = leaving;
+    }
+}
+
+/// Some blocks that follow one another.
+pub(super) struct Columns<'c> {
+    pub(super) first: usize,
+    pub(super) hot: &'c mut [Hot],
+    pub(super) codes: &'c mut [Codes],
+    pub(super) cold: &'c mut [Cold],
+    pub(super) blocks: &'c mut [Block],
+}
+
+impl Columns<'_> {
+    /// Lets time pass for them, in their order.
+    #[inline]
+    pub(super) fn pass(
+        self,
+        context: Context<'_>,
+        leaving: &mut Vec<u32>,
+        listener: &mut impl Listener,
+    ) {
+        let Columns { first, hot, codes, cold, blocks } = self;
+        let columns = hot.iter_mut().zip(codes).zip(cold).zip(blocks);
+        for (at, (((hot, codes), cold), block)) in (first..).zip(columns) {
+            let mut seat = BlockMut { hot, codes, cold, block };
+            pass_block(context, at, &mut seat, leaving, listener);
+        }
     }
 }

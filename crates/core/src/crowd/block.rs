@@ -3,9 +3,8 @@
 use alloc::vec::Vec;
 
 use super::handle::Handle;
-use super::new_member::Body;
 use crate::actor::Actor;
-use crate::ids::ClipId;
+use crate::ids::{ClipId, RoleId};
 use crate::look::Worn;
 use crate::play::{FLIPS, FLIPS_SHIFT, Parts, Player, Steps};
 use crate::reel::Reel;
@@ -152,6 +151,13 @@ impl Cold {
 }
 
 impl Block {
+    /// A block of nobody yet.
+    pub(super) fn new(group: u8, is_of_actors: bool, reel: &Reel) -> Block {
+        let nobody = Actor::new(reel, RoleId(u16::MAX));
+        let actors = if is_of_actors { alloc::vec![nobody; BLOCK] } else { Vec::new() };
+        Block { group, actors, ..Block::default() }
+    }
+
     pub(super) fn is_of_actors(&self) -> bool {
         !self.actors.is_empty()
     }
@@ -337,16 +343,6 @@ impl BlockMut<'_> {
         let row = &mut self.cold.rows[lane];
         row.flags = Parts::ended_flags(row.flags);
         self.block.gliding &= !(1 << lane);
-    }
-
-    /// Puts a new member into a free slot.
-    pub(super) fn settle(&mut self, reel: &Reel, steps: &Steps, lane: usize, body: Body) {
-        self.block.alive |= 1 << lane;
-        match body {
-            Body::Player(player, _) => self.put_player(reel, steps, lane, &player),
-            Body::Actor(actor) => self.put_actor(reel, steps, lane, actor),
-        };
-        self.tell_changed(lane);
     }
 
     /// Its picture is another one because of what was told.

@@ -7,10 +7,13 @@ mod drawn;
 mod group;
 mod handle;
 mod new_member;
+#[cfg(feature = "rayon")]
+mod parallel;
 mod pass;
 mod read;
 mod reload;
 mod room;
+mod save;
 mod tell;
 mod told;
 
@@ -23,6 +26,7 @@ pub use drawn::Drawn;
 use group::{Group, Pass};
 pub use handle::{GroupId, Handle, Members};
 pub use new_member::NewMember;
+pub use save::SavedCrowd;
 pub use tell::Tell;
 pub use told::{Member, Told};
 

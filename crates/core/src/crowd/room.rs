@@ -19,17 +19,29 @@ impl Crowd {
         let Some(body) = new.make(reel) else { return Handle::NOBODY };
         let is_actor = matches!(body, Body::Actor(_));
         let Some((at, lane)) = self.free_slot(new.group, is_actor) else { return Handle::NOBODY };
-        let worn = match &body {
-            Body::Player(_, worn) => *worn,
-            Body::Actor(_) => crate::look::Worn::NOTHING,
-        };
+        self.seat_new(reel, at, lane, body)
+    }
+
+    /// Puts a new member into a free slot.
+    pub(super) fn seat_new(&mut self, reel: &Reel, at: usize, lane: usize, body: Body) -> Handle {
         let steps = self.steps.clone();
-        let Some(mut block) = self.block_mut(at) else { return Handle::NOBODY };
-        block.settle(reel, &steps, lane, body);
-        let generation = block.cold.rows[lane].generation;
+        let Some(mut seat) = self.block_mut(at) else { return Handle::NOBODY };
+        let handle = seat.cold.handle(at, lane);
+        seat.block.alive |= 1 << lane;
+        match body {
+            Body::Player(player, worn) => {
+                seat.put_player(reel, &steps, lane, &player);
+                // One outfit too many is one that is not worn.
+                let _ = self.dress(handle, worn);
+            }
+            Body::Actor(actor) => {
+                seat.put_actor(reel, &steps, lane, actor);
+            }
+        }
+        if let Some(mut seat) = self.block_mut(at) {
+            seat.tell_changed(lane);
+        }
         self.len += 1;
-        let handle = Handle { slot: (at * BLOCK + lane) as u32, generation };
-        let _ = self.dress(handle, worn);
         handle
     }
 
@@ -110,17 +122,16 @@ impl Crowd {
         *room = u32::try_from(at).ok()?;
         if found.is_none() {
             u32::try_from((at + 1) * BLOCK).ok()?;
-            self.hot.push(Hot::empty());
-            self.codes.push([Steps::NOTHING; BLOCK]);
-            self.cold.push(Cold::empty());
-            let mut block = Block { group: group.0, ..Block::default() };
-            if is_actor {
-                let nobody = crate::actor::Actor::new(&self.reel, crate::ids::RoleId(u16::MAX));
-                block.actors = alloc::vec![nobody; BLOCK];
-            }
-            self.blocks.push(block);
+            self.add_block(Block::new(group.0, is_actor, &self.reel.clone()));
         }
         let lane = self.blocks[at].alive.trailing_ones() as usize;
         Some((at, lane))
+    }
+
+    pub(super) fn add_block(&mut self, block: Block) {
+        self.hot.push(Hot::empty());
+        self.codes.push([Steps::NOTHING; BLOCK]);
+        self.cold.push(Cold::empty());
+        self.blocks.push(block);
     }
 }

@@ -159,6 +159,9 @@ pub struct Told {
     passes: Vec<Pass>,
     steps: Option<Arc<Steps>>,
     tell: Tell,
+    /// What each thread told.
+    #[cfg(feature = "rayon")]
+    pub(super) parts: Vec<super::parallel::Part>,
 }
 
 /// Entries of one kind that follow one another, up to this one.
@@ -214,6 +217,24 @@ impl Told {
 }
 
 impl Told {
+    /// Adds what another one heard in the same advance.
+    #[cfg(feature = "rayon")]
+    pub(super) fn append(&mut self, other: &Told) {
+        let (before, events) = (self.count, self.events.len() as u32);
+        self.events.extend_from_slice(&other.events);
+        self.passed.truncate(before);
+        self.passed.extend_from_slice(other.passed.get(..other.count).unwrap_or_default());
+        let mut from = before;
+        for run in &other.runs {
+            let until = before + run.until;
+            if run.what == What::Events {
+                self.passed[from..until].iter_mut().for_each(|passed| passed.code += events);
+            }
+            self.extend_run(until - from, run.what);
+            from = until;
+        }
+    }
+
     fn extend_run(&mut self, count: usize, what: What) {
         self.count += count;
         match self.runs.last_mut() {

@@ -44,6 +44,7 @@ pub use moment::Moment;
 pub(crate) use movement::Drive;
 pub(crate) use parts::{FLIPS, FLIPS_SHIFT, Parts};
 pub use player::Player;
+pub(crate) use save::{Plain, full_name};
 pub use save::{SaveError, SavedPlayer};
 pub use scatter::scattered;
 pub(crate) use steps::{Step, Steps};

@@ -100,7 +100,7 @@ impl SavedPlayer {
             let gone = |_| SaveError::ClipGone { clip: format!("`{name}`") };
             reel.clip(name).map_err(gone)
         };
-        restore(reel, find(&self.clip)?, find(&self.asked)?, self)
+        self.restore(reel, find(&self.clip)?, find(&self.asked)?)
     }
 }
 
@@ -111,10 +111,19 @@ impl Player {
     /// This player as plain data, its clips by name.
     #[must_use]
     pub fn save(&self, reel: &Reel) -> SavedPlayer {
+        self.save_with_names(full_name(reel, self.clip), full_name(reel, self.asked))
+    }
+
+    /// All but its clips, for stores that write their names down once.
+    pub(crate) fn plain_bytes(&self) -> Plain {
+        self.save_with_names(String::new(), String::new()).to_plain_bytes()
+    }
+
+    fn save_with_names(&self, clip: String, asked: String) -> SavedPlayer {
         SavedPlayer {
             version: VERSION,
-            clip: full_name(reel, self.clip),
-            asked: full_name(reel, self.asked),
+            clip,
+            asked,
             hold: self.place & !RETURNING,
             returning: self.place & RETURNING != 0,
             cycle: self.cycle,
@@ -134,7 +143,7 @@ impl Player {
         let hashes = [self.clip, self.asked].map(|clip| hash(&full_name(reel, clip)).to_le_bytes());
         bytes[..4].copy_from_slice(&VERSION.to_le_bytes());
         bytes[4..20].copy_from_slice(hashes.as_flattened());
-        bytes[20..].copy_from_slice(&self.save(reel).to_plain_bytes());
+        bytes[20..].copy_from_slice(&self.plain_bytes());
         bytes
     }
 
@@ -156,12 +165,12 @@ impl Player {
         };
         let [clip, asked] = [4, 12].map(|at| u64::from_le_bytes(part(bytes, at)));
         let saved = SavedPlayer::from_plain_bytes(String::new(), String::new(), part(bytes, 20));
-        restore(reel, find(clip)?, find(asked)?, &saved)
+        saved.restore(reel, find(clip)?, find(asked)?)
     }
 }
 
 /// All of a saved player but its clips' names.
-type Plain = [u8; Player::BYTES - 20];
+pub(crate) type Plain = [u8; Player::BYTES - 20];
 
 impl SavedPlayer {
     pub(crate) fn to_plain_bytes(&self) -> Plain {
@@ -193,6 +202,32 @@ impl SavedPlayer {
         }
     }
 
+    /// The player again, of clips that have been found.
+    pub(crate) fn restore(
+        &self,
+        reel: &Reel,
+        clip: ClipId,
+        asked: ClipId,
+    ) -> Result<Player, SaveError> {
+        if self.flags & STATE > State::Landed as u8 || self.hold & RETURNING != 0 {
+            return Err(SaveError::Damaged);
+        }
+        let mut player = Player {
+            remain: self.left,
+            pace: Speed::from_bits(self.speed).map_err(|_| SaveError::Damaged)?.into(),
+            frozen: self.hit_stop,
+            cycle: self.cycle,
+            place: self.hold | if self.returning { RETURNING } else { 0 },
+            clip,
+            asked,
+            flags: self.flags,
+            play: self.play,
+            ..Player::new(reel, asked)
+        };
+        player.settle(reel).ok_or(SaveError::Damaged)?;
+        Ok(player)
+    }
+
     /// The names of the clip that plays, and of the one asked for.
     pub(crate) fn names(&self) -> (&String, &String) {
         (&self.clip, &self.asked)
@@ -204,32 +239,7 @@ fn part<const N: usize>(bytes: &[u8], at: usize) -> [u8; N] {
     core::array::from_fn(|i| bytes[at + i])
 }
 
-fn restore(
-    reel: &Reel,
-    clip: ClipId,
-    asked: ClipId,
-    saved: &SavedPlayer,
-) -> Result<Player, SaveError> {
-    if saved.flags & STATE > State::Landed as u8 || saved.hold & RETURNING != 0 {
-        return Err(SaveError::Damaged);
-    }
-    let mut player = Player {
-        remain: saved.left,
-        pace: Speed::from_bits(saved.speed).map_err(|_| SaveError::Damaged)?.into(),
-        frozen: saved.hit_stop,
-        cycle: saved.cycle,
-        place: saved.hold | if saved.returning { RETURNING } else { 0 },
-        clip,
-        asked,
-        flags: saved.flags,
-        play: saved.play,
-        ..Player::new(reel, asked)
-    };
-    player.settle(reel).ok_or(SaveError::Damaged)?;
-    Ok(player)
-}
-
-fn full_name(reel: &Reel, clip: ClipId) -> String {
+pub(crate) fn full_name(reel: &Reel, clip: ClipId) -> String {
     match (reel.clip_role(clip), reel.clip_name(clip)) {
         ("", name) => name.to_string(),
         (role, name) => format!("{role}/{name}"),

@@ -1,5 +1,7 @@
 //! What of a reel belongs to actors, looked up.
 
+use alloc::string::String;
+
 use super::{NameError, Reel};
 use crate::cue::{FactId, OfFact, RoleData, WordId};
 use crate::facing::{Align, Facing, FacingSet};
@@ -133,6 +135,11 @@ impl Reel {
         let role = names.facts.get(usize::from(id)).map_or("", |name| &name.role);
         let role = names.roles.find("", role).unwrap_or(u16::MAX);
         (role, names.facts.rank(id))
+    }
+
+    /// The name of a look with its role, for what is saved.
+    pub(crate) fn full_look_name(&self, look: LookId) -> String {
+        self.data.names.looks.get(look.index()).map_or_else(String::new, |name| name.full())
     }
 
     pub(crate) fn role_data(&self, role: RoleId) -> Option<&RoleData> {

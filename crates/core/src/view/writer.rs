@@ -22,7 +22,9 @@ use crate::sheet::Rect;
 /// let brams = [Player::new(&reel, idle); 3];
 /// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Spot::at);
 /// let mut instances: Vec<Instance> = Vec::new();
-/// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| writer.make(bram.picture(&reel), spot)));
+/// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| -> Instance {
+///     writer.make(bram.picture(&reel), spot)
+/// }));
 /// assert_eq!(instances[1].position, [50.0, 80.0]);
 /// assert_eq!((instances[1].size, instances[1].pivot), ([32.0, 32.0], [16.0, 30.0]));
 /// assert_eq!(instances[1].texture, [0.5, 0.0, 0.75, 1.0]);
