@@ -90,8 +90,9 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Aim, Blit, ClipId, Clock, Event, Facing, FactId, FixedSteps, Flips, Grid, ImageId,
-        Lap, ManualClock, MarkId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook,
-        NewSheet, Pivot, Place, Player, Quad, Reel, Speed, Ticks, Unison, View, When, Worn,
+        Actor, Aim, Blit, ClipId, Clock, Crowd, Event, Facing, FactId, FixedSteps, Flips, Grid,
+        GroupId, Handle, ImageId, Instance, Lap, ManualClock, MarkId, Members, Mode, NewBridge,
+        NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, Picture, Pivot, Place,
+        Player, Quad, Reel, Speed, Spot, Tell, Ticks, Told, Unison, View, When, Worn, Writer,
     };
 }

@@ -6,6 +6,7 @@ use std::path::{Path, PathBuf};
 use std::process::Command;
 
 use lucky_reel::assets::Picture;
+use lucky_reel::assets::film::Film;
 
 /// Runs an example that `cargo test` has built beside this test.
 fn run(name: &str, arguments: &[&Path]) -> String {
@@ -64,4 +65,59 @@ fn walk_and_flip_draws_eight_pictures_in_three_rows() {
         all.filter(|at| picture.pixel(*at) == [0xff, 0xf4, 0xc4, 255]).count()
     };
     assert_eq!([0, 1, 2].map(flame), [8 * 16; 3]);
+}
+
+#[test]
+fn a_crowd_of_moths_is_around_every_lamp_and_moves() {
+    let folder = tempfile::tempdir().unwrap();
+    let [still, moving] = ["still.png", "moving.png"].map(|name| folder.path().join(name));
+    let printed = run("05_crowd", &[&still, &moving]);
+    assert!(printed.starts_with("10000 moths"), "{printed}");
+    let picture = Picture::from_png(&std::fs::read(still).unwrap()).unwrap();
+    // The palest colour of the wings is in no other picture.
+    let wings = |left: u32| {
+        let all = (0..800).flat_map(|y| (left..left + 426).map(move |x| [x, y]));
+        all.filter(|at| picture.pixel(*at) == [217, 199, 154, 255]).count()
+    };
+    assert!(
+        [0, 427, 854].map(wings).iter().all(|count| *count > 5_000),
+        "{:?}",
+        [0, 427, 854].map(wings)
+    );
+    let film = Film::from_bytes(&std::fs::read(moving).unwrap()).unwrap();
+    assert_eq!(film.frames.len(), 16);
+    assert!(film.frames.windows(2).all(|pair| pair[0].0 != pair[1].0));
+}
+
+#[test]
+fn tiles_upload_what_has_changed_alone() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("tiles.png");
+    let printed = run("06_tiles", &[&path]);
+    // 75 fans change 32 times in two seconds, 75 lamps 11 times, 75 drips 7 times.
+    assert!(printed.contains("225 tiles"), "{printed}");
+    assert!(printed.contains("uploaded: 3750 of 27000"), "{printed}");
+    // In unison: every bay looks like the first.
+    let picture = Picture::from_png(&std::fs::read(path).unwrap()).unwrap();
+    assert_eq!(picture.size(), [1280, 800]);
+    for [x, y] in (0..800).flat_map(|y| (0..1280).map(move |x| [x, y])) {
+        assert_eq!(picture.pixel([x, y]), picture.pixel([x % 256, y % 160]), "at {x}, {y}");
+    }
+}
+
+#[test]
+fn effects_are_gone_by_themselves() {
+    let folder = tempfile::tempdir().unwrap();
+    let printed = run("07_effects", &[&folder.path().join("strip.png")]);
+    // Three seconds of four steps each.
+    assert!(printed.contains("12 puffs burst, 12 are over, at most 3 at a time"), "{printed}");
+    assert!(printed.contains("left when all is over: 0"), "{printed}");
+}
+
+#[test]
+fn players_are_components_of_an_ecs() {
+    let printed = run("08_with_an_ecs", &[]);
+    // 40 + 60 + 4 × 90 + 120 + 160 ms are 740 ms: the 45th update of 60 Hz.
+    assert!(printed.contains("update 44: the puff is over"), "{printed}");
+    assert_eq!(printed.matches("of the sheet").count(), 5);
 }

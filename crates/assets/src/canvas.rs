@@ -1,4 +1,4 @@
-use lucky_reel_core::View;
+use lucky_reel_core::{Blit, View};
 
 use crate::Picture;
 
@@ -65,9 +65,17 @@ impl Canvas {
     /// Draws a view with its pivot on `position`, each of its pixels `scale` pixels wide and high.
     /// A view whose image is not among the images is not drawn.
     pub fn draw(&mut self, view: &View<'_>, images: &[Picture], position: [i32; 2], scale: u32) {
-        let blit = view.blit(position, scale);
+        self.copy(&view.blit(position, scale), images);
+    }
+
+    /// Copies what a blit says. One whose image is not among the images, or that is smaller than its
+    /// source, is not drawn.
+    pub fn copy(&mut self, blit: &Blit, images: &[Picture]) {
         let Some(image) = images.get(blit.image.index()) else { return };
         let source = blit.source;
+        let Some(scale) = blit.size[0].checked_div(source.width).filter(|scale| *scale > 0) else {
+            return;
+        };
         self.paint(blit.at, blit.size, |x, y| {
             let (x, y) = (x / scale, y / scale);
             let x = if blit.flips.x { source.width - 1 - x } else { x };

@@ -362,6 +362,11 @@ proptest! {
         let loaded = saved.load(&reel).unwrap();
         prop_assert_eq!(loaded.save(&reel), saved);
         prop_assert!(loaded.handles().eq(both.crowd.handles()));
+        #[cfg(feature = "serde")]
+        {
+            let text = serde_json::to_string(&saved).unwrap();
+            prop_assert_eq!(serde_json::from_str::<SavedCrowd>(&text).unwrap(), saved);
+        }
 
         // A day passes at once.
         both.crowd.advance(&reel, Ticks::from_secs(86_400));
@@ -409,6 +414,13 @@ proptest! {
         let mut out: Vec<Instance> = Vec::new();
         crowd.drawn(&writer).write_at(&mut out, &positions);
         prop_assert_eq!(&out, &expect(&mut crowd.handles()));
+        #[cfg(feature = "bytemuck")]
+        {
+            let bytes: &[u8] = bytemuck::cast_slice(&out);
+            prop_assert_eq!(bytes.len(), out.len() * 48);
+            let right = bytes.chunks(48).map(|each| f32::from_ne_bytes(each[32..36].try_into().unwrap()));
+            prop_assert!(right.eq(out.iter().map(|instance| instance.texture[2])));
+        }
 
         let mut changed: Vec<Instance> = Vec::new();
         crowd.drawn(&writer).changed().write(&mut changed, |handle| Spot::at(position(handle)));

@@ -1,0 +1,104 @@
+//! Ten thousand moths around the lamps, in one crowd: each at its own place of its clip, advanced in
+//! one call, drawn far to near.
+//!
+//! `cargo run --release --example 05_crowd [PICTURE.png] [MOVING.png]`
+
+use std::io::Write;
+use std::path::Path;
+
+use lucky_reel::assets::picture::MovingPng;
+use lucky_reel::assets::{Canvas, Picture, whole_file};
+use lucky_reel::prelude::*;
+use lucky_reel::scattered;
+
+const MOTHS: usize = 10_000;
+const LAMPS: [[f32; 2]; 3] = [[192.0, 360.0], [640.0, 360.0], [1136.0, 360.0]];
+/// The moving picture shows this part, at so many pictures a second, for a second.
+const PART: [[u32; 2]; 2] = [[400, 200], [480, 320]];
+const RATE: u32 = 16;
+
+/// A number from 0 to 1 that depends on what it is for and whose it is alone.
+fn thrown(what: u64, id: usize) -> f32 {
+    scattered(what, id as u64, Ticks::new(1 << 20)).get() as f32 / (1 << 20) as f32
+}
+
+/// Where a moth is: it circles its lamp, the farther out the slower.
+fn position(id: usize, seconds: f32) -> [f32; 2] {
+    let lamp = LAMPS[id % LAMPS.len()];
+    let far = 16.0 + 420.0 * thrown(1, id).powi(3);
+    let angle = (thrown(2, id) + seconds * 12.0 / far) * std::f32::consts::TAU;
+    [lamp[0] + far * angle.cos(), lamp[1] + 0.62 * far * angle.sin()]
+}
+
+fn main() -> Result<(), Box<dyn std::error::Error>> {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/greenhouse");
+    let art =
+        assets::load_all(["moth", "tiles"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
+    let reel = &art.reel;
+    let (flutter, circle) = (reel.clip("flutter")?, reel.clip("circle")?);
+    let (glow, shine) = (reel.clip("glow")?, reel.clip("shine")?);
+
+    let mut crowd = Crowd::new(reel);
+    for id in 0..MOTHS {
+        let close = thrown(1, id) < 0.3;
+        let moth = NewMember::playing(if close { circle } else { flutter });
+        let speed = Speed::from_f64(0.7 + 0.6 * f64::from(thrown(3, id)))?;
+        crowd.spawn(reel, moth.speed(speed).scattered(2_026, id as u64)); // not in lockstep
+    }
+    // The moths never leave, so the order of their slots is that in which they were spawned.
+    let mut far_to_near: Vec<Handle> = crowd.handles().collect();
+    let writer = Writer::new(reel);
+    let (mut lamps, mut blits) = (Unison::new(reel), Vec::new());
+    let night = Picture::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
+    let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
+    let mut moving = Vec::new();
+    let mut film = MovingPng::new(&mut moving, PART[1], RATE)?;
+    let (mut told, mut entered) = (Told::new(), 0);
+
+    for picture in 0..RATE {
+        let seconds = picture as f32 / RATE as f32;
+        canvas.draw_picture(&night, [0, 0], 4);
+        for lamp in LAMPS.map(|lamp| lamp.map(|side| side as i32)) {
+            for clip in [shine, glow] {
+                if let Some(view) = lamps.view(reel, clip) {
+                    canvas.draw(&view, &art.images, lamp, 4);
+                }
+            }
+        }
+        far_to_near.sort_by(|a, b| {
+            let height = |moth: &Handle| position(moth.index(), seconds)[1];
+            height(a).total_cmp(&height(b))
+        });
+        blits.clear();
+        crowd
+            .drawn(&writer)
+            .in_order(&far_to_near)
+            .write(&mut blits, |moth| (position(moth.index(), seconds).map(|side| side as i32), 1));
+        blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
+        film.frame(&part(canvas.picture())?, (1, RATE as u16))?;
+
+        lamps.advance(reel, Ticks::per_second_of(RATE));
+        crowd.advance_into(reel, Ticks::per_second_of(RATE), Tell::ENTERED, &mut told);
+        entered += told.events(reel, Tell::ENTERED).count();
+    }
+    film.finish()?;
+
+    let argument =
+        |nth: usize, default: &str| std::env::args().nth(nth).unwrap_or(default.to_owned());
+    let (still, film) = (argument(1, "crowd.png"), argument(2, "crowd-moving.png"));
+    whole_file::write(&still, true, |file| file.write_all(&canvas.picture().to_png()))?;
+    whole_file::write(&film, true, |file| file.write_all(&moving))?;
+    println!("{} moths, {entered} frames came up in one second", crowd.len());
+    println!("written: {still}, {film}");
+    Ok(())
+}
+
+/// The part that moves, small enough for a page.
+fn part(picture: &Picture) -> Result<Picture, &'static str> {
+    let [[left, top], size] = PART;
+    let mut part = Picture::new(size).ok_or("the picture is too large")?;
+    for [x, y] in (0..size[1]).flat_map(|y| (0..size[0]).map(move |x| [x, y])) {
+        part.set_pixel([x, y], picture.pixel([left + x, top + y]));
+    }
+    Ok(part)
+}
