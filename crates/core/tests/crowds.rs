@@ -360,7 +360,7 @@ proptest! {
         // What is saved is the same crowd, also in another build of the game.
         let saved = both.crowd.save(&reel);
         let loaded = saved.load(&reel).unwrap();
-        prop_assert_eq!(loaded.save(&reel), saved);
+        prop_assert_eq!(&loaded.save(&reel), &saved);
         prop_assert!(loaded.handles().eq(both.crowd.handles()));
         #[cfg(feature = "serde")]
         {
