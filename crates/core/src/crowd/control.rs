@@ -136,11 +136,11 @@ impl Crowd {
         member: Handle,
         tell: impl FnOnce(&mut Player) -> T,
     ) -> Option<T> {
-        let (mut seat, steps, lane) = self.seat_mut(reel, member)?;
+        let (mut seat, steps) = self.seat_mut(reel, member)?;
         if seat.block.is_of_actors() {
             return None;
         }
-        Some(tell_player(&mut seat, reel, &steps, lane, tell))
+        Some(tell_player(&mut seat, reel, steps, member.lane(), tell))
     }
 
     /// Hands a member to `tell` as the actor that it is, and gives what comes back: for all that an
@@ -151,8 +151,8 @@ impl Crowd {
         member: Handle,
         tell: impl FnOnce(&mut Actor) -> T,
     ) -> Option<T> {
-        let (mut seat, steps, lane) = self.seat_mut(reel, member)?;
-        tell_actor(&mut seat, reel, &steps, lane, tell)
+        let (mut seat, steps) = self.seat_mut(reel, member)?;
+        tell_actor(&mut seat, reel, steps, member.lane(), tell)
     }
 
     /// Slows or quickens the time of a group: `factor` of the game's.
@@ -217,16 +217,11 @@ impl Crowd {
         Ok(())
     }
 
-    fn seat_mut(
-        &mut self,
-        reel: &Reel,
-        member: Handle,
-    ) -> Option<(BlockMut<'_>, alloc::sync::Arc<Steps>, usize)> {
+    fn seat_mut(&mut self, reel: &Reel, member: Handle) -> Option<(BlockMut<'_>, &Steps)> {
         if !self.fit(reel) || !self.contains(member) {
             return None;
         }
-        let steps = self.steps.clone();
-        Some((self.block_mut(member.block())?, steps, member.lane()))
+        self.block_and_steps(member.block())
     }
 
     fn tell_players(
@@ -268,20 +263,19 @@ impl Crowd {
     ) -> usize {
         if let Members::One(member) = whom {
             let seat = self.seat_mut(reel, member);
-            return seat.map_or(0, |(mut seat, steps, lane)| tell(&mut seat, &steps, lane));
+            return seat.map_or(0, |(mut seat, steps)| tell(&mut seat, steps, member.lane()));
         }
         if !self.fit(reel) {
             return 0;
         }
-        let steps = self.steps.clone();
         let mut reached = 0;
         for at in 0..self.blocks.len() {
-            let Some(mut seat) = self.block_mut(at) else { continue };
+            let Some((mut seat, steps)) = self.block_and_steps(at) else { continue };
             if matches!(whom, Members::Group(group) if seat.block.group != group.0) {
                 continue;
             }
             for lane in Lanes(seat.block.alive) {
-                reached += tell(&mut seat, &steps, lane);
+                reached += tell(&mut seat, steps, lane);
             }
         }
         reached

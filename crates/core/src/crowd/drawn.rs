@@ -98,10 +98,7 @@ impl<'c> Drawn<'c> {
         out: &mut impl Buffer<T>,
         positions: &[[f32; 2]],
     ) -> usize {
-        let known = |slot: usize| slot < positions.len();
-        self.write_known(out, known, |member| {
-            Spot::at(positions.get(member.index()).copied().unwrap_or_default())
-        })
+        self.write_placed(out, BySlot { positions, here: None })
     }
 
     /// Writes them, each at the place that `place` gives for it. Gives how many were written.
@@ -110,27 +107,25 @@ impl<'c> Drawn<'c> {
         out: &mut impl Buffer<T>,
         place: impl FnMut(Handle) -> T::Place,
     ) -> usize {
-        self.write_known(out, |_| true, place)
+        self.write_placed(out, ByClosure(place))
     }
 
-    fn write_known<T: Drawable>(
+    fn write_placed<T: Drawable>(
         self,
         out: &mut impl Buffer<T>,
-        known: impl Fn(usize) -> bool,
-        mut place: impl FnMut(Handle) -> T::Place,
+        mut places: impl Places<T::Place>,
     ) -> usize {
         let Drawn { crowd, writer, .. } = self;
         if !writer.fits(&crowd.reel) {
             return 0;
         }
         if let Some(handles) = self.order {
-            let in_order = handles.iter().filter(|handle| known(handle.index()));
-            return out.put(in_order.filter_map(|handle| {
-                let picture = self.picture_of(*handle)?;
-                Some(writer.make(picture, place(*handle)))
+            return out.put(handles.iter().filter_map(|handle| {
+                let picture = self.picture_of(*handle).filter(|_| places.knows(handle.index()))?;
+                Some(writer.make(picture, places.place(*handle)))
             }));
         }
-        (0..crowd.blocks.len()).map(|at| self.write_block(out, at, &known, &mut place)).sum()
+        (0..crowd.blocks.len()).map(|at| self.write_block(out, at, &mut places)).sum()
     }
 
     /// A block where nothing stands out is written without a look at each.
@@ -139,40 +134,37 @@ impl<'c> Drawn<'c> {
         self,
         out: &mut impl Buffer<T>,
         at: usize,
-        known: &impl Fn(usize) -> bool,
-        place: &mut impl FnMut(Handle) -> T::Place,
+        places: &mut impl Places<T::Place>,
     ) -> usize {
         let Drawn { crowd, writer, which, .. } = self;
         let Some(seat) = crowd.block(at) else { return 0 };
-        let handle = |lane: usize| Handle {
-            slot: (at * BLOCK + lane) as u32,
-            generation: seat.cold.rows[lane].generation,
-        };
+        let handle = |lane: usize| seat.cold.handle(at, lane);
         let mut wanted = match which {
             Which::Shown => seat.block.shown,
             Which::Changed => seat.block.shown & seat.block.changed,
             Which::EverySlot => u64::MAX,
         };
+        places.come_to(at);
         let undressed = seat.block.outfits.is_empty() && !seat.block.is_of_actors();
-        let all_known = known(at * BLOCK + BLOCK - 1);
+        let all_known = places.knows(at * BLOCK + BLOCK - 1);
         if wanted == u64::MAX && undressed && all_known && self.image.is_none() {
-            return out.put((0..BLOCK).map(|lane| {
-                let picture = picture(&crowd.steps, seat.codes[lane]);
-                writer.make(picture, place(handle(lane)))
+            let steps = &*crowd.steps;
+            return out.put(seat.codes.iter().enumerate().map(|(lane, code)| {
+                writer.make(picture(steps, *code), places.place(handle(lane)))
             }));
         }
         for lane in Lanes(wanted) {
             let of_image = self.image.is_none_or(|image| {
                 crowd.picture_in(seat, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
             });
-            wanted &= !(u64::from(!of_image || !known(at * BLOCK + lane)) << lane);
+            wanted &= !(u64::from(!of_image || !places.knows(at * BLOCK + lane)) << lane);
         }
         // A list of lanes is what a buffer can be made room for beforehand.
         let mut lanes = [0_u8; BLOCK];
         let count = Lanes(wanted).zip(&mut lanes).map(|(lane, slot)| *slot = lane as u8).count();
         out.put(lanes[..count].iter().map(|lane| {
             let lane = usize::from(*lane);
-            writer.make(crowd.picture_in(seat, lane), place(handle(lane)))
+            writer.make(crowd.picture_in(seat, lane), places.place(handle(lane)))
         }))
     }
 
@@ -184,5 +176,51 @@ impl<'c> Drawn<'c> {
         let frame = self.crowd.reel.frame(picture.frame()?)?;
         let of_image = self.image.is_none_or(|image| frame.image() == image);
         (wanted && of_image).then_some(picture)
+    }
+}
+
+/// Where members are drawn.
+trait Places<P> {
+    /// Members of this block follow.
+    fn come_to(&mut self, _block: usize) {}
+    /// Whether a slot has a place.
+    fn knows(&self, _slot: usize) -> bool {
+        true
+    }
+    fn place(&mut self, member: Handle) -> P;
+}
+
+struct ByClosure<F>(F);
+
+impl<P, F: FnMut(Handle) -> P> Places<P> for ByClosure<F> {
+    #[inline]
+    fn place(&mut self, member: Handle) -> P {
+        (self.0)(member)
+    }
+}
+
+/// By the numbers of their slots.
+struct BySlot<'p> {
+    positions: &'p [[f32; 2]],
+    /// Those of the present block, where it has all of them.
+    here: Option<&'p [[f32; 2]; BLOCK]>,
+}
+
+impl Places<Spot> for BySlot<'_> {
+    #[inline]
+    fn come_to(&mut self, block: usize) {
+        self.here = self.positions.get(block * BLOCK..).and_then(|here| here.first_chunk());
+    }
+
+    fn knows(&self, slot: usize) -> bool {
+        slot < self.positions.len()
+    }
+
+    #[inline]
+    fn place(&mut self, member: Handle) -> Spot {
+        Spot::at(match self.here {
+            Some(here) => here[member.lane()],
+            None => self.positions.get(member.index()).copied().unwrap_or_default(),
+        })
     }
 }

@@ -149,12 +149,19 @@ impl Crowd {
     }
 
     fn block_mut(&mut self, at: usize) -> Option<BlockMut<'_>> {
-        Some(BlockMut {
-            hot: self.hot.get_mut(at)?,
-            codes: self.codes.get_mut(at)?,
-            cold: self.cold.get_mut(at)?,
-            block: self.blocks.get_mut(at)?,
-        })
+        self.block_and_steps(at).map(|(block, _)| block)
+    }
+
+    /// One block of all columns, and the steps that its codes are of.
+    fn block_and_steps(&mut self, at: usize) -> Option<(BlockMut<'_>, &Steps)> {
+        let Crowd { steps, hot, codes, cold, blocks, .. } = self;
+        let block = BlockMut {
+            hot: hot.get_mut(at)?,
+            codes: codes.get_mut(at)?,
+            cold: cold.get_mut(at)?,
+            block: blocks.get_mut(at)?,
+        };
+        Some((block, steps))
     }
 }
 

@@ -24,22 +24,20 @@ impl Crowd {
 
     /// Puts a new member into a free slot.
     pub(super) fn seat_new(&mut self, reel: &Reel, at: usize, lane: usize, body: Body) -> Handle {
-        let steps = self.steps.clone();
-        let Some(mut seat) = self.block_mut(at) else { return Handle::NOBODY };
+        let Some((mut seat, steps)) = self.block_and_steps(at) else { return Handle::NOBODY };
         let handle = seat.cold.handle(at, lane);
         seat.block.alive |= 1 << lane;
         match body {
             Body::Player(player, worn) => {
-                seat.put_player(reel, &steps, lane, &player);
+                seat.put_player(reel, steps, lane, &player);
+                seat.tell_changed(lane);
                 // One outfit too many is one that is not worn.
                 let _ = self.dress(handle, worn);
             }
             Body::Actor(actor) => {
-                seat.put_actor(reel, &steps, lane, actor);
+                seat.put_actor(reel, steps, lane, actor);
+                seat.tell_changed(lane);
             }
-        }
-        if let Some(mut seat) = self.block_mut(at) {
-            seat.tell_changed(lane);
         }
         self.len += 1;
         handle

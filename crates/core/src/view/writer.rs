@@ -33,7 +33,8 @@ use crate::sheet::Rect;
 #[derive(Clone, Debug)]
 pub struct Writer {
     reel: Reel,
-    /// The instances of all frames and then one of nothing, at no position; four times, for the flips.
+    /// The instances of all frames, at no position, and then those of nothing up to a power of two; four
+    /// times, for the flips. So a picture's number is nearly the place of its template.
     templates: Vec<Instance>,
     inset: f32,
 }
@@ -88,7 +89,8 @@ impl Writer {
     }
 
     /// Every frame as an instance at no position, unflipped, by [`FrameId::index`]: the table that a
-    /// shader looks a [`Picture`] up in. One more follows, of nothing.
+    /// shader looks a [`Picture`] up in. Some of nothing follow, up to a power of two: so the lowest bits
+    /// of a picture that shows nothing find one, too.
     #[must_use]
     pub fn table(&self) -> &[Instance] {
         &self.templates[..self.templates.len() / 4]
@@ -96,10 +98,13 @@ impl Writer {
 
     /// The instance of a picture, at no position.
     #[inline]
-    pub(crate) fn template(&self, picture: Picture) -> Instance {
+    fn template(&self, picture: Picture) -> Instance {
         let each = self.templates.len() / 4;
-        let frame = ((picture.0 & Picture::MOST) as usize).min(each - 1);
-        self.templates[(picture.0 >> Picture::FLIPS_SHIFT) as usize * each + frame]
+        let frame = (picture.0 & Picture::MOST) as usize;
+        // A frame of another reel is nothing.
+        let frame = if frame < each { frame } else { each - 1 };
+        let flips = (picture.0 >> Picture::FLIPS_SHIFT) as usize;
+        self.templates.get(flips * each + frame).copied().unwrap_or_default()
     }
 
     fn fill(&mut self) {
@@ -110,7 +115,8 @@ impl Writer {
             let views = frames.map(|frame| View::of(&self.reel, frame, flips));
             let instances = views.map(|view| view.map(|view| view.instance(self.inset)));
             self.templates.extend(instances.map(Option::unwrap_or_default));
-            self.templates.push(Instance::default());
+            let each = (self.reel.data.frames.len() + 1).next_power_of_two();
+            self.templates.resize(self.templates.len().next_multiple_of(each), Instance::default());
         }
     }
 }
