@@ -1,4 +1,6 @@
-//! What is measured: a field of players, and how others write it.
+//! What is measured: a field of players, and how ours plays it.
+
+#![allow(dead_code)] // each bench uses its part
 
 use lucky_reel::*;
 
@@ -53,7 +55,15 @@ pub(crate) fn positions(players: usize) -> Vec<[f32; 2]> {
     (0..players as u64).map(|id| [side(7, id), side(8, id)]).collect()
 }
 
-pub(crate) fn reel() -> (Reel, Vec<ClipId>) {
+/// What the field is of.
+#[derive(Clone, Copy, PartialEq)]
+pub(crate) enum Kind {
+    All,
+    /// No clip ends.
+    Loops,
+}
+
+pub(crate) fn reel(kind: Kind) -> (Reel, Vec<ClipId>) {
     let mut builder = Reel::builder();
     let grid = Grid::cells([32, 32]);
     let sheet = builder.sheet("field", NewSheet::grid([32 * 16, 32 * CLIPS as u32], grid));
@@ -62,7 +72,7 @@ pub(crate) fn reel() -> (Reel, Vec<ClipId>) {
         let new = holds.fold(NewClip::of(sheet), |new, (frame, millis)| {
             new.hold(frame, Ticks::from_millis(millis))
         });
-        let mode = if is_one_shot(clip) { Mode::Once } else { Mode::Loop };
+        let mode = if is_one_shot(clip) && kind == Kind::All { Mode::Once } else { Mode::Loop };
         builder.clip(format!("clip-{clip}"), new.mode(mode).mark("step", [1]))
     });
     let ids = ids.collect();
@@ -77,8 +87,8 @@ pub(crate) struct Ours {
 }
 
 impl Ours {
-    pub(crate) fn new(players: usize) -> Ours {
-        let (reel, ids) = reel();
+    pub(crate) fn of(kind: Kind, players: usize) -> Ours {
+        let (reel, ids) = reel(kind);
         let mut crowd = Crowd::new(&reel);
         for (id, start) in (0..).zip(starts(players)) {
             let speed = Speed::from_f64(start.speed).expect("it is within range");
@@ -114,7 +124,7 @@ pub(crate) struct OursWritten {
 
 impl OursWritten {
     pub(crate) fn new(players: usize) -> OursWritten {
-        let ours = Ours::new(players);
+        let ours = Ours::of(Kind::All, players);
         let writer = Writer::new(&ours.reel);
         OursWritten { ours, writer, positions: positions(players), instances: Vec::new() }
     }

@@ -2,7 +2,7 @@
 
 use lucky_reel::*;
 
-use crate::field::{CLIPS, Contender, is_one_shot, millis_of, positions, starts};
+use crate::field::{CLIPS, Contender, Kind, is_one_shot, millis_of, positions, reel, starts};
 
 /// A struct for each sprite that owns its time, its index and its durations.
 pub(crate) struct Hand {
@@ -192,14 +192,14 @@ pub(crate) struct Tiles {
 
 impl Tiles {
     pub(crate) fn new(tiles: usize) -> Tiles {
-        let (reel, ids) = crate::field::reel();
+        let (art, ids) = reel(Kind::All);
         Tiles {
-            unison: Unison::new(&reel),
-            writer: Writer::new(&reel),
+            unison: Unison::new(&art),
+            writer: Writer::new(&art),
             clips: starts(tiles).map(|start| ids[start.clip]).collect(),
             positions: positions(tiles),
             instances: Vec::new(),
-            reel,
+            reel: art,
         }
     }
 }

@@ -1,0 +1,87 @@
+//! The parts of a crowd, each by itself.
+//!
+//! `cargo bench --bench crowd`
+
+#![allow(clippy::expect_used)] // what is measured is known to be sound
+
+#[path = "ratios/field.rs"]
+mod field;
+
+use divan::counter::ItemsCount;
+use divan::{Bencher, black_box};
+use field::{Contender, Kind, Ours, OursWritten, positions};
+use lucky_reel::{Instance, Members, SmallInstance, Speed, Spot, Tell, Ticks, Told, Writer};
+
+fn main() {
+    divan::main();
+}
+
+const PLAYERS: [usize; 3] = [1_000, 10_000, 100_000];
+const DT: Ticks = Ticks::per_second_of(60);
+
+#[divan::bench(args = PLAYERS)]
+fn advance_and_collect_all(bencher: Bencher<'_, '_>, players: usize) {
+    let mut ours = Ours::of(Kind::All, players);
+    bencher.counter(ItemsCount::new(players)).bench_local(move || ours.update(black_box(DT)));
+}
+
+#[divan::bench(args = PLAYERS)]
+fn advance_quietly(bencher: Bencher<'_, '_>, players: usize) {
+    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    bencher
+        .counter(ItemsCount::new(players))
+        .bench_local(move || crowd.advance(&reel, black_box(DT)));
+}
+
+#[divan::bench(args = PLAYERS)]
+fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
+    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    let mut told = Told::new();
+    crowd.advance_into(&reel, DT, Tell::ALL, &mut told);
+    bencher
+        .counter(ItemsCount::new(players))
+        .bench_local(move || told.events(&reel, Tell::ALL).map(|(_, event)| event.serial()).max());
+}
+
+#[divan::bench(args = PLAYERS)]
+fn write_instances(bencher: Bencher<'_, '_>, players: usize) {
+    let written = OursWritten::new(players);
+    let (writer, positions) = (Writer::new(&written.ours.reel), positions(players));
+    let mut out: Vec<Instance> = Vec::new();
+    bencher.counter(ItemsCount::new(players)).bench_local(move || {
+        out.clear();
+        written.ours.crowd.drawn(&writer).write_at(&mut out, black_box(&positions))
+    });
+}
+
+/// About nine of a hundred.
+#[divan::bench(args = PLAYERS)]
+fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
+    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    crowd.advance(&reel, DT);
+    crowd.advance(&reel, DT);
+    let (writer, positions) = (Writer::new(&reel), positions(players));
+    let mut out: Vec<SmallInstance> = Vec::new();
+    bencher.counter(ItemsCount::new(players)).bench_local(move || {
+        out.clear();
+        let at = |member: lucky_reel::Handle| Spot::at(positions[member.index()]);
+        crowd.drawn(&writer).changed().write(&mut out, at)
+    });
+}
+
+#[divan::bench(args = PLAYERS)]
+fn set_the_speed_of_all(bencher: Bencher<'_, '_>, players: usize) {
+    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    bencher
+        .counter(ItemsCount::new(players))
+        .bench_local(move || crowd.set_speed(&reel, Members::All, black_box(Speed::NORMAL)));
+}
+
+#[divan::bench(args = PLAYERS)]
+fn roll_back(bencher: Bencher<'_, '_>, players: usize) {
+    let mut ours = Ours::of(Kind::All, players);
+    let saved = ours.crowd.clone();
+    bencher
+        .counter(ItemsCount::new(players))
+        .bench_local(move || ours.crowd.restore_from(black_box(&saved)));
+}
