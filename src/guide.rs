@@ -14,6 +14,11 @@ pub mod reel_file {}
 #[doc = include_str!("../docs/guide/cues.md")]
 pub mod cues {}
 
+/// Crowds, tiles, and the way to the screen.
+#[cfg(feature = "assets")]
+#[doc = include_str!("../docs/guide/crowds.md")]
+pub mod crowds {}
+
 /// The page that greets newcomers; its code is checked here.
 #[cfg(all(doctest, feature = "assets"))]
 #[doc = include_str!("../README.md")]

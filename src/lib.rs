@@ -37,7 +37,10 @@
 //! - An [`Event`] says what came up, which mark was passed, what turned, ended or went on, and when.
 //! - An [`Actor`] is a player that picks its own clip: the game tells it *facts*, and the first *cue* of
 //!   its role that holds chooses what plays, in the [`Facing`] it has and the looks it wears.
-//! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`].
+//! - A [`Crowd`] is many players or actors in columns, advanced in one call; a [`Unison`] is one clock for
+//!   all tiles.
+//! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`]. A [`Writer`]
+//!   makes instances of many.
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
 //! are whole numbers: see the guide on [time](guide::time). What a file may say is told in the guide on
@@ -59,8 +62,11 @@
 //! | an attack that takes 400 ms | [`Player::fit_to`] |
 //! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
+//! | hundreds to millions of them | [`Crowd`], the guide on crowds |
+//! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::moment`] |
-//! | a field that does not march in lockstep | [`Player::scatter`] |
+//! | a field that does not march in lockstep | [`NewMember::scattered`], [`Player::scatter`] |
+//! | an instance buffer | [`Writer`], [`Instance`], [`Crowd::drawn`], [`Unison::write_at`] |
 //! | save games and rollback | [`Player::save`], [`Player::to_bytes`], or just a copy |
 //! | tune a file while the game runs | [`assets::Loader::load_next`] |
 //!
@@ -74,7 +80,9 @@
 //! | --- | --- |
 //! | `assets` (default) | reel files, pictures and the canvas; some twenty crates, `png` and `toml` among them |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
-//! | `serde` | [`SavedPlayer`] and [`SavedActor`](actor::SavedActor) in any serde format |
+//! | `serde` | [`SavedPlayer`], [`SavedActor`](actor::SavedActor) and [`SavedCrowd`] in any serde format |
+//! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |
+//! | `rayon` | `Crowd::advance_in_parallel`, on all cores |
 //!
 //! Without default features it is the `no_std` core alone, without a single dependency.
 #![cfg_attr(not(feature = "std"), no_std)]
