@@ -3,10 +3,12 @@
 use alloc::vec::Vec;
 
 use super::Crowd;
-use super::block::{Block, BlockMut, Codes, Cold, Hot};
+use super::block::{Block, Codes, Cold, Hot};
+use super::listener::{Aloud, Listener, Member};
 use super::pass::{Context, pass_block};
+use super::seat::BlockMut;
 use super::tell::Tell;
-use super::told::{Aloud, Listener, Member, Told};
+use super::told::Told;
 use crate::play::Event;
 use crate::reel::Reel;
 use crate::time::Ticks;

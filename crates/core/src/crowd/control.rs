@@ -1,8 +1,7 @@
 //! What the game tells a crowd.
 
-use super::block::BlockMut;
-use super::group::Group;
-use super::handle::{GroupId, Handle, Members};
+use super::handle::{Handle, Members};
+use super::seat::BlockMut;
 use super::{Crowd, Lanes};
 use crate::actor::{Actor, FactError};
 use crate::cue::{FactId, OfFact};
@@ -10,7 +9,6 @@ use crate::facing::Facing;
 use crate::ids::{ClipId, LookId};
 use crate::look::{WearError, Worn};
 use crate::play::{Player, Steps};
-use crate::range::OutOfRange;
 use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
 use crate::view::Flips;
@@ -153,46 +151,6 @@ impl Crowd {
     ) -> Option<T> {
         let (mut seat, steps) = self.seat_mut(reel, member)?;
         tell_actor(&mut seat, reel, steps, member.lane(), tell)
-    }
-
-    /// Slows or quickens the time of a group: `factor` of the game's.
-    ///
-    /// # Errors
-    /// When the factor is negative, not finite or above 32,767: time does not run backwards (players
-    /// do, by their speed).
-    pub fn set_group_scale(&mut self, group: GroupId, factor: f64) -> Result<(), OutOfRange> {
-        self.group_mut(group).map_or(Ok(()), |group| group.set_scale(factor))
-    }
-
-    /// No time passes for a group until [`resume_group`](Crowd::resume_group).
-    pub fn pause_group(&mut self, group: GroupId) {
-        if let Some(group) = self.group_mut(group) {
-            group.paused = true;
-        }
-    }
-
-    /// Time passes for a group again, without anything lost or gained.
-    pub fn resume_group(&mut self, group: GroupId) {
-        if let Some(group) = self.group_mut(group) {
-            group.paused = false;
-        }
-    }
-
-    /// Freezes a group for so much game time; of two hit-stops the longer counts. It does not count on
-    /// while the group is paused.
-    pub fn hit_stop_group(&mut self, group: GroupId, time: Ticks) {
-        if let Some(group) = self.group_mut(group) {
-            group.frozen = group.frozen.max(time.get());
-        }
-    }
-
-    fn group_mut(&mut self, group: GroupId) -> Option<&mut Group> {
-        self.groups.get_mut(usize::from(group.0))
-    }
-
-    /// All groups of this crowd.
-    pub fn groups(&self) -> impl Iterator<Item = GroupId> + use<> {
-        (0..self.groups.len()).map(|id| GroupId(id as u8))
     }
 
     /// Gives a member its outfit; of one that has gone nothing is changed.

@@ -5,7 +5,9 @@ mod block;
 mod control;
 mod drawn;
 mod group;
+mod groups;
 mod handle;
+mod listener;
 mod new_member;
 #[cfg(feature = "rayon")]
 mod parallel;
@@ -14,21 +16,26 @@ mod read;
 mod reload;
 mod room;
 mod save;
+mod seat;
 mod tell;
 mod told;
+mod wardrobe;
 
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
 
-use block::{BLOCK, Block, BlockMut, BlockRef, Codes, Cold, Hot, Wardrobe};
+use block::{BLOCK, Block, Codes, Cold, Hot};
 pub use drawn::Drawn;
 use group::{Group, Pass};
 pub use handle::{GroupId, Handle, Members};
+pub use listener::Member;
 pub use new_member::NewMember;
 pub use save::SavedCrowd;
+use seat::{BlockMut, BlockRef};
 pub use tell::Tell;
-pub use told::{Member, Told};
+pub use told::Told;
+use wardrobe::Wardrobe;
 
 use crate::play::Steps;
 use crate::reel::Reel;

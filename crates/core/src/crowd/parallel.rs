@@ -1,26 +1,17 @@
 //! Time passes for a crowd on several threads.
 
-use alloc::vec::Vec;
-
 use rayon::prelude::*;
 
 use super::Crowd;
 use super::advance::Columns;
 use super::pass::Context;
 use super::tell::Tell;
-use super::told::Told;
+use super::told::{Part, Told};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
 /// So many blocks are given to a thread at a time.
 const SHARE: usize = 64;
-
-/// What one share told, and who leaves.
-#[derive(Clone, Default)]
-pub(super) struct Part {
-    told: Told,
-    leaving: Vec<u32>,
-}
 
 impl Crowd {
     /// As [`advance_into`](Crowd::advance_into), on the threads of rayon's pool: the same, bit for bit,

@@ -3,10 +3,11 @@
 use alloc::vec::Vec;
 
 use super::Lanes;
-use super::block::{BLOCK, BlockMut, STEP};
+use super::block::{BLOCK, STEP};
 use super::group::Pass;
+use super::listener::{Listener, Member, Passed};
+use super::seat::BlockMut;
 use super::tell::Tell;
-use super::told::{Listener, Member, Passed};
 use crate::play::{Crossing, Event, Step, Steps};
 use crate::reel::Reel;
 use crate::time::Ticks;

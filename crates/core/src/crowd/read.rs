@@ -1,7 +1,8 @@
 //! What can be asked of a crowd.
 
-use super::block::{BLOCK, BlockRef, picture};
+use super::block::{BLOCK, picture};
 use super::handle::Handle;
+use super::seat::BlockRef;
 use super::{Crowd, Lanes};
 use crate::actor::Actor;
 use crate::ids::FrameId;

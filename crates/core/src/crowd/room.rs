@@ -1,7 +1,6 @@
 //! Coming and going.
 
 use super::block::{BLOCK, Block, Cold, Hot};
-use super::group::Group;
 use super::handle::{GroupId, Handle};
 use super::new_member::{Body, NewMember};
 use super::{Crowd, Lanes};
@@ -72,13 +71,6 @@ impl Crowd {
         self.len -= 1;
         let room = &mut self.groups[usize::from(group)].room[usize::from(is_actor)];
         *room = (*room).min(at as u32);
-    }
-
-    /// Adds a group; `None` when there are 256.
-    pub fn add_group(&mut self) -> Option<GroupId> {
-        let id = u8::try_from(self.groups.len()).ok()?;
-        self.groups.push(Group::NEW);
-        Some(GroupId(id))
     }
 
     /// How many members there are.
