@@ -64,13 +64,6 @@ impl Player {
         self.state() == State::Fresh
     }
 
-    /// Whether it goes on as it did, until its hold is over: running, not paused, in no hit-stop, and
-    /// not turned.
-    pub(crate) fn glides(&self) -> bool {
-        let ahead = self.pace.is_negative() == self.has(NEGATIVE);
-        self.state() == State::Running && !self.has(PAUSED) && self.frozen == 0 && ahead
-    }
-
     /// Whether no time that passes can change it.
     pub(crate) fn stands(&self) -> bool {
         let turned = self.pace.is_negative() != self.has(NEGATIVE);

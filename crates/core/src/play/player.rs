@@ -92,12 +92,17 @@ impl Player {
         }
     }
 
-    /// After a movement: whether the next one may go on without a second look, as it is running, not
-    /// paused, in no hit-stop, and its speed points where the movement went (or is 0).
-    pub(super) fn glide_if_free(&mut self) {
+    /// Whether it goes on as it did, without a second look, until its hold is over: running within a
+    /// hold, not paused, in no hit-stop, and its speed points where the last movement went (or is 0).
+    pub(crate) fn glides(&self) -> bool {
         let ahead = self.pace.is_negative() == self.has(NEGATIVE);
         let free = self.state() == State::Running && !self.has(PAUSED) && self.frozen == 0;
-        self.stamp = self.stamp.with_ready(free && ahead);
+        free && ahead && self.remain > 0
+    }
+
+    /// After a movement: whether the next one may go on without a second look.
+    pub(super) fn glide_if_free(&mut self) {
+        self.stamp = self.stamp.with_ready(self.glides());
     }
 
     /// Something may stand in the way from now on.

@@ -169,9 +169,11 @@ impl Steps {
             self.steps.push(step(reel, id, line, way, entry));
             self.origins.push(Origin { clip: id, place: line.place_of(entry) });
         }
-        // Where it has vanished it is still a player of this clip.
+        // Where it has vanished it is still a player of this clip, at either end of its line.
+        let (reading, heading) = (way & 1, way >> 1);
+        let last = if reading == heading { line.far_end().entry } else { 0 };
         self.steps.push(Steps::NOTHING_STEP);
-        self.origins.push(Origin { clip: id, place: line.place_of(0) });
+        self.origins.push(Origin { clip: id, place: line.place_of(last) });
     }
 
     #[inline]
