@@ -1,0 +1,141 @@
+//! A swarm of moths, written against the public interface alone: actors from a reel file in a crowd. At
+//! any display rate the game hears and sees the same.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use std::collections::BTreeMap;
+use std::path::Path;
+
+use lucky_reel::assets::{Art, Canvas, Picture, load_all};
+use lucky_reel::prelude::*;
+use proptest::prelude::*;
+
+const MOTHS: u64 = 90;
+
+fn greenhouse() -> Art {
+    let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/greenhouse");
+    load_all(["moth", "puff"].map(|role| folder.join(format!("{role}.reel.toml")))).unwrap()
+}
+
+/// What the game tells, and when, in milliseconds.
+#[derive(Clone, Copy, Debug)]
+enum Tell {
+    /// The lamp goes on or out.
+    Lit(bool),
+    /// A moth comes so near.
+    Near(usize, f32),
+    /// A puff bursts.
+    Puff,
+    /// The swarm's time, in quarters.
+    Slow(u32),
+    Freeze(u64),
+}
+
+fn tell() -> impl Strategy<Value = Tell> {
+    prop_oneof![
+        1 => any::<bool>().prop_map(Tell::Lit),
+        4 => (0..MOTHS as usize, 0.0_f32..60.0).prop_map(|(moth, pixels)| Tell::Near(moth, pixels)),
+        1 => Just(Tell::Puff),
+        1 => (1_u32..8).prop_map(Tell::Slow),
+        1 => (0_u64..300).prop_map(Tell::Freeze),
+    ]
+}
+
+/// What was heard of each member, and when, in the order of its own events.
+type Heard = BTreeMap<Handle, Vec<(Ticks, String)>>;
+
+/// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
+/// game with fixed steps would.
+fn night(art: &Art, script: &[(u64, Tell)], rate: u32) -> (Heard, Crowd) {
+    let reel = &art.reel;
+    let (lit, near) = (reel.fact("lit").unwrap(), reel.fact("near").unwrap());
+    let puff = reel.clip("puff").unwrap();
+    let mut crowd = Crowd::new(reel);
+    let swarm = crowd.add_group().unwrap();
+    let role = NewMember::acting(reel.role("moth").unwrap());
+    let moths: Vec<Handle> = (0..MOTHS).map(|_| crowd.spawn(reel, role.in_group(swarm))).collect();
+    let (mut heard, mut now) = (Heard::new(), Ticks::ZERO);
+    let mut due = script.iter().peekable();
+    let end = Ticks::from_secs(3);
+    while now < end {
+        while let Some((_, tell)) = due.next_if(|(at, _)| Ticks::from_millis(*at) <= now) {
+            match *tell {
+                Tell::Lit(is) => {
+                    moths.iter().for_each(|moth| crowd.set_fact(reel, *moth, lit, is).unwrap());
+                }
+                Tell::Near(moth, pixels) => {
+                    crowd.set_fact(reel, moths[moth], near, pixels).unwrap();
+                }
+                Tell::Puff => _ = crowd.spawn(reel, puff),
+                Tell::Slow(quarters) => {
+                    crowd.set_group_scale(swarm, f64::from(quarters) / 4.0).unwrap();
+                }
+                Tell::Freeze(millis) => crowd.hit_stop_group(swarm, Ticks::from_millis(millis)),
+            }
+        }
+        let next = due.peek().map_or(end, |(at, _)| Ticks::from_millis(*at));
+        let dt = Ticks::per_second_of(rate).min(next - now).min(end - now);
+        crowd.advance_telling(reel, dt, lucky_reel::Tell::ALL, |member, event| {
+            let what = match event {
+                Event::Cue { cue, .. } => format!("cue {}", reel.cue_name(cue)),
+                Event::Enter { hold, frame, .. } => format!("enter {hold} {}", frame.index()),
+                Event::Mark { mark, .. } => format!("mark {}", reel.mark_name(mark)),
+                Event::Cycle { cycle, .. } => format!("cycle {cycle}"),
+                Event::Turn { cycle, .. } => format!("turn {cycle}"),
+                Event::End { .. } => "end".to_owned(),
+                other => panic!("{other:?}"),
+            };
+            heard.entry(member.handle()).or_default().push((now + event.at(), what));
+        });
+        now += dt;
+    }
+    (heard, crowd)
+}
+
+fn draw(art: &Art, crowd: &Crowd) -> Picture {
+    let mut canvas = Canvas::new([320, 160]).unwrap();
+    let mut blits = Vec::new();
+    let at =
+        |member: Handle| [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
+    crowd.drawn(&Writer::new(&art.reel)).write(&mut blits, |member| (at(member), 1));
+    blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
+    canvas.into_picture()
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(24))]
+
+    #[test]
+    fn a_swarm_is_heard_and_seen_alike_at_any_rate(
+        mut script in prop::collection::vec((0_u64..2_900, tell()), 0..20), rate in 3_u32..200,
+    ) {
+        script.sort_by_key(|(at, _)| *at);
+        let art = greenhouse();
+        let (heard, crowd) = night(&art, &script, 60);
+        let (again, other) = night(&art, &script, rate);
+        prop_assert_eq!(&heard, &again);
+        prop_assert_eq!(crowd.save(&art.reel), other.save(&art.reel));
+        prop_assert_eq!(draw(&art, &crowd), draw(&art, &other));
+        // Every puff that had the time for it is gone by itself; moths stay.
+        let millis = |at: u64| 2_999 - at;
+        let puffs = script.iter().filter(|(_, tell)| matches!(tell, Tell::Puff));
+        let left = puffs.filter(|(at, _)| millis(*at) < 740).count() as u64;
+        prop_assert_eq!(crowd.len() as u64, MOTHS + left);
+    }
+}
+
+/// A crowd that is drawn by its instances shows what one drawn by its members' views does.
+#[test]
+fn instances_draw_what_views_do() {
+    let art = greenhouse();
+    let script =
+        [(100, Tell::Lit(false)), (300, Tell::Puff), (900, Tell::Lit(true)), (2_500, Tell::Puff)];
+    let (_, crowd) = night(&art, &script, 60);
+    let mut by_views = Canvas::new([320, 160]).unwrap();
+    for member in crowd.handles() {
+        let at = [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
+        by_views.draw(&crowd.view(&art.reel, member).unwrap(), &art.images, at, 1);
+    }
+    assert_eq!(&draw(&art, &crowd), by_views.picture());
+    assert!(by_views.picture().rgba().chunks(4).filter(|pixel| pixel[3] > 0).count() > 2_000);
+}
