@@ -45,7 +45,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         uploads += instances.len();
         most = most.max(instances.len());
     }
-    println!("{} tiles of {} clips, two seconds at 60 Hz", tiles.len(), unison.pictures().len());
+    println!(
+        "{} tiles of {} clips, two seconds at 60 Hz",
+        tiles.len(),
+        unison.shown_by_clip().len()
+    );
     println!("instances uploaded: {uploads} of {}, at most {most} at once", 120 * tiles.len());
 
     let mut canvas = Canvas::new([COLUMNS as u32 * SIDE, ROWS as u32 * SIDE]).ok_or("too large")?;

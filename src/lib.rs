@@ -100,7 +100,7 @@ pub mod prelude {
     pub use crate::{
         Actor, Aim, Blit, ClipId, Clock, Crowd, Event, Facing, FactId, FixedSteps, Flips, Grid,
         GroupId, Handle, ImageId, Instance, Lap, ManualClock, MarkId, Members, Mode, NewBridge,
-        NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, Picture, Pivot, Place,
-        Player, Quad, Reel, Speed, Spot, Tell, Ticks, Told, Unison, View, When, Worn, Writer,
+        NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, Pivot, Place, Player,
+        Quad, Reel, Shown, Speed, Spot, Tell, Ticks, Told, Unison, View, When, Worn, Writer,
     };
 }

@@ -77,6 +77,5 @@ pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
 pub use unison::Unison;
 pub use view::{
-    Blit, Buffer, Drawable, Flips, Instance, Picture, Place, Quad, SmallInstance, Spot, View,
-    Writer,
+    Blit, Buffer, Drawable, Flips, Instance, Place, Quad, Shown, SmallInstance, Spot, View, Writer,
 };

@@ -4,7 +4,7 @@ use crate::ids::{ClipId, FrameId};
 use crate::play::{Drive, Player};
 use crate::reel::{Reel, Stamp};
 use crate::time::{Speed, Ticks};
-use crate::view::{Buffer, Drawable, Picture, Spot, View, Writer};
+use crate::view::{Buffer, Drawable, Shown, Spot, View, Writer};
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
 /// update, and any number of tiles read it.
@@ -33,7 +33,7 @@ use crate::view::{Buffer, Drawable, Picture, Spot, View, Writer};
 pub struct Unison {
     /// One for each clip, by its number.
     players: Vec<Player>,
-    pictures: Vec<Picture>,
+    shown: Vec<Shown>,
     /// The clips whose picture the last advance has changed, and whether each is one of them.
     changed: Vec<ClipId>,
     is_changed: Vec<bool>,
@@ -49,7 +49,7 @@ impl Unison {
     pub fn new(reel: &Reel) -> Unison {
         let mut unison = Unison {
             players: Vec::new(),
-            pictures: Vec::new(),
+            shown: Vec::new(),
             changed: Vec::new(),
             is_changed: Vec::new(),
             stamp: None,
@@ -66,11 +66,11 @@ impl Unison {
         self.add_clips(reel);
         self.passed += dt;
         self.changed.clear();
-        let shown = self.pictures.iter_mut().zip(&mut self.is_changed);
+        let shown = self.shown.iter_mut().zip(&mut self.is_changed);
         for (id, (player, (shown, is_changed))) in (0_u16..).zip(self.players.iter_mut().zip(shown))
         {
             let _ = player.advance(reel, dt);
-            let picture = player.picture(reel);
+            let picture = player.shown(reel);
             *is_changed = picture != *shown;
             if *is_changed {
                 *shown = picture;
@@ -88,26 +88,26 @@ impl Unison {
     /// What a clip shows, in four bytes; nothing for a foreign id.
     #[must_use]
     #[inline]
-    pub fn picture(&self, clip: ClipId) -> Picture {
-        self.pictures.get(clip.index()).copied().unwrap_or(Picture::NOTHING)
+    pub fn shown(&self, clip: ClipId) -> Shown {
+        self.shown.get(clip.index()).copied().unwrap_or(Shown::NOTHING)
     }
 
     /// What all clips show, by [`ClipId::index`]: for tiles that are read in a tight loop.
     #[must_use]
-    pub fn pictures(&self) -> &[Picture] {
-        &self.pictures
+    pub fn shown_by_clip(&self) -> &[Shown] {
+        &self.shown
     }
 
     /// The frame that a clip shows; `None` when it shows nothing, and for a foreign id.
     #[must_use]
     pub fn frame(&self, clip: ClipId) -> Option<FrameId> {
-        self.picture(clip).frame()
+        self.shown(clip).frame()
     }
 
     /// What a clip shows, to be drawn; `None` when it shows nothing.
     #[must_use]
     pub fn view<'r>(&self, reel: &'r Reel, clip: ClipId) -> Option<View<'r>> {
-        self.picture(clip).view(reel)
+        self.shown(clip).view(reel)
     }
 
     /// Whether the last advance has changed a clip's picture: so the tiles that read it have changed.
@@ -169,7 +169,7 @@ impl Unison {
             return 0;
         }
         let tiles = tiles.into_iter();
-        out.put(tiles.map(|(clip, place)| writer.make(self.picture(clip), place)))
+        out.put(tiles.map(|(clip, place)| writer.make(self.shown(clip), place)))
     }
 
     /// How many cycles of a clip are complete.
@@ -188,7 +188,7 @@ impl Unison {
         for id in known..reel.data.clips.len() {
             let mut player = Player::new(reel, ClipId(id as u16));
             player.set_speed(self.speed);
-            self.pictures.push(player.picture(reel));
+            self.shown.push(player.shown(reel));
             self.is_changed.push(false);
             player.travel(reel, Drive::Time(self.passed));
             self.players.push(player);

@@ -164,8 +164,8 @@ proptest! {
                 let told = actor.advance(&reel, Ticks::new(step));
                 expected.extend(told.map(|event| (*handle, event)));
                 prop_assert_eq!(crowd.actor(*handle), Some(*actor));
-                let shown = actor.view(&reel).map_or(Picture::NOTHING, |view| view.picture());
-                prop_assert_eq!(crowd.picture(&reel, *handle), shown);
+                let shown = actor.view(&reel).map_or(Shown::NOTHING, |view| view.shown());
+                prop_assert_eq!(crowd.shown(&reel, *handle), shown);
             }
             prop_assert_eq!(events, expected);
         }

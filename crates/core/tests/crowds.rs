@@ -328,7 +328,7 @@ proptest! {
         let naive = Naive { slots: Vec::new(), groups: [clock; 3] };
         let saved = (crowd.clone(), naive.clone());
         let mut both = Both { reel: &reel, ids, crowd, groups, naive, handles: Vec::new(), saved };
-        let mut shown: Vec<(Handle, Picture)> = Vec::new();
+        let mut shown: Vec<(Handle, Shown)> = Vec::new();
         for (nth, command) in commands.iter().enumerate() {
             let [events, expected] = both.obey(command);
             prop_assert_eq!(events, expected, "events of {:?}", command);
@@ -340,13 +340,13 @@ proptest! {
                 if player.view(&reel).is_some() {
                     prop_assert_eq!(crowd.player(*handle), Some(*player), "after {:?}", command);
                 }
-                prop_assert_eq!(crowd.picture(&reel, *handle), player.picture(&reel));
+                prop_assert_eq!(crowd.shown(&reel, *handle), player.shown(&reel));
             }
             for handle in handles.iter().filter(|handle| !alive.iter().any(|(known, ..)| known == *handle)) {
                 prop_assert!(!crowd.contains(*handle) && crowd.player(*handle).is_none());
             }
             if matches!(command, Command::Advance(_)) {
-                let now: Vec<_> = alive.iter().map(|(handle, _, player)| (*handle, player.picture(&reel))).collect();
+                let now: Vec<_> = alive.iter().map(|(handle, _, player)| (*handle, player.shown(&reel))).collect();
                 let changed: Vec<Handle> = crowd.changed().collect();
                 for member in now.iter().filter(|member| !shown.contains(member)) {
                     prop_assert!(changed.contains(&member.0), "{:?} has changed", member);
@@ -387,7 +387,7 @@ proptest! {
         spawned in vec((0_usize..3, 0_u64..900, 0_u8..4, any::<bool>()), 1..150),
         left_out in vec(0_usize..150, 0..20), millis in 0_u64..300, inset in any::<bool>(), room in 0_usize..160,
     ) {
-        let (reel, clips, dusk) = pictures();
+        let (reel, clips, dusk) = two_images();
         let mut crowd = Crowd::new(&reel);
         let handles: Vec<Handle> = spawned.iter().map(|(clip, start, flips, dressed)| {
             let mut worn = Worn::NOTHING;
@@ -436,7 +436,7 @@ proptest! {
         prop_assert_eq!(&ordered, &expect(&mut far_to_near.iter().copied().filter(of_image)));
         let mut by_image: Vec<u32> = Vec::new();
         crowd.drawn(&writer).of_image(image).write(&mut by_image, |_| ());
-        let pictures = crowd.handles().filter(of_image).map(|handle| crowd.picture(&reel, handle).to_bits());
+        let pictures = crowd.handles().filter(of_image).map(|handle| crowd.shown(&reel, handle).to_bits());
         prop_assert!(pictures.eq(by_image.iter().copied()));
 
         // A slice takes as many as it has room for; every slot has an item.
@@ -445,9 +445,9 @@ proptest! {
         prop_assert_eq!(written, room.min(out.len()));
         for (small, full) in small.iter().zip(&out).take(written) {
             prop_assert_eq!(small.position, full.position);
-            let row = writer.table()[(small.picture & 0x3fff_ffff) as usize];
+            let row = writer.table()[(small.shown & 0x3fff_ffff) as usize];
             prop_assert_eq!((row.image, row.size), (full.image, full.size));
-            prop_assert_eq!(small.picture >> 30, u32::from(full.flips));
+            prop_assert_eq!(small.shown >> 30, u32::from(full.flips));
         }
         let mut frames: Vec<u16> = Vec::new();
         crowd.drawn(&writer).every_slot().write(&mut frames, |_| ());
@@ -460,7 +460,7 @@ proptest! {
 }
 
 /// Two images, a mirrored clip and a look.
-fn pictures() -> (Reel, [ClipId; 3], LookId) {
+fn two_images() -> (Reel, [ClipId; 3], LookId) {
     let mut builder = Reel::builder();
     let grid = |pivot| NewSheet::grid([64, 32], Grid::cells([16, 8])).pivot(Pivot::At(pivot));
     let day = builder.sheet("day", grid([3.5, 8.0]));

@@ -247,7 +247,7 @@ proptest! {
                 players.iter_mut().for_each(|player| player.set_speed(speed));
                 steady = false;
             }
-            let before: Vec<_> = unison.pictures().to_vec();
+            let before: Vec<_> = unison.shown_by_clip().to_vec();
             unison.advance(&reel, Ticks::new(dt));
             passed += Ticks::new(dt);
             for (clip, player) in ids.iter().zip(&mut players) {
@@ -261,7 +261,7 @@ proptest! {
                     prop_assert_eq!(unison.frame(*clip), moment.frame());
                 }
             }
-            let differ = |clip: &ClipId| before[clip.index()] != unison.picture(*clip);
+            let differ = |clip: &ClipId| before[clip.index()] != unison.shown(*clip);
             let changed: Vec<ClipId> = ids.iter().copied().filter(differ).collect();
             prop_assert_eq!(unison.changed().collect::<Vec<_>>(), changed);
         }

@@ -191,7 +191,7 @@ proptest! {
             prop_assert_eq!(told, expected);
             players.retain(|(_, player)| dt.is_zero() || player.view(reel).is_some());
             for (handle, player) in players.iter().filter(|(_, player)| player.view(reel).is_some()) {
-                prop_assert_eq!(crowd.picture(reel, *handle), player.picture(reel));
+                prop_assert_eq!(crowd.shown(reel, *handle), player.shown(reel));
                 prop_assert_eq!(crowd.player(*handle).map(|player| player.cycle()), Some(player.cycle()));
             }
         }
@@ -209,20 +209,20 @@ proptest! {
         let floor: Vec<ClipId> = tiles.iter().map(|clip| ids[*clip]).collect();
         let positions: Vec<[f32; 2]> = (0..floor.len()).map(|nth| [nth as f32, 1.0]).collect();
         for dt in updates.into_iter().map(Ticks::new) {
-            let before: Vec<Picture> = players.iter().map(|player| player.picture(&reel)).collect();
+            let before: Vec<Shown> = players.iter().map(|player| player.shown(&reel)).collect();
             unison.advance(&reel, dt);
             players.iter_mut().for_each(|player| { player.advance(&reel, dt); });
             let mut all: Vec<Instance> = Vec::new();
             prop_assert_eq!(unison.write_at(&writer, &mut all, &floor, &positions), floor.len());
             for ((instance, tile), at) in all.iter().zip(&tiles).zip(&positions) {
-                let expected: Instance = writer.make(players[*tile].picture(&reel), Spot::at(*at));
+                let expected: Instance = writer.make(players[*tile].shown(&reel), Spot::at(*at));
                 prop_assert_eq!(*instance, expected);
             }
             let mut part = vec![0_u32; room];
             let changed = floor.iter().filter(|clip| unison.has_changed(**clip)).map(|clip| (*clip, ()));
             let written = unison.write(&writer, &mut &mut part[..], changed);
-            let differ = |tile: &&usize| players[**tile].picture(&reel) != before[**tile];
-            let expected: Vec<u32> = tiles.iter().filter(differ).map(|tile| players[*tile].picture(&reel).to_bits()).collect();
+            let differ = |tile: &&usize| players[**tile].shown(&reel) != before[**tile];
+            let expected: Vec<u32> = tiles.iter().filter(differ).map(|tile| players[*tile].shown(&reel).to_bits()).collect();
             prop_assert_eq!(&part[..written], &expected[..room.min(expected.len())]);
         }
     }
@@ -278,11 +278,11 @@ fn a_crowd_wears_what_a_player_would() {
             worn[nth].take_off(looks[0]);
         }
     }
-    let shown = |worn: &Worn| player.view_wearing(&reel, worn).unwrap().picture();
+    let shown = |worn: &Worn| player.view_wearing(&reel, worn).unwrap().shown();
     for (member, worn) in members.iter().zip(&worn) {
-        assert_eq!((crowd.worn(*member), crowd.picture(&reel, *member)), (*worn, shown(worn)));
+        assert_eq!((crowd.worn(*member), crowd.shown(&reel, *member)), (*worn, shown(worn)));
     }
-    let mut pictures: Vec<Picture> = Vec::new();
+    let mut pictures: Vec<Shown> = Vec::new();
     crowd.drawn(&Writer::new(&reel)).write(&mut pictures, |_| ());
     assert_eq!(pictures, worn.iter().map(shown).collect::<Vec<_>>());
     // Who comes after wears nothing; what was worn is saved.

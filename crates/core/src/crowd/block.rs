@@ -8,7 +8,7 @@ use crate::ids::{ClipId, RoleId};
 use crate::play::Steps;
 use crate::reel::Reel;
 use crate::time::Pace;
-use crate::view::Picture;
+use crate::view::Shown;
 
 /// Members of a block: one for each bit of a word.
 pub(super) const BLOCK: usize = u64::BITS as usize;
@@ -74,9 +74,9 @@ pub(super) struct Block {
     pub(super) outfits: Vec<u16>,
 }
 
-pub(super) const MIRRORED: u32 = Picture::FLIPS_SHIFT;
+pub(super) const MIRRORED: u32 = Shown::FLIPS_SHIFT;
 /// The bits of a code that tell the step.
-pub(super) const STEP: u32 = Picture::MOST;
+pub(super) const STEP: u32 = Shown::MOST;
 
 /// One bit for each lane: masks gathered by a table of weights are what compilers make vectors of.
 static WEIGHTS: Weights = {
@@ -195,6 +195,6 @@ impl Clone for Block {
 
 /// What a code shows, undressed.
 #[inline]
-pub(super) fn picture(steps: &Steps, code: u32) -> Picture {
-    steps.picture(code & STEP).mirrored_by(code >> MIRRORED)
+pub(super) fn shown_at(steps: &Steps, code: u32) -> Shown {
+    steps.shown(code & STEP).mirrored_by(code >> MIRRORED)
 }

@@ -1,9 +1,9 @@
 //! The way of a crowd to the screen.
 
-use super::block::{BLOCK, picture};
+use super::block::{BLOCK, shown_at};
 use super::{Crowd, Handle, Lanes};
 use crate::ids::ImageId;
-use crate::view::{Buffer, Drawable, Picture, Spot, Writer};
+use crate::view::{Buffer, Drawable, Shown, Spot, Writer};
 
 /// Members of a crowd to be written for a renderer: all who show something in the order of their
 /// slots, unless told otherwise.
@@ -150,12 +150,12 @@ impl<'c> Drawn<'c> {
         if wanted == u64::MAX && undressed && all_known && self.image.is_none() {
             let steps = &*crowd.steps;
             return out.put(seat.codes.iter().enumerate().map(|(lane, code)| {
-                writer.make(picture(steps, *code), places.place(handle(lane)))
+                writer.make(shown_at(steps, *code), places.place(handle(lane)))
             }));
         }
         for lane in Lanes(wanted) {
             let of_image = self.image.is_none_or(|image| {
-                crowd.picture_in(seat, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
+                crowd.shown_in(seat, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
             });
             wanted &= !(u64::from(!of_image || !places.knows(at * BLOCK + lane)) << lane);
         }
@@ -164,15 +164,15 @@ impl<'c> Drawn<'c> {
         let count = Lanes(wanted).zip(&mut lanes).map(|(lane, slot)| *slot = lane as u8).count();
         out.put(lanes[..count].iter().map(|lane| {
             let lane = usize::from(*lane);
-            writer.make(crowd.picture_in(seat, lane), places.place(handle(lane)))
+            writer.make(crowd.shown_in(seat, lane), places.place(handle(lane)))
         }))
     }
 
     /// What a member of a caller's list shows, where it is wanted.
-    fn picture_of(self, handle: Handle) -> Option<Picture> {
+    fn picture_of(self, handle: Handle) -> Option<Shown> {
         let (seat, lane) = self.crowd.seat(handle)?;
         let wanted = self.which != Which::Changed || seat.block.changed >> lane & 1 != 0;
-        let picture = self.crowd.picture_in(seat, lane);
+        let picture = self.crowd.shown_in(seat, lane);
         let frame = self.crowd.reel.frame(picture.frame()?)?;
         let of_image = self.image.is_none_or(|image| frame.image() == image);
         (wanted && of_image).then_some(picture)

@@ -1,6 +1,6 @@
 //! What can be asked of a crowd.
 
-use super::block::{BLOCK, picture};
+use super::block::{BLOCK, shown_at};
 use super::handle::Handle;
 use super::seat::BlockRef;
 use super::{Crowd, Lanes};
@@ -9,7 +9,7 @@ use crate::ids::FrameId;
 use crate::look::Worn;
 use crate::play::Player;
 use crate::reel::Reel;
-use crate::view::{Picture, View};
+use crate::view::{Shown, View};
 
 impl Crowd {
     /// Whether the member of this handle is still there.
@@ -60,14 +60,14 @@ impl Crowd {
 
     /// What a member shows, in its looks; nothing where it has gone.
     #[must_use]
-    pub fn picture(&self, reel: &Reel, handle: Handle) -> Picture {
-        self.view(reel, handle).map_or(Picture::NOTHING, |view| view.picture())
+    pub fn shown(&self, reel: &Reel, handle: Handle) -> Shown {
+        self.view(reel, handle).map_or(Shown::NOTHING, |view| view.shown())
     }
 
     /// The frame that a member shows, in its looks.
     #[must_use]
     pub fn frame(&self, reel: &Reel, handle: Handle) -> Option<FrameId> {
-        self.picture(reel, handle).frame()
+        self.shown(reel, handle).frame()
     }
 
     /// What a member shows, in its looks, to be drawn; `None` when there is nothing.
@@ -75,7 +75,7 @@ impl Crowd {
     pub fn view<'r>(&self, reel: &'r Reel, handle: Handle) -> Option<View<'r>> {
         let (block, lane) = self.seat(handle)?;
         if self.reel.stamp.is_ready_for(reel.stamp) {
-            return self.picture_in(block, lane).view(reel);
+            return self.shown_in(block, lane).view(reel);
         }
         let worn = self.worn_in(block, lane);
         self.player(handle)?.view_wearing(reel, &worn)
@@ -83,14 +83,14 @@ impl Crowd {
 
     /// What is up in a slot of a block that is taken, looks included.
     #[inline]
-    pub(super) fn picture_in(&self, block: BlockRef<'_>, lane: usize) -> Picture {
+    pub(super) fn shown_in(&self, block: BlockRef<'_>, lane: usize) -> Shown {
         let plain = block.block.actors.is_empty() && block.block.outfits.is_empty();
-        let bare = picture(&self.steps, block.codes[lane]);
+        let bare = shown_at(&self.steps, block.codes[lane]);
         if plain { bare } else { self.dressed_picture_in(block, lane).unwrap_or(bare) }
     }
 
     #[inline(never)]
-    fn dressed_picture_in(&self, block: BlockRef<'_>, lane: usize) -> Option<Picture> {
+    fn dressed_picture_in(&self, block: BlockRef<'_>, lane: usize) -> Option<Shown> {
         let worn = self.worn_in(block, lane);
         if worn == Worn::NOTHING {
             return None;
@@ -98,8 +98,8 @@ impl Crowd {
         let origin = self.steps.origin(block.codes[lane] & super::block::STEP);
         let hold = origin.place & !crate::clip::RETURNING;
         let (frame, mirrored) = self.reel.dressed(origin.clip, hold, &worn)?;
-        let flips = block.codes[lane] >> Picture::FLIPS_SHIFT;
-        Some(Picture::of_clip(frame, mirrored).mirrored_by(flips))
+        let flips = block.codes[lane] >> Shown::FLIPS_SHIFT;
+        Some(Shown::of_clip(frame, mirrored).mirrored_by(flips))
     }
 
     /// All members, in the order of their slots.

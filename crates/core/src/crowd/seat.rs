@@ -1,6 +1,6 @@
 //! Players and actors, put into the columns of a block and taken out again.
 
-use super::block::{Block, Codes, Cold, Hot, MIRRORED, Row, STEP, picture};
+use super::block::{Block, Codes, Cold, Hot, MIRRORED, Row, STEP, shown_at};
 use crate::actor::Actor;
 use crate::play::{FLIPS, FLIPS_SHIFT, Parts, Player, Steps};
 use crate::reel::Reel;
@@ -82,7 +82,7 @@ impl BlockMut<'_> {
             }
             None => self.put(reel, steps, lane, player, player.glides(), !player.stands()),
         }
-        picture(steps, old) != picture(steps, self.codes[lane])
+        shown_at(steps, old) != shown_at(steps, self.codes[lane])
     }
 
     /// Puts an actor into a slot; gives whether another picture is up now.
@@ -99,7 +99,7 @@ impl BlockMut<'_> {
         if let Some(slot) = self.block.actors.get_mut(lane) {
             *slot = actor;
         }
-        picture(steps, old) != picture(steps, self.codes[lane])
+        shown_at(steps, old) != shown_at(steps, self.codes[lane])
     }
 
     fn put(
@@ -135,7 +135,7 @@ impl BlockMut<'_> {
         let glides = glides && known;
         block.starting &= !bit;
         set(&mut block.gliding, bit, glides);
-        set(&mut block.shown, bit, steps.picture(step).frame().is_some());
+        set(&mut block.shown, bit, steps.shown(step).frame().is_some());
         let is_of_actors = block.is_of_actors();
         set(&mut block.waiting, bit, !glides && (waits || is_of_actors));
     }

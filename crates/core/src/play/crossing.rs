@@ -5,7 +5,7 @@ use super::steps::{Step, Steps};
 use crate::clip::RETURNING;
 use crate::reel::Reel;
 use crate::time::Ticks;
-use crate::view::Picture;
+use crate::view::Shown;
 
 /// A boundary at the end of a step.
 #[derive(Clone, Copy)]
@@ -34,7 +34,7 @@ impl Crossing {
     /// Its nth event, counted as if there were a cycle, a turn, and an enter: none where there is not.
     #[inline]
     pub(crate) fn event(self, reel: &Reel, steps: &Steps, nth: u16) -> Option<Option<Event>> {
-        let number = self.code & Picture::MOST;
+        let number = self.code & Shown::MOST;
         let step = steps.get(number)?;
         match nth {
             0 => Some(step.wraps().then(|| self.cycle(steps, step))),
@@ -46,7 +46,7 @@ impl Crossing {
     }
 
     fn cycle(self, steps: &Steps, step: Step) -> Event {
-        let left = steps.origin(self.code & Picture::MOST);
+        let left = steps.origin(self.code & Shown::MOST);
         // On the way back the boundary of the cycle that is left is crossed.
         let back = step.cycles() < 0;
         let cycle = if back { self.cycle.wrapping_add(1) } else { self.cycle };
@@ -56,7 +56,7 @@ impl Crossing {
     }
 
     fn turn(self, steps: &Steps) -> Event {
-        let left = steps.origin(self.code & Picture::MOST);
+        let left = steps.origin(self.code & Shown::MOST);
         let (hold, cycle, at) = (u32::from(left.place & !RETURNING), self.cycle, self.at);
         let serial = serial_of(self.play, left.place, cycle, Kind::Turn, 0);
         Event::Turn { clip: left.clip, hold, cycle, at, serial }
@@ -64,7 +64,7 @@ impl Crossing {
 
     fn enter(self, steps: &Steps, entered: u32) -> Option<Event> {
         let (now, cycle, at) = (steps.origin(entered), self.cycle, self.at);
-        let (frame, hold) = (steps.picture(entered).frame()?, u32::from(now.place & !RETURNING));
+        let (frame, hold) = (steps.shown(entered).frame()?, u32::from(now.place & !RETURNING));
         let serial = serial_of(self.play, now.place, cycle, Kind::Enter, 0);
         Some(Event::Enter { clip: now.clip, hold, frame, cycle, at, serial })
     }
@@ -79,14 +79,14 @@ impl Crossing {
 
     /// The events of a start at a step, in the order of the law.
     pub(crate) fn tell_start(self, reel: &Reel, steps: &Steps, mut told: impl FnMut(Event)) {
-        let number = self.code & Picture::MOST;
+        let number = self.code & Shown::MOST;
         self.enter(steps, number).into_iter().for_each(&mut told);
         (0..).map_while(|nth| self.mark(reel, steps, number, nth)).for_each(told);
     }
 
     /// The events of the end of a clip that is played once.
     pub(crate) fn tell_end(self, steps: &Steps, mut told: impl FnMut(Event)) {
-        let left = steps.origin(self.code & Picture::MOST);
+        let left = steps.origin(self.code & Shown::MOST);
         let (clip, cycle, at) = (left.clip, self.cycle, self.at);
         let hold = u32::from(left.place & !RETURNING);
         let serial = |kind| serial_of(self.play, left.place, cycle, kind, 0);

@@ -95,11 +95,6 @@ impl Player {
     pub(crate) fn way(&self) -> usize {
         way_of(self.flags)
     }
-
-    /// The hold that is shown, and whether on the way back; `None` when nothing is.
-    pub(crate) fn place_shown(&self, reel: &Reel) -> Option<u16> {
-        self.shown(reel)
-    }
 }
 
 impl Parts {

@@ -209,14 +209,14 @@ impl Player {
     /// The spans that cues name in which it stands, by their bits.
     pub(crate) fn watched(&self, reel: &Reel) -> u32 {
         let hold = self
-            .shown(reel)
+            .place_shown(reel)
             .zip(self.clip_in(reel))
             .and_then(|(place, clip)| clip.holds.get(usize::from(place & !RETURNING)));
         hold.map_or(0, |hold| hold.watched)
     }
 
     /// What is up: the hold, and whether on the way back. `None` when there is nothing.
-    pub(super) fn shown(&self, reel: &Reel) -> Option<u16> {
+    pub(crate) fn place_shown(&self, reel: &Reel) -> Option<u16> {
         let clip = self.clip_in(reel)?;
         let last = clip.holds.len() as u16 - 1;
         match self.state() {

@@ -7,7 +7,7 @@ use crate::ids::{ClipId, FrameId, SpanId};
 use crate::look::Worn;
 use crate::reel::Reel;
 use crate::time::Ticks;
-use crate::view::{Flips, Picture, View};
+use crate::view::{Flips, Shown, View};
 
 impl Player {
     /// The clip that plays now, which a chain may have gone on to.
@@ -25,21 +25,21 @@ impl Player {
     /// The hold that is up, from 0 in the clip's own list; `None` when nothing is.
     #[must_use]
     pub fn hold(&self, reel: &Reel) -> Option<u32> {
-        self.shown(reel).map(|place| u32::from(place & !RETURNING))
+        self.place_shown(reel).map(|place| u32::from(place & !RETURNING))
     }
 
     /// The frame that is up; `None` when nothing is.
     #[must_use]
     pub fn frame(&self, reel: &Reel) -> Option<FrameId> {
-        let place = self.shown(reel)?;
+        let place = self.place_shown(reel)?;
         let clip = self.clip_in(reel)?;
         Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
     }
 
     /// What is up, in four bytes.
     #[must_use]
-    pub fn picture(&self, reel: &Reel) -> Picture {
-        self.view(reel).map_or(Picture::NOTHING, |view| view.picture())
+    pub fn shown(&self, reel: &Reel) -> Shown {
+        self.view(reel).map_or(Shown::NOTHING, |view| view.shown())
     }
 
     /// What to draw now; `None` when there is nothing.
@@ -52,7 +52,7 @@ impl Player {
     /// What to draw now, in these looks; `None` when there is nothing.
     #[must_use]
     pub fn view_wearing<'r>(&self, reel: &'r Reel, worn: &Worn) -> Option<View<'r>> {
-        let (place, _) = (self.shown(reel)?, self.clip_in(reel)?);
+        let (place, _) = (self.place_shown(reel)?, self.clip_in(reel)?);
         let (frame, mirrored) = reel.dressed(self.clip, place & !RETURNING, worn)?;
         View::of(reel, frame, self.flips().mirrored(mirrored))
     }
@@ -100,7 +100,7 @@ impl Player {
     /// ```
     #[must_use]
     pub fn inside(&self, reel: &Reel, span: SpanId) -> bool {
-        let (Some(place), Some(clip)) = (self.shown(reel), self.clip_in(reel)) else {
+        let (Some(place), Some(clip)) = (self.place_shown(reel), self.clip_in(reel)) else {
             return false;
         };
         clip.inside(place & !RETURNING, span)

@@ -10,7 +10,7 @@ use crate::clip::{ClipData, End, Line, RETURNING};
 use crate::ids::ClipId;
 use crate::reel::Reel;
 use crate::time::Speed;
-use crate::view::Picture;
+use crate::view::Shown;
 
 /// An entry of a clip's line, read one way, and what the boundary at its end leads to: 16 bytes.
 #[derive(Clone, Copy, Debug)]
@@ -21,7 +21,7 @@ pub(crate) struct Step {
     /// How far on the step that follows stands; it may be before this one, all wraps.
     ahead: u32,
     /// What it shows, unflipped.
-    picture: Picture,
+    picture: Shown,
 }
 
 /// What comes after the boundary depends on the cycle.
@@ -141,7 +141,7 @@ impl Steps {
     /// The step that shows nothing and lasts for ever.
     pub(crate) const NOTHING: u32 = 0;
     const NOTHING_STEP: Step =
-        Step { next_units_and_flags: DEPENDS, ahead: 0, picture: Picture::NOTHING };
+        Step { next_units_and_flags: DEPENDS, ahead: 0, picture: Shown::NOTHING };
     const NO_ORIGIN: Origin = Origin { clip: ClipId(u16::MAX), place: 0 };
 
     pub(crate) fn of(reel: &Reel) -> Steps {
@@ -151,7 +151,7 @@ impl Steps {
         steps.origins.push(Steps::NO_ORIGIN);
         for way in 0..WAYS {
             for (id, clip) in (0_u16..).zip(&reel.data.clips) {
-                let fits = steps.steps.len() < Picture::MOST as usize / 2;
+                let fits = steps.steps.len() < Shown::MOST as usize / 2;
                 match clip.as_ref().filter(|_| fits) {
                     Some(clip) => steps.add(reel, ClipId(id), clip, way),
                     None => steps.firsts.push(Steps::NOTHING),
@@ -188,8 +188,8 @@ impl Steps {
 
     /// What a step shows, unflipped.
     #[inline]
-    pub(crate) fn picture(&self, step: u32) -> Picture {
-        self.steps.get(step as usize).map_or(Picture::NOTHING, |step| step.picture)
+    pub(crate) fn shown(&self, step: u32) -> Shown {
+        self.steps.get(step as usize).map_or(Shown::NOTHING, |step| step.picture)
     }
 
     #[inline]
@@ -233,7 +233,7 @@ fn step(reel: &Reel, id: ClipId, line: Line<'_>, way: usize, entry: u32) -> Step
     let happened = if is_plain { player.cross(line) } else { Happened::NOTHING };
     let picture = |place: u16| {
         let hold = &clip.holds[usize::from(place & !RETURNING)];
-        Picture::of_clip(hold.frame, clip.mirrored)
+        Shown::of_clip(hold.frame, clip.mirrored)
     };
     let turns = happened.has(Happened::TURN);
     let once = line.cycles() == Some(1) && !clip.turns();

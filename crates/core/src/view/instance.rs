@@ -1,4 +1,4 @@
-use super::Picture;
+use super::Shown;
 
 /// Where an instance is drawn, and four bytes of the game's own (a tint, a depth, an index).
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -66,8 +66,8 @@ pub struct Instance {
 pub struct SmallInstance {
     /// Where the pivot lands, in the game's units.
     pub position: [f32; 2],
-    /// What is up, as [`Picture::to_bits`].
-    pub picture: u32,
+    /// What is up, as [`Shown::to_bits`].
+    pub shown: u32,
     /// The game's own.
     pub own: u32,
 }
@@ -75,7 +75,7 @@ pub struct SmallInstance {
 impl Default for SmallInstance {
     /// Nothing is up.
     fn default() -> SmallInstance {
-        SmallInstance { position: [0.0; 2], picture: Picture::NOTHING.to_bits(), own: 0 }
+        SmallInstance { position: [0.0; 2], shown: Shown::NOTHING.to_bits(), own: 0 }
     }
 }
 

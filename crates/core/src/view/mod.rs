@@ -9,18 +9,18 @@
 
 mod blit;
 mod instance;
-mod picture;
 mod place;
 mod point;
 mod quad;
+mod shown;
 mod writer;
 
 pub use blit::Blit;
 pub use instance::{Instance, SmallInstance, Spot};
-pub use picture::Picture;
 pub use place::Place;
 pub use quad::Quad;
 pub(crate) use quad::sin_cos;
+pub use shown::Shown;
 pub use writer::{Buffer, Drawable, Writer};
 
 use crate::ids::{FrameId, ImageId};

@@ -1,6 +1,6 @@
 use alloc::vec::Vec;
 
-use super::{Blit, Flips, Instance, Picture, SmallInstance, Spot, View};
+use super::{Blit, Flips, Instance, Shown, SmallInstance, Spot, View};
 use crate::ids::FrameId;
 use crate::reel::Reel;
 use crate::sheet::Rect;
@@ -23,7 +23,7 @@ use crate::sheet::Rect;
 /// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Spot::at);
 /// let mut instances: Vec<Instance> = Vec::new();
 /// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| -> Instance {
-///     writer.make(bram.picture(&reel), spot)
+///     writer.make(bram.shown(&reel), spot)
 /// }));
 /// assert_eq!(instances[1].position, [50.0, 80.0]);
 /// assert_eq!((instances[1].size, instances[1].pivot), ([32.0, 32.0], [16.0, 30.0]));
@@ -80,16 +80,16 @@ impl Writer {
         &self.reel
     }
 
-    /// What is up, at a place: an [`Instance`], a [`SmallInstance`], a [`Picture`], a frame's number as
+    /// What is up, at a place: an [`Instance`], a [`SmallInstance`], a [`Shown`], a frame's number as
     /// `u32` or `u16`, or a [`Blit`].
     #[must_use]
     #[inline]
-    pub fn make<T: Drawable>(&self, picture: Picture, place: T::Place) -> T {
+    pub fn make<T: Drawable>(&self, picture: Shown, place: T::Place) -> T {
         T::make(self, picture, place)
     }
 
     /// Every frame as an instance at no position, unflipped, by [`FrameId::index`]: the table that a
-    /// shader looks a [`Picture`] up in. Some of nothing follow, up to a power of two: so the lowest bits
+    /// shader looks a [`Shown`] up in. Some of nothing follow, up to a power of two: so the lowest bits
     /// of a picture that shows nothing find one, too.
     #[must_use]
     pub fn table(&self) -> &[Instance] {
@@ -98,12 +98,12 @@ impl Writer {
 
     /// The instance of a picture, at no position.
     #[inline]
-    fn template(&self, picture: Picture) -> Instance {
+    fn template(&self, picture: Shown) -> Instance {
         let each = self.templates.len() / 4;
-        let frame = (picture.0 & Picture::MOST) as usize;
+        let frame = (picture.0 & Shown::MOST) as usize;
         // A frame of another reel is nothing.
         let frame = if frame < each { frame } else { each - 1 };
-        let flips = (picture.0 >> Picture::FLIPS_SHIFT) as usize;
+        let flips = (picture.0 >> Shown::FLIPS_SHIFT) as usize;
         self.templates.get(flips * each + frame).copied().unwrap_or_default()
     }
 
@@ -151,18 +151,18 @@ impl View<'_> {
     }
 }
 
-/// What a [`Writer`] can make of a [`Picture`].
+/// What a [`Writer`] can make of a [`Shown`].
 pub trait Drawable: Copy {
     /// What must be known of where it is drawn.
     type Place;
     /// What is up, at a place.
-    fn make(writer: &Writer, picture: Picture, place: Self::Place) -> Self;
+    fn make(writer: &Writer, picture: Shown, place: Self::Place) -> Self;
 }
 
 impl Drawable for Instance {
     type Place = Spot;
     #[inline]
-    fn make(writer: &Writer, picture: Picture, place: Spot) -> Instance {
+    fn make(writer: &Writer, picture: Shown, place: Spot) -> Instance {
         Instance { position: place.position, own: place.own, ..writer.template(picture) }
     }
 }
@@ -170,24 +170,24 @@ impl Drawable for Instance {
 impl Drawable for SmallInstance {
     type Place = Spot;
     #[inline]
-    fn make(_: &Writer, picture: Picture, place: Spot) -> SmallInstance {
-        SmallInstance { position: place.position, picture: picture.to_bits(), own: place.own }
+    fn make(_: &Writer, picture: Shown, place: Spot) -> SmallInstance {
+        SmallInstance { position: place.position, shown: picture.to_bits(), own: place.own }
     }
 }
 
-impl Drawable for Picture {
+impl Drawable for Shown {
     type Place = ();
     #[inline]
-    fn make(_: &Writer, picture: Picture, (): ()) -> Picture {
+    fn make(_: &Writer, picture: Shown, (): ()) -> Shown {
         picture
     }
 }
 
-/// As [`Picture::to_bits`].
+/// As [`Shown::to_bits`].
 impl Drawable for u32 {
     type Place = ();
     #[inline]
-    fn make(_: &Writer, picture: Picture, (): ()) -> u32 {
+    fn make(_: &Writer, picture: Shown, (): ()) -> u32 {
         picture.to_bits()
     }
 }
@@ -196,8 +196,8 @@ impl Drawable for u32 {
 impl Drawable for u16 {
     type Place = ();
     #[inline]
-    fn make(_: &Writer, picture: Picture, (): ()) -> u16 {
-        (picture.0 & Picture::MOST).min(u32::from(u16::MAX)) as u16
+    fn make(_: &Writer, picture: Shown, (): ()) -> u16 {
+        (picture.0 & Shown::MOST).min(u32::from(u16::MAX)) as u16
     }
 }
 
@@ -205,7 +205,7 @@ impl Drawable for u16 {
 /// nothing has no size.
 impl Drawable for Blit {
     type Place = ([i32; 2], u32);
-    fn make(writer: &Writer, picture: Picture, (position, scale): Self::Place) -> Blit {
+    fn make(writer: &Writer, picture: Shown, (position, scale): Self::Place) -> Blit {
         match picture.view(&writer.reel) {
             Some(view) => view.blit(position, scale),
             None => Blit {
