@@ -25,6 +25,7 @@ pub(super) struct Hot {
 }
 
 const HALF: usize = BLOCK / 2;
+const _: () = assert!(size_of::<Hot>() == 12 * BLOCK);
 
 /// What is up, as a step of the reel and how it is mirrored: 4 bytes a member, touched where a
 /// boundary is crossed, and read to be drawn.
