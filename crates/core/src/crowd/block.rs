@@ -57,8 +57,8 @@ pub(super) struct Block {
     pub(super) alive: u64,
     /// It goes on as it did: its clock runs.
     pub(super) gliding: u64,
-    /// It is asked to play, and will have departed at the first moment of the next advance: its clock is
-    /// set as if it had.
+    /// It is asked to play, or was put somewhere, and will have departed at the first moment of the next
+    /// advance: its clock is set as if it had.
     pub(super) starting: u64,
     /// It shows something.
     pub(super) shown: u64,

@@ -43,26 +43,26 @@ pub(super) fn pass_block(
     let (mut due, ran) = match u32::try_from(pass.ticks) {
         Ok(ticks) => {
             let due = seat.hot.run(ticks) & block.gliding;
-            (due | block.waiting | block.starting, ticks)
+            (due | block.waiting | block.starting, true)
         }
         // Longer than clocks can count in one go: each finds its place by itself.
-        Err(_) => (running, 0),
+        Err(_) => (running, false),
     };
     loop {
-        if ran > 0 {
+        if ran {
             let count;
             (due, count) = cross(context, at, seat, due, listener.room());
             listener.passed(count, seat.block.group, pass, leaving);
         }
         let Some(lane) = Lanes(due).next() else { return };
         let mut member = Member { handle: seat.cold.handle(at, lane), leaves: false };
-        if ran > 0 && seat.block.starting >> lane & 1 != 0 {
+        if ran && seat.block.starting >> lane & 1 != 0 {
             start(context, pass, seat, lane, &mut member, listener);
             if seat.hot.clocks[lane] >= 0 {
                 // It has come farther than that already.
                 continue;
             }
-        } else if ran == 0 || !end(context, pass, seat, lane, &mut member, listener) {
+        } else if !ran || !end(context, pass, seat, lane, &mut member, listener) {
             go_closely(context, pass, seat, lane, ran, &mut member, listener);
         }
         due &= due - 1;
@@ -116,7 +116,7 @@ fn cross(
     (due & !ahead | left, count)
 }
 
-/// The first moment of one that was asked to play.
+/// The first moment of one that was asked to play, or was put somewhere.
 fn start(
     context: Context<'_>,
     pass: &Pass,
@@ -129,9 +129,10 @@ fn start(
     seat.depart(lane);
     if tell.has(Tell::ENTERED | Tell::MARKS) {
         let at = pass.game_tick(Ticks::ZERO, true);
-        let (code, play) = (seat.codes[lane], seat.cold.rows[lane].play);
-        let crossing = Crossing { code, cycle: 0, play, at };
-        crossing.tell_start(reel, steps, |event| {
+        let (code, row) = (seat.codes[lane], seat.cold.rows[lane]);
+        let crossing = Crossing { code, cycle: row.cycle, play: row.play, at };
+        let before = seat.hot.clocks[lane].wrapping_sub(counted(pass, seat, lane));
+        crossing.tell_start(reel, steps, before.unsigned_abs(), |event| {
             if tell.wants(&event) {
                 listener.event(event, member);
             }
@@ -166,6 +167,11 @@ fn end(
     true
 }
 
+/// So far a clock has been counted up in this advance.
+fn counted(pass: &Pass, seat: &BlockMut<'_>, lane: usize) -> i64 {
+    pass.ticks.wrapping_mul(u64::from(seat.hot.speed(lane))) as i64
+}
+
 /// The same by the laws of a single player, or actor, whatever may happen to it.
 #[inline(never)]
 fn go_closely(
@@ -173,13 +179,14 @@ fn go_closely(
     pass: &Pass,
     seat: &mut BlockMut<'_>,
     lane: usize,
-    ran: u32,
+    ran: bool,
     member: &mut Member,
     listener: &mut impl Listener,
 ) {
     let Context { reel, steps, tell, .. } = context;
-    let counted = u64::from(ran) * u64::from(seat.hot.speed(lane));
-    seat.hot.clocks[lane] = seat.hot.clocks[lane].wrapping_sub(counted as i64);
+    if ran {
+        seat.hot.clocks[lane] = seat.hot.clocks[lane].wrapping_sub(counted(pass, seat, lane));
+    }
     let ticks = Ticks::new(pass.ticks);
     let mut tell_all = |events: &mut dyn Iterator<Item = Event>, first: Ticks| {
         if tell == Tell::NOTHING {

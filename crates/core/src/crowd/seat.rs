@@ -143,7 +143,7 @@ impl BlockMut<'_> {
     /// The first moment of one that starts has come.
     pub(super) fn depart(&mut self, lane: usize) {
         let row = &mut self.cold.rows[lane];
-        row.flags = Parts::departed_flags(row.pace);
+        row.flags = Parts::departed_flags(row.flags, row.pace);
         self.block.starting &= !(1 << lane);
     }
 

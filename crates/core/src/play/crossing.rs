@@ -77,11 +77,24 @@ impl Crossing {
         Some(Event::Mark { mark, clip: now.clip, hold: hold.into(), cycle, at, serial })
     }
 
-    /// The events of a start at a step, in the order of the law.
-    pub(crate) fn tell_start(self, reel: &Reel, steps: &Steps, mut told: impl FnMut(Event)) {
+    /// The events of a start at a step, in the order of the law: marks only where all of the hold lies
+    /// ahead, of which so many units are left.
+    pub(crate) fn tell_start(
+        self,
+        reel: &Reel,
+        steps: &Steps,
+        left: u64,
+        mut told: impl FnMut(Event),
+    ) {
         let number = self.code & Shown::MOST;
         self.enter(steps, number).into_iter().for_each(&mut told);
-        (0..).map_while(|nth| self.mark(reel, steps, number, nth)).for_each(told);
+        let now = steps.origin(number);
+        let hold = reel
+            .clip_data(now.clip)
+            .and_then(|clip| clip.holds.get(usize::from(now.place & !RETURNING)));
+        if hold.is_some_and(|hold| hold.ticks << 16 == left) {
+            (0..).map_while(|nth| self.mark(reel, steps, number, nth)).for_each(told);
+        }
     }
 
     /// The events of the end of a clip that is played once.

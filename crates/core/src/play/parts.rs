@@ -81,11 +81,13 @@ impl Player {
         self.state() == State::Finished && self.clip_in(reel).is_some_and(|clip| vanishes(clip.end))
     }
 
-    /// What becomes of it at the first moment that it moves, where it is asked to play and nothing holds
-    /// it back.
+    /// What becomes of it at the first moment that it moves, where it is asked to play, or was put
+    /// somewhere, and nothing holds it back.
     pub(crate) fn departed(&self, reel: &Reel) -> Option<Player> {
         let held = self.has(PAUSED) || self.frozen > 0 || self.pace.size() == 0;
-        let clip = self.clip_in(reel).filter(|_| self.is_fresh() && !held)?;
+        let turned = self.pace.is_negative() != self.has(NEGATIVE);
+        let starts = self.is_fresh() || self.state() == State::Sought && !turned && self.remain > 0;
+        let clip = self.clip_in(reel).filter(|_| starts && !held)?;
         let mut player = *self;
         player.depart(player.line(clip), self.pace.is_negative())?;
         Some(player)
@@ -98,9 +100,14 @@ impl Player {
 }
 
 impl Parts {
-    /// The flags of one that was asked to play and has [`departed`](Player::departed).
-    pub(crate) fn departed_flags(pace: Pace) -> u8 {
-        let way = if pace.is_negative() { BACKWARDS | NEGATIVE } else { 0 };
+    /// The flags that one has once it has [`departed`](Player::departed).
+    pub(crate) fn departed_flags(flags: u8, pace: Pace) -> u8 {
+        let is_fresh = flags & STATE == State::Fresh as u8;
+        let way = match (is_fresh, pace.is_negative()) {
+            (false, _) => flags & (BACKWARDS | NEGATIVE),
+            (true, true) => BACKWARDS | NEGATIVE,
+            (true, false) => 0,
+        };
         State::Running as u8 | way
     }
 
