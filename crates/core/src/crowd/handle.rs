@@ -1,7 +1,7 @@
 use super::BLOCK;
 
 /// A member of a crowd: its slot, and which of the slot's members it is. A handle whose member has
-/// gone is refused; it never reaches another's.
+/// gone is refused; it never reaches another's (not before a slot has had 2^32 members).
 #[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct Handle {
     pub(super) slot: u32,

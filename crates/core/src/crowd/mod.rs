@@ -44,7 +44,7 @@ use crate::reel::Reel;
 /// without a loop of yours over structs.
 ///
 /// A member plays, bit for bit, as a single [`Player`](crate::Player) or [`Actor`](crate::Actor) would.
-/// It takes 37 bytes (an actor 200 more), 12 of which every advance touches. Members are spawned with a
+/// It takes 38 bytes (an actor 200 more), 12 of which every advance touches. Members are spawned with a
 /// [`NewMember`], and told of by their [`Handle`].
 ///
 /// # Order

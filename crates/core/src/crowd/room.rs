@@ -8,8 +8,8 @@ use crate::play::Steps;
 use crate::reel::Reel;
 
 impl Crowd {
-    /// Takes a new member in, and gives its handle. In a crowd of another reel it is
-    /// [`Handle::NOBODY`], which reaches nobody.
+    /// Takes a new member in, and gives its handle. With another reel, and in a group that the crowd does
+    /// not have, it is [`Handle::NOBODY`], which reaches nobody.
     pub fn spawn(&mut self, reel: &Reel, new: impl Into<NewMember>) -> Handle {
         let new = new.into();
         if !self.fit(reel) || self.groups.get(usize::from(new.group.0)).is_none() {
