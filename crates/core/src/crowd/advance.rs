@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::Crowd;
-use super::block::{Block, Codes, Cold, Hot};
+use super::block::{BLOCK, Block, Codes, Hot, Row};
 use super::listener::{Aloud, Listener, Member};
 use super::pass::{Context, pass_block};
 use super::seat::BlockMut;
@@ -57,9 +57,9 @@ impl Crowd {
     }
 
     fn pass_all(&mut self, reel: &Reel, tell: Tell, listener: &mut impl Listener) {
-        let Crowd { steps, passes, hot, codes, cold, blocks, leaving, .. } = self;
+        let Crowd { steps, passes, hot, codes, rows, blocks, leaving, .. } = self;
         let context = Context { reel, steps, passes, tell };
-        let columns = Columns { first: 0, hot, codes, cold, blocks };
+        let columns = Columns { first: 0, hot, codes, rows, blocks };
         columns.pass(context, leaving, listener);
         self.end_pass();
     }
@@ -89,7 +89,7 @@ pub(super) struct Columns<'c> {
     pub(super) first: usize,
     pub(super) hot: &'c mut [Hot],
     pub(super) codes: &'c mut [Codes],
-    pub(super) cold: &'c mut [Cold],
+    pub(super) rows: &'c mut [[Row; BLOCK]],
     pub(super) blocks: &'c mut [Block],
 }
 
@@ -102,10 +102,10 @@ impl Columns<'_> {
         leaving: &mut Vec<u32>,
         listener: &mut impl Listener,
     ) {
-        let Columns { first, hot, codes, cold, blocks } = self;
-        let columns = hot.iter_mut().zip(codes).zip(cold).zip(blocks);
-        for (at, (((hot, codes), cold), block)) in (first..).zip(columns) {
-            let mut seat = BlockMut { hot, codes, cold, block };
+        let Columns { first, hot, codes, rows, blocks } = self;
+        let columns = hot.iter_mut().zip(codes).zip(rows).zip(blocks);
+        for (at, (((hot, codes), rows), block)) in (first..).zip(columns) {
+            let mut seat = BlockMut { hot, codes, rows, block };
             pass_block(context, at, &mut seat, leaving, listener);
         }
     }

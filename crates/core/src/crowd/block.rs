@@ -31,14 +31,7 @@ const _: () = assert!(size_of::<Hot>() == 12 * BLOCK);
 /// boundary is crossed, and read to be drawn.
 pub(super) type Codes = [u32; BLOCK];
 
-/// What is touched where something happens: 20 bytes a member.
-#[derive(Clone)]
-pub(super) struct Cold {
-    pub(super) rows: [Row; BLOCK],
-    pub(super) frozen: [u32; BLOCK],
-}
-
-/// What is told of a member together, so that it is copied at once.
+/// What is touched where something happens, and copied at once when that is told: 16 bytes a member.
 #[derive(Clone, Copy)]
 #[repr(align(16))]
 pub(super) struct Row {
@@ -73,6 +66,8 @@ pub(super) struct Block {
     pub(super) actors: Vec<Actor>,
     /// One for each slot where any member wears a look: a number of the wardrobe.
     pub(super) outfits: Vec<u16>,
+    /// One for each slot where any member has been in a hit-stop: ticks that are left of it.
+    pub(super) frozen: Vec<u32>,
 }
 
 pub(super) const MIRRORED: u32 = Shown::FLIPS_SHIFT;
@@ -134,19 +129,11 @@ impl Row {
         flags: 0,
         asked: ClipId(u16::MAX),
     };
-}
 
-impl Cold {
-    pub(super) fn empty() -> Cold {
-        Cold { rows: [Row::EMPTY; BLOCK], frozen: [0; BLOCK] }
-    }
-}
-
-impl Cold {
     /// The handle of the member in a slot that is taken.
     #[inline]
     pub(super) fn handle(&self, at: usize, lane: usize) -> Handle {
-        Handle { slot: (at * BLOCK + lane) as u32, generation: self.rows[lane].generation }
+        Handle { slot: (at * BLOCK + lane) as u32, generation: self.generation }
     }
 }
 
@@ -169,7 +156,12 @@ impl Block {
 
 impl Clone for Block {
     fn clone(&self) -> Block {
-        Block { actors: self.actors.clone(), outfits: self.outfits.clone(), ..*self }
+        Block {
+            actors: self.actors.clone(),
+            outfits: self.outfits.clone(),
+            frozen: self.frozen.clone(),
+            ..*self
+        }
     }
 
     /// Without allocation where there is room.
@@ -185,12 +177,14 @@ impl Clone for Block {
             group,
             actors,
             outfits,
+            frozen,
         } = other;
         (self.alive, self.gliding, self.starting) = (*alive, *gliding, *starting);
         (self.shown, self.waiting) = (*shown, *waiting);
         (self.changed, self.told, self.group) = (*changed, *told, *group);
         self.actors.clone_from(actors);
         self.outfits.clone_from(outfits);
+        self.frozen.clone_from(frozen);
     }
 }
 

@@ -138,7 +138,7 @@ impl<'c> Drawn<'c> {
     ) -> usize {
         let Drawn { crowd, writer, which, .. } = self;
         let Some(seat) = crowd.block(at) else { return 0 };
-        let handle = |lane: usize| seat.cold.handle(at, lane);
+        let handle = |lane: usize| seat.rows[lane].handle(at, lane);
         let mut wanted = match which {
             Which::Shown => seat.block.shown,
             Which::Changed => seat.block.shown & seat.block.changed,

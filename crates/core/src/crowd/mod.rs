@@ -25,7 +25,7 @@ use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
 
-use block::{BLOCK, Block, Codes, Cold, Hot};
+use block::{BLOCK, Block, Codes, Hot, Row};
 pub use drawn::Drawn;
 use group::{Group, Pass};
 pub use handle::{GroupId, Handle, Members};
@@ -44,7 +44,7 @@ use crate::reel::Reel;
 /// without a loop of yours over structs.
 ///
 /// A member plays, bit for bit, as a single [`Player`](crate::Player) or [`Actor`](crate::Actor) would.
-/// It takes 38 bytes (an actor 200 more), 12 of which every advance touches. Members are spawned with a
+/// It takes 35 bytes (an actor 200 more), 12 of which every advance touches. Members are spawned with a
 /// [`NewMember`], and told of by their [`Handle`].
 ///
 /// # Order
@@ -89,7 +89,7 @@ pub struct Crowd {
     steps: Arc<Steps>,
     hot: Vec<Hot>,
     codes: Vec<Codes>,
-    cold: Vec<Cold>,
+    rows: Vec<[Row; BLOCK]>,
     blocks: Vec<Block>,
     groups: Vec<Group>,
     /// What the present advance means for each group.
@@ -109,7 +109,7 @@ impl Crowd {
             steps: Arc::new(Steps::of(reel)),
             hot: Vec::new(),
             codes: Vec::new(),
-            cold: Vec::new(),
+            rows: Vec::new(),
             blocks: Vec::new(),
             groups: alloc::vec![Group::NEW],
             passes: Vec::new(),
@@ -150,7 +150,7 @@ impl Crowd {
         Some(BlockRef {
             hot: self.hot.get(at)?,
             codes: self.codes.get(at)?,
-            cold: self.cold.get(at)?,
+            rows: self.rows.get(at)?,
             block: self.blocks.get(at)?,
         })
     }
@@ -161,11 +161,11 @@ impl Crowd {
 
     /// One block of all columns, and the steps that its codes are of.
     fn block_and_steps(&mut self, at: usize) -> Option<(BlockMut<'_>, &Steps)> {
-        let Crowd { steps, hot, codes, cold, blocks, .. } = self;
+        let Crowd { steps, hot, codes, rows, blocks, .. } = self;
         let block = BlockMut {
             hot: hot.get_mut(at)?,
             codes: codes.get_mut(at)?,
-            cold: cold.get_mut(at)?,
+            rows: rows.get_mut(at)?,
             block: blocks.get_mut(at)?,
         };
         Some((block, steps))
@@ -179,7 +179,7 @@ impl Clone for Crowd {
             steps: self.steps.clone(),
             hot: self.hot.clone(),
             codes: self.codes.clone(),
-            cold: self.cold.clone(),
+            rows: self.rows.clone(),
             blocks: self.blocks.clone(),
             groups: self.groups.clone(),
             passes: self.passes.clone(),
@@ -196,7 +196,7 @@ impl Clone for Crowd {
             steps,
             hot,
             codes,
-            cold,
+            rows,
             blocks,
             groups,
             passes: _,
@@ -208,7 +208,7 @@ impl Clone for Crowd {
         self.steps.clone_from(steps);
         self.hot.clone_from(hot);
         self.codes.clone_from(codes);
-        self.cold.clone_from(cold);
+        self.rows.clone_from(rows);
         self.blocks.clone_from(blocks);
         self.groups.clone_from(groups);
         self.wardrobe.clone_from(wardrobe);

@@ -23,18 +23,18 @@ impl Crowd {
         told.begin(tell, &self.steps, &self.passes);
         let mut parts = core::mem::take(&mut told.parts);
         parts.resize_with(self.blocks.len().div_ceil(SHARE).max(parts.len()), Part::default);
-        let Crowd { steps, passes, hot, codes, cold, blocks, leaving, .. } = self;
+        let Crowd { steps, passes, hot, codes, rows, blocks, leaving, .. } = self;
         let context = Context { reel, steps, passes, tell };
         let columns = hot
             .par_chunks_mut(SHARE)
             .zip(codes.par_chunks_mut(SHARE))
-            .zip(cold.par_chunks_mut(SHARE))
+            .zip(rows.par_chunks_mut(SHARE))
             .zip(blocks.par_chunks_mut(SHARE))
             .zip(&mut parts)
             .enumerate();
-        columns.for_each(|(nth, ((((hot, codes), cold), blocks), part))| {
+        columns.for_each(|(nth, ((((hot, codes), rows), blocks), part))| {
             part.told.begin(tell, steps, passes);
-            let columns = Columns { first: nth * SHARE, hot, codes, cold, blocks };
+            let columns = Columns { first: nth * SHARE, hot, codes, rows, blocks };
             columns.pass(context, &mut part.leaving, &mut part.told);
         });
         for part in parts.iter_mut().take(blocks.len().div_ceil(SHARE)) {

@@ -55,7 +55,7 @@ pub(super) fn pass_block(
             listener.passed(count, seat.block.group, pass, leaving);
         }
         let Some(lane) = Lanes(due).next() else { return };
-        let mut member = Member { handle: seat.cold.handle(at, lane), leaves: false };
+        let mut member = Member { handle: seat.rows[lane].handle(at, lane), leaves: false };
         if ran && seat.block.starting >> lane & 1 != 0 {
             start(context, pass, seat, lane, &mut member, listener);
             if seat.hot.clocks[lane] >= 0 {
@@ -83,7 +83,7 @@ fn cross(
     room: &mut [Passed],
 ) -> (u64, usize) {
     let Some(room) = room.first_chunk_mut::<BLOCK>() else { return (due, 0) };
-    let BlockMut { hot, codes, cold, block } = seat;
+    let BlockMut { hot, codes, rows, block } = seat;
     let steps = context.steps.all();
     let stops = Step::stops(block.is_of_actors());
     let wanted = context.tell.in_step();
@@ -100,7 +100,7 @@ fn cross(
         }
         hot.clocks[lane] = (over as i64).wrapping_sub(step.next_units() as i64);
         codes[lane] = step.follow(code);
-        let row = &mut cold.rows[lane];
+        let row = &mut rows[lane];
         if step.has(Step::UNUSUAL) {
             row.cycle = row.cycle.wrapping_add(step.cycles());
             same |= u64::from(!step.changes()) << lane;
@@ -129,7 +129,7 @@ fn start(
     seat.depart(lane);
     if tell.has(Tell::ENTERED | Tell::MARKS) {
         let at = pass.game_tick(Ticks::ZERO, true);
-        let (code, row) = (seat.codes[lane], seat.cold.rows[lane]);
+        let (code, row) = (seat.codes[lane], seat.rows[lane]);
         let crossing = Crossing { code, cycle: row.cycle, play: row.play, at };
         let before = seat.hot.clocks[lane].wrapping_sub(counted(pass, seat, lane));
         crossing.tell_start(reel, steps, before.unsigned_abs(), |event| {
@@ -154,7 +154,7 @@ fn end(
     let ends = steps.get(code & STEP).filter(|_| is_gliding).and_then(Step::ends);
     let Some(vanishes) = ends.filter(|_| !seat.block.is_of_actors()) else { return false };
     let over = seat.hot.clocks[lane] as u64;
-    let row = &mut seat.cold.rows[lane];
+    let row = &mut seat.rows[lane];
     row.cycle = 1;
     let passed = Passed { row: *row, left: over, slot: member.handle.slot, code };
     passed.crossing(pass).tell_end(steps, |event| {

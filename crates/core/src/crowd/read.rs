@@ -21,7 +21,7 @@ impl Crowd {
     /// The block and the lane of a member, while it is there.
     pub(super) fn seat(&self, handle: Handle) -> Option<(BlockRef<'_>, usize)> {
         let (block, lane) = (self.block(handle.block())?, handle.lane());
-        let there = block.block.has(lane) && block.cold.rows[lane].generation == handle.generation;
+        let there = block.block.has(lane) && block.rows[lane].generation == handle.generation;
         there.then_some((block, lane))
     }
 
@@ -115,7 +115,7 @@ impl Crowd {
     }
 
     pub(super) fn handles_of(&self, at: usize, lanes: u64) -> impl Iterator<Item = Handle> + '_ {
-        let rows = &self.cold[at].rows;
+        let rows = &self.rows[at];
         Lanes(lanes).map(move |lane| Handle {
             slot: (at * BLOCK + lane) as u32,
             generation: rows[lane].generation,

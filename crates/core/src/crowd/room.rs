@@ -1,6 +1,6 @@
 //! Coming and going.
 
-use super::block::{BLOCK, Block, Cold, Hot};
+use super::block::{BLOCK, Block, Codes, Hot, Row};
 use super::handle::{GroupId, Handle};
 use super::new_member::{Body, NewMember};
 use super::{Crowd, Lanes};
@@ -24,7 +24,7 @@ impl Crowd {
     /// Puts a new member into a free slot.
     pub(super) fn seat_new(&mut self, reel: &Reel, at: usize, lane: usize, body: Body) -> Handle {
         let Some((mut seat, steps)) = self.block_and_steps(at) else { return Handle::NOBODY };
-        let handle = seat.cold.handle(at, lane);
+        let handle = seat.rows[lane].handle(at, lane);
         seat.block.alive |= 1 << lane;
         match body {
             Body::Player(player, worn) => {
@@ -95,9 +95,11 @@ impl Crowd {
     /// besides left out.
     #[must_use]
     pub fn bytes_a_slot(&self) -> usize {
-        let whole = size_of::<Hot>() + size_of::<super::Codes>() + size_of::<Cold>();
-        let dressed = self.blocks.iter().any(|block| !block.outfits.is_empty());
-        (whole + size_of::<Block>()).div_ceil(BLOCK) + if dressed { size_of::<u16>() } else { 0 }
+        let whole = size_of::<Hot>() + size_of::<Codes>() + size_of::<[Row; BLOCK]>();
+        let has = |some: fn(&Block) -> bool| usize::from(self.blocks.iter().any(some));
+        let dressed = has(|block| !block.outfits.is_empty()) * size_of::<u16>();
+        let frozen = has(|block| !block.frozen.is_empty()) * size_of::<u32>();
+        (whole + size_of::<Block>()).div_ceil(BLOCK) + dressed + frozen
     }
 
     /// The lowest free slot of a group, in a new block where there is none.
@@ -121,7 +123,7 @@ impl Crowd {
     pub(super) fn add_block(&mut self, block: Block) {
         self.hot.push(Hot::empty());
         self.codes.push([Steps::NOTHING; BLOCK]);
-        self.cold.push(Cold::empty());
+        self.rows.push([Row::EMPTY; BLOCK]);
         self.blocks.push(block);
     }
 }

@@ -109,7 +109,7 @@ impl Crowd {
             saved.blocks.push(SavedBlock {
                 group: seat.block.group,
                 of_actors: seat.block.is_of_actors(),
-                generations: seat.cold.rows.iter().map(|row| row.generation).collect(),
+                generations: seat.rows.iter().map(|row| row.generation).collect(),
             });
             for lane in Lanes(seat.block.alive) {
                 let slot = (at * BLOCK + lane) as u32;
@@ -121,7 +121,7 @@ impl Crowd {
                 if [player.clip(), player.asked()].iter().any(|id| reel.clip_data(*id).is_none()) {
                     continue;
                 }
-                let handle = Handle { slot, generation: seat.cold.rows[lane].generation };
+                let handle = Handle { slot, generation: seat.rows[lane].generation };
                 saved.players.push(SavedMember {
                     slot,
                     clip: clips.number(player.clip()),
@@ -162,7 +162,7 @@ impl SavedCrowd {
                 return Err(SaveError::Damaged);
             }
             crowd.add_block(Block::new(saved.group, saved.of_actors, reel));
-            let rows = crowd.cold.last_mut().into_iter().flat_map(|cold| &mut cold.rows);
+            let rows = crowd.rows.last_mut().into_iter().flatten();
             for (row, generation) in rows.zip(&saved.generations) {
                 row.generation = *generation;
             }

@@ -1,6 +1,6 @@
 //! Players and actors, put into the columns of a block and taken out again.
 
-use super::block::{Block, Codes, Cold, Hot, MIRRORED, Row, STEP, shown_at};
+use super::block::{BLOCK, Block, Codes, Hot, MIRRORED, Row, STEP, shown_at};
 use crate::actor::Actor;
 use crate::play::{FLIPS, FLIPS_SHIFT, Parts, Player, Steps};
 use crate::reel::Reel;
@@ -9,7 +9,7 @@ use crate::reel::Reel;
 pub(super) struct BlockMut<'c> {
     pub(super) hot: &'c mut Hot,
     pub(super) codes: &'c mut Codes,
-    pub(super) cold: &'c mut Cold,
+    pub(super) rows: &'c mut [Row; BLOCK],
     pub(super) block: &'c mut Block,
 }
 
@@ -18,21 +18,21 @@ pub(super) struct BlockMut<'c> {
 pub(super) struct BlockRef<'c> {
     pub(super) hot: &'c Hot,
     pub(super) codes: &'c Codes,
-    pub(super) cold: &'c Cold,
+    pub(super) rows: &'c [Row; BLOCK],
     pub(super) block: &'c Block,
 }
 
 impl BlockRef<'_> {
     /// The player in a slot, its clock being as it is.
     pub(super) fn player(&self, reel: &Reel, steps: &Steps, lane: usize) -> Player {
-        let BlockRef { hot, codes, cold, .. } = self;
-        let (code, row) = (codes[lane], cold.rows[lane]);
+        let BlockRef { hot, codes, rows, block } = self;
+        let (code, row) = (codes[lane], rows[lane]);
         let origin = steps.origin(code & STEP);
         let known = code & STEP != Steps::NOTHING;
         let parts = Parts {
             remain: hot.clocks[lane].wrapping_neg() as u64,
             pace: row.pace,
-            frozen: cold.frozen[lane],
+            frozen: block.frozen.get(lane).copied().unwrap_or(0),
             cycle: row.cycle,
             place: origin.place,
             clip: if known { origin.clip } else { row.asked },
@@ -60,7 +60,7 @@ impl BlockRef<'_> {
 
 impl BlockMut<'_> {
     pub(super) fn as_ref(&self) -> BlockRef<'_> {
-        BlockRef { hot: self.hot, codes: self.codes, cold: self.cold, block: self.block }
+        BlockRef { hot: self.hot, codes: self.codes, rows: self.rows, block: self.block }
     }
 
     /// Puts a player into a slot; gives whether another picture is up now.
@@ -77,7 +77,7 @@ impl BlockMut<'_> {
                 self.put(reel, steps, lane, &departed, true, false);
                 if self.block.gliding >> lane & 1 != 0 {
                     self.block.starting |= 1 << lane;
-                    self.cold.rows[lane].flags = player.parts().flags & !FLIPS;
+                    self.rows[lane].flags = player.parts().flags & !FLIPS;
                 }
             }
             None => self.put(reel, steps, lane, player, player.glides(), !player.stands()),
@@ -118,19 +118,24 @@ impl BlockMut<'_> {
         let known = step != Steps::NOTHING;
         // One that has vanished is freed in the next advance.
         let waits = waits && known || player.has_vanished(reel);
-        let BlockMut { hot, codes, cold, block } = self;
+        let BlockMut { hot, codes, rows, block } = self;
         hot.clocks[lane] = (parts.remain as i64).wrapping_neg();
         hot.set_speed(lane, if glides && known { parts.pace.size() } else { 0 });
         codes[lane] = step | u32::from((parts.flags & FLIPS) >> FLIPS_SHIFT) << MIRRORED;
-        cold.rows[lane] = Row {
+        rows[lane] = Row {
             cycle: parts.cycle,
-            generation: cold.rows[lane].generation,
+            generation: rows[lane].generation,
             pace: parts.pace,
             play: parts.play,
             flags: parts.flags & !FLIPS,
             asked: parts.asked,
         };
-        cold.frozen[lane] = parts.frozen;
+        if parts.frozen > 0 {
+            block.frozen.resize(BLOCK, 0);
+        }
+        if let Some(frozen) = block.frozen.get_mut(lane) {
+            *frozen = parts.frozen;
+        }
         let bit = 1 << lane;
         let glides = glides && known;
         block.starting &= !bit;
@@ -142,7 +147,7 @@ impl BlockMut<'_> {
 
     /// The first moment of one that starts has come.
     pub(super) fn depart(&mut self, lane: usize) {
-        let row = &mut self.cold.rows[lane];
+        let row = &mut self.rows[lane];
         row.flags = Parts::departed_flags(row.flags, row.pace);
         self.block.starting &= !(1 << lane);
     }
@@ -151,7 +156,7 @@ impl BlockMut<'_> {
     pub(super) fn end(&mut self, lane: usize) {
         self.hot.clocks[lane] = 0;
         self.hot.set_speed(lane, 0);
-        let row = &mut self.cold.rows[lane];
+        let row = &mut self.rows[lane];
         row.flags = Parts::ended_flags(row.flags);
         self.block.gliding &= !(1 << lane);
     }
@@ -165,11 +170,11 @@ impl BlockMut<'_> {
     /// Empties a slot.
     pub(super) fn free(&mut self, lane: usize) {
         let bit = 1_u64 << lane;
-        let BlockMut { hot, codes, cold, block } = self;
+        let BlockMut { hot, codes, rows, block } = self;
         hot.clocks[lane] = i64::MIN;
         hot.set_speed(lane, 0);
         codes[lane] = Steps::NOTHING;
-        let generation = &mut cold.rows[lane].generation;
+        let generation = &mut rows[lane].generation;
         *generation = generation.wrapping_add(1);
         for word in [
             &mut block.alive,
@@ -184,6 +189,9 @@ impl BlockMut<'_> {
         }
         if let Some(outfit) = block.outfits.get_mut(lane) {
             *outfit = 0;
+        }
+        if let Some(frozen) = block.frozen.get_mut(lane) {
+            *frozen = 0;
         }
     }
 }
