@@ -68,8 +68,7 @@ fn draw_on(
             _ => "by hand: a global clock, modulo and a scan",
         };
         chart.draw_series(LineSeries::new(points.clone(), color.stroke_width(4)))?;
-        let above =
-            points.get(points.len() / 2).map(|(players, time)| (players / 2.6, time * 1.35));
+        let above = points.first().map(|(players, time)| (players * 1.1, time * 1.5));
         let label =
             above.map(|at| Text::new(label, at, ("sans-serif", 22).into_font().color(&color)));
         chart.draw_series(label)?;
