@@ -2,7 +2,7 @@
 //!
 //! Games add the crate `lucky-reel`, which hands all of this on; this one is for those who build
 //! upon playback alone. It is `no_std` with `alloc`, reads no files, knows no pixels and has no
-//! dependencies.
+//! dependencies but those that its features `serde`, `bytemuck` and `rayon` name.
 //!
 //! ```
 //! use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -31,9 +31,10 @@
 //! | [`reel`] | the builder, its faults, and the compiled reel |
 //! | [`facing`], [`look`] | which way a thing faces, and what it wears |
 //! | [`cue`], [`actor`] | facts, cues and bridges, and the players that follow them |
+//! | [`crowd`] | many players and actors in columns, advanced in one call |
 //! | [`Unison`] | one clock for all that stays in lockstep |
 //! | [`play`] | players, events, the look-up, saving: the laws of playback |
-//! | [`view`] | what to draw and where: quads and blits |
+//! | [`view`] | what to draw and where: quads, blits, instances |
 #![no_std]
 
 extern crate alloc;

@@ -1,6 +1,7 @@
 use lucky_reel::assets::{Art, Canvas, Picture};
 use lucky_reel::{
-    Actor, ClipId, Event, Facing, FactError, FactId, LookId, MarkId, Player, Ticks, Unison, View,
+    Actor, ClipId, Crowd, Event, Facing, FactError, FactId, LookId, MarkId, Player, Ticks, Unison,
+    View,
 };
 
 use super::art;
@@ -82,7 +83,9 @@ pub(super) struct Scene {
     airborne: bool,
     moths: Vec<Moth>,
     drip: Player,
-    puffs: Vec<(Player, [i32; 2])>,
+    puffs: Crowd,
+    /// Where each is, by its slot.
+    puff_places: Vec<[i32; 2]>,
     tiles: [(&'static str, ClipId); 3],
     /// All tiles in lockstep.
     unison: Unison,
@@ -138,7 +141,8 @@ impl Scene {
             airborne: false,
             moths: moths.into(),
             drip: Player::new(reel, reel.clip("drip")?),
-            puffs: Vec::new(),
+            puffs: Crowd::new(reel),
+            puff_places: Vec::new(),
             tiles: [
                 ("fan", reel.clip("fan")?),
                 ("glow", reel.clip("glow")?),
@@ -171,7 +175,8 @@ impl Scene {
 
     /// A good moment for a still: he looks at us, and a puff is in the air.
     pub(super) fn is_photogenic(&self) -> bool {
-        let puff = self.puffs.iter().any(|(puff, _)| puff.hold(&self.art.reel) == Some(3));
+        let hold = |puff| self.puffs.player(puff)?.hold(&self.art.reel);
+        let puff = self.puffs.handles().any(|puff| hold(puff) == Some(3));
         puff && (100.0..200.0).contains(&self.bram_at)
     }
 
@@ -230,15 +235,14 @@ impl Scene {
 
         let touched = BLOSSOMS.iter().filter(|(at, _)| (before..self.bram_at).contains(at));
         for (_, place) in touched {
-            self.puffs.push((Player::new(reel, self.puff), *place));
+            let puff = self.puffs.spawn(reel, self.puff);
+            self.puff_places.resize(self.puffs.slots(), [0; 2]);
+            self.puff_places[puff.index()] = *place;
             self.happened.puffs_shown += 1;
         }
-        for (puff, _) in &mut self.puffs {
-            puff.advance(reel, dt);
-        }
-        let up = self.puffs.len();
-        self.puffs.retain(|(puff, _)| !puff.is_over());
-        self.happened.puffs_gone += up - self.puffs.len();
+        // Who vanishes is gone by itself.
+        let gone = &mut self.happened.puffs_gone;
+        self.puffs.advance_telling(reel, dt, lucky_reel::Tell::ENDS, |_, _| *gone += 1);
 
         self.unison.advance(reel, dt);
         let drop = self.drop;
@@ -276,8 +280,8 @@ impl Scene {
         for moth in &self.moths {
             draw(moth.actor.view(&self.art.reel), moth.at.map(|side| side.round() as i32));
         }
-        for (puff, at) in &self.puffs {
-            draw(puff.view(&self.art.reel), *at);
+        for puff in self.puffs.handles() {
+            draw(self.puffs.view(reel, puff), self.puff_places[puff.index()]);
         }
         for x in LAMPS {
             draw(shine, [x, LAMP_HEIGHT]);
