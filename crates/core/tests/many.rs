@@ -197,6 +197,108 @@ proptest! {
         }
     }
 
+    /// A crowd that was saved, and loaded in another build of the game that lists its clips otherwise,
+    /// plays on as the one that was not: groups, looks and handles included.
+    #[test]
+    fn a_saved_crowd_plays_on(
+        clips in vec(any_clip(CLIPS), CLIPS), members in vec((0..CLIPS, -5_i64..9, 0_u64..20, 0_usize..3, any::<bool>()), 1..80),
+        gone in vec(0_usize..80, 0..9), before in 0_u64..30, after in vec(0_u64..9, 1..5), factor in 0.0_f64..3.0,
+    ) {
+        let dressed = |order: &[usize]| {
+            let mut builder = Reel::builder();
+            let sheet = |builder: &mut ReelBuilder, name: &str| {
+                builder.sheet(name, NewSheet::grid([64, 8], Grid::cells([8, 8])))
+            };
+            let (day, dusk) = (sheet(&mut builder, "day"), sheet(&mut builder, "dusk"));
+            for index in order {
+                let clip = &clips[*index];
+                let holds = (0..).zip(&clip.ticks);
+                let new = holds.fold(NewClip::of(day).mode(clip.mode), |new, (frame, ticks)| {
+                    new.hold(frame % 8, Ticks::new(*ticks as u64))
+                });
+                builder.clip(format!("c{index}"), new.mark("m", [0]));
+            }
+            builder.look("dusk", NewLook::new().sheet(day, dusk));
+            builder.build().unwrap()
+        };
+        let (reel, other) = (dressed(&[0, 1, 2, 3]), dressed(&[2, 0, 3, 1]));
+        let mut crowd = Crowd::new(&reel);
+        let groups = [GroupId::default(), crowd.add_group().unwrap(), crowd.add_group().unwrap()];
+        crowd.set_group_scale(groups[1], factor).unwrap();
+        crowd.pause_group(groups[2]);
+        let mut worn = Worn::NOTHING;
+        worn.put_on(&reel, reel.look("dusk").unwrap()).unwrap();
+        let handles: Vec<Handle> = members.into_iter().map(|(clip, quarters, hit_stop, group, wears)| {
+            let new = NewMember::playing(reel.clip(&format!("c{clip}")).unwrap()).speed(speed_of(quarters));
+            let new = if wears { new.wearing(worn) } else { new };
+            let member = crowd.spawn(&reel, new.in_group(groups[group]));
+            crowd.hit_stop(&reel, member, Ticks::new(hit_stop));
+            member
+        }).collect();
+        gone.into_iter().filter_map(|nth| handles.get(nth)).for_each(|member| { crowd.despawn(*member); });
+        crowd.advance(&reel, Ticks::new(before));
+        let mut loaded = crowd.save(&reel).load(&other).unwrap();
+        prop_assert!(loaded.changed().eq(crowd.handles()), "all are to be uploaded");
+        for dt in after.into_iter().map(Ticks::new) {
+            let play = |crowd: &mut Crowd, reel: &Reel| {
+                let mut told = Vec::new();
+                crowd.advance_telling(reel, dt, Tell::ALL, |member, event| {
+                    let what = match event {
+                        Event::Enter { clip, hold, cycle, .. } => (reel.clip_name(clip).to_owned(), hold, cycle),
+                        Event::Mark { clip, mark, .. } => {
+                            (format!("{} {}", reel.clip_name(clip), reel.mark_name(mark)), 0, 0)
+                        }
+                        other => (String::new(), 0, other.serial() as i32),
+                    };
+                    told.push((member.handle(), event.at(), event.serial(), what));
+                });
+                told
+            };
+            prop_assert_eq!(play(&mut crowd, &reel), play(&mut loaded, &other));
+        }
+        for handle in &handles {
+            prop_assert_eq!(crowd.contains(*handle), loaded.contains(*handle));
+            let seen = |view: Option<View<'_>>| view.map(|view| (view.image().index(), view.source()));
+            prop_assert_eq!(seen(crowd.view(&reel, *handle)), seen(loaded.view(&other, *handle)));
+        }
+        // Slots that are given next are the same, and so are their handles.
+        let clip = |reel: &Reel| reel.clip("c0").unwrap();
+        let next = [crowd.spawn(&reel, clip(&reel)), loaded.spawn(&other, clip(&other))];
+        prop_assert_eq!(next[0], next[1]);
+    }
+
+    /// Whatever else a player can be told goes through a member's own player.
+    #[test]
+    fn a_member_takes_what_a_player_takes(
+        clips in vec(any_clip(CLIPS), CLIPS), commands in vec((0_u8..7, 0_u64..40, -5_i64..9), 1..30),
+    ) {
+        let (reel, ids) = build(&clips);
+        let mut crowd = Crowd::new(&reel);
+        let member = crowd.spawn(&reel, ids[0]);
+        let mut player = Player::new(&reel, ids[0]);
+        for (command, number, quarters) in commands {
+            let tell = |player: &mut Player| match command {
+                0 => player.seek_hold(&reel, number as u32 % 6),
+                1 => { let _ = player.fit_to(&reel, Ticks::new(number)); }
+                2 => { player.step_forwards(&reel); }
+                3 => { player.step_back(&reel); }
+                4 => player.set_speed(speed_of(quarters)),
+                5 => { player.pass_hit_stop(Ticks::new(number)); }
+                _ => player.play(&reel, ids[number as usize % CLIPS]),
+            };
+            tell(&mut player);
+            prop_assert!(crowd.with_player(&reel, member, tell).is_some());
+            let mut told = Vec::new();
+            crowd.advance_telling(&reel, Ticks::new(number % 5), Tell::ALL, |_, event| told.push(event));
+            prop_assert_eq!(told, player.advance(&reel, Ticks::new(number % 5)).collect::<Vec<_>>());
+            if player.view(&reel).is_none() {
+                break; // it has vanished, or will be freed
+            }
+            prop_assert_eq!(crowd.player(member), Some(player));
+            prop_assert_eq!(crowd.shown(&reel, member), player.shown(&reel));
+        }
+    }
+
     /// Tiles are written as single players of their clips would be, all or those that have changed.
     #[test]
     fn tiles_are_written_as_players_show_them(
