@@ -439,6 +439,16 @@ proptest! {
         let pictures = crowd.handles().filter(of_image).map(|handle| crowd.shown(&reel, handle).to_bits());
         prop_assert!(pictures.eq(by_image.iter().copied()));
 
+        // Slots without a position are left out, in either order.
+        let known = positions.get(..room).unwrap_or(&positions);
+        let has_place = |handle: &Handle| handle.index() < known.len();
+        let mut few: Vec<Instance> = Vec::new();
+        crowd.drawn(&writer).write_at(&mut few, known);
+        prop_assert_eq!(&few, &expect(&mut crowd.handles().filter(has_place)));
+        few.clear();
+        crowd.drawn(&writer).in_order(&far_to_near).write_at(&mut few, known);
+        prop_assert_eq!(&few, &expect(&mut far_to_near.iter().copied().filter(has_place)));
+
         // A slice takes as many as it has room for; every slot has an item.
         let mut small = vec![SmallInstance::default(); room];
         let written = crowd.drawn(&writer).write_at(&mut &mut small[..], &positions);
