@@ -147,7 +147,7 @@ impl Unison {
     /// assert_eq!(instances.len(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn write_at<T: Drawable<Place = Spot>>(
+    pub fn write_at<T: Drawable<At = Spot>>(
         &self,
         writer: &Writer,
         out: &mut impl Buffer<T>,
@@ -163,7 +163,7 @@ impl Unison {
         &self,
         writer: &Writer,
         out: &mut impl Buffer<T>,
-        tiles: impl IntoIterator<Item = (ClipId, T::Place)>,
+        tiles: impl IntoIterator<Item = (ClipId, T::At)>,
     ) -> usize {
         if !self.stamp.is_some_and(|stamp| stamp.same_version(writer.reel().stamp)) {
             return 0;

@@ -4,9 +4,12 @@
 
 #[path = "model/clips.rs"]
 mod clips;
+#[path = "model/moved.rs"]
+mod moved;
 
 use clips::{any_clip, build};
 use lucky_reel_core::*;
+use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
 
@@ -155,7 +158,10 @@ impl Naive {
                 let first = player.hit_stop_left();
                 for event in player.advance(reel, Ticks::new(ticks[*group])) {
                     let departs = event.at() == first;
-                    told[at].push((*handle, at_tick(event, if departs { tick } else { tick + 1 })));
+                    told[at].push((
+                        *handle,
+                        moved(event, Ticks::new(if departs { tick } else { tick + 1 })),
+                    ));
                 }
             }
         }
@@ -167,19 +173,6 @@ impl Naive {
         }
         told.concat()
     }
-}
-
-fn at_tick(mut event: Event, tick: u64) -> Event {
-    match &mut event {
-        Event::Enter { at, .. }
-        | Event::Mark { at, .. }
-        | Event::Cycle { at, .. }
-        | Event::Turn { at, .. }
-        | Event::End { at, .. }
-        | Event::Next { at, .. } => *at = Ticks::new(tick),
-        other => panic!("an event the test does not know: {other:?}"),
-    }
-    event
 }
 
 struct Both<'r> {

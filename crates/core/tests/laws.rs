@@ -3,9 +3,12 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 mod model;
+#[path = "model/moved.rs"]
+mod moved;
 
 use lucky_reel_core::*;
 use model::{Model, QUARTERS, Told, any_clip, build, told};
+use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
 
@@ -216,17 +219,8 @@ proptest! {
 }
 
 /// An event of a later part of the same advance.
-fn later(mut event: Event, ticks: u64) -> Event {
-    match &mut event {
-        Event::Enter { at, .. }
-        | Event::Mark { at, .. }
-        | Event::Cycle { at, .. }
-        | Event::Turn { at, .. }
-        | Event::End { at, .. }
-        | Event::Next { at, .. } => *at += Ticks::new(ticks),
-        other => panic!("an event the test does not know: {other:?}"),
-    }
-    event
+fn later(event: Event, ticks: u64) -> Event {
+    moved(event, event.at() + Ticks::new(ticks))
 }
 
 proptest! {

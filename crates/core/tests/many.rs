@@ -5,9 +5,12 @@
 
 #[path = "model/clips.rs"]
 mod clips;
+#[path = "model/moved.rs"]
+mod moved;
 
 use clips::{any_clip, build};
 use lucky_reel_core::*;
+use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
 
@@ -17,18 +20,9 @@ fn speed_of(quarters: i64) -> Speed {
     Speed::from_ratio(quarters as i32, 4).unwrap()
 }
 
-fn later(event: Event, ticks: u64) -> (Ticks, u64, Event) {
-    let mut there = event;
-    match &mut there {
-        Event::Enter { at, .. }
-        | Event::Mark { at, .. }
-        | Event::Cycle { at, .. }
-        | Event::Turn { at, .. }
-        | Event::End { at, .. }
-        | Event::Next { at, .. } => *at = Ticks::ZERO,
-        other => panic!("an event the test does not know: {other:?}"),
-    }
-    (event.at() + Ticks::new(ticks), event.serial(), there)
+/// An event of a later part of the same advance.
+fn later(event: Event, ticks: u64) -> Event {
+    moved(event, event.at() + Ticks::new(ticks))
 }
 
 fn wanted() -> impl Strategy<Value = Tell> {

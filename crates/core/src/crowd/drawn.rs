@@ -93,7 +93,7 @@ impl<'c> Drawn<'c> {
 
     /// Writes them, at the positions that the slots of the same numbers have; slots without a position
     /// are left out. Gives how many were written.
-    pub fn write_at<T: Drawable<Place = Spot>>(
+    pub fn write_at<T: Drawable<At = Spot>>(
         self,
         out: &mut impl Buffer<T>,
         positions: &[[f32; 2]],
@@ -105,7 +105,7 @@ impl<'c> Drawn<'c> {
     pub fn write<T: Drawable>(
         self,
         out: &mut impl Buffer<T>,
-        place: impl FnMut(Handle) -> T::Place,
+        place: impl FnMut(Handle) -> T::At,
     ) -> usize {
         self.write_placed(out, ByClosure(place))
     }
@@ -113,7 +113,7 @@ impl<'c> Drawn<'c> {
     fn write_placed<T: Drawable>(
         self,
         out: &mut impl Buffer<T>,
-        mut places: impl Places<T::Place>,
+        mut places: impl Places<T::At>,
     ) -> usize {
         let Drawn { crowd, writer, .. } = self;
         if !writer.fits(&crowd.reel) {
@@ -134,7 +134,7 @@ impl<'c> Drawn<'c> {
         self,
         out: &mut impl Buffer<T>,
         at: usize,
-        places: &mut impl Places<T::Place>,
+        places: &mut impl Places<T::At>,
     ) -> usize {
         let Drawn { crowd, writer, which, .. } = self;
         let Some(seat) = crowd.block(at) else { return 0 };

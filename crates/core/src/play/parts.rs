@@ -43,6 +43,22 @@ impl Parts {
         player.glide_if_free();
         player
     }
+
+    /// The flags that one has once it has [`departed`](Player::departed).
+    pub(crate) fn departed_flags(flags: u8, pace: Pace) -> u8 {
+        let is_fresh = flags & STATE == State::Fresh as u8;
+        let way = match (is_fresh, pace.is_negative()) {
+            (false, _) => flags & (BACKWARDS | NEGATIVE),
+            (true, true) => BACKWARDS | NEGATIVE,
+            (true, false) => 0,
+        };
+        State::Running as u8 | way
+    }
+
+    /// The flags of one that has come to its end and stays there.
+    pub(crate) fn ended_flags(flags: u8) -> u8 {
+        flags & !STATE | State::Ended as u8
+    }
 }
 
 impl Player {
@@ -77,8 +93,8 @@ impl Player {
 
     /// Whether it has come to the end of a clip that vanishes, for good.
     pub(crate) fn has_vanished(&self, reel: &Reel) -> bool {
-        let vanishes = |end: End| end == End::Vanish;
-        self.state() == State::Finished && self.clip_in(reel).is_some_and(|clip| vanishes(clip.end))
+        self.state() == State::Finished
+            && self.clip_in(reel).is_some_and(|clip| clip.end == End::Vanish)
     }
 
     /// What becomes of it at the first moment that it moves, where it is asked to play, or was put
@@ -96,24 +112,6 @@ impl Player {
     /// How its line is read and which way it heads, as a number below [`WAYS`].
     pub(crate) fn way(&self) -> usize {
         way_of(self.flags)
-    }
-}
-
-impl Parts {
-    /// The flags that one has once it has [`departed`](Player::departed).
-    pub(crate) fn departed_flags(flags: u8, pace: Pace) -> u8 {
-        let is_fresh = flags & STATE == State::Fresh as u8;
-        let way = match (is_fresh, pace.is_negative()) {
-            (false, _) => flags & (BACKWARDS | NEGATIVE),
-            (true, true) => BACKWARDS | NEGATIVE,
-            (true, false) => 0,
-        };
-        State::Running as u8 | way
-    }
-
-    /// The flags of one that has come to its end and stays there.
-    pub(crate) fn ended_flags(flags: u8) -> u8 {
-        flags & !STATE | State::Ended as u8
     }
 }
 

@@ -4,6 +4,7 @@ use alloc::format;
 use alloc::string::{String, ToString};
 use core::fmt;
 
+use super::parts::Parts;
 use super::player::{Player, STATE, State};
 use crate::clip::RETURNING;
 use crate::ids::ClipId;
@@ -212,7 +213,7 @@ impl SavedPlayer {
         if self.flags & STATE > State::Landed as u8 || self.hold & RETURNING != 0 {
             return Err(SaveError::Damaged);
         }
-        let mut player = Player {
+        let parts = Parts {
             remain: self.left,
             pace: Speed::from_bits(self.speed).map_err(|_| SaveError::Damaged)?.into(),
             frozen: self.hit_stop,
@@ -222,8 +223,8 @@ impl SavedPlayer {
             asked,
             flags: self.flags,
             play: self.play,
-            ..Player::new(reel, asked)
         };
+        let mut player = parts.into_player(reel);
         player.settle(reel).ok_or(SaveError::Damaged)?;
         Ok(player)
     }

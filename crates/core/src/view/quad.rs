@@ -43,19 +43,23 @@ impl View<'_> {
     /// The texture coordinates alone, in the order of the corners.
     #[must_use]
     pub fn texture(&self) -> [[f32; 2]; 4] {
+        let [left, top, right, bottom] = self.texture_within(0.0);
+        [[left, top], [right, top], [right, bottom], [left, bottom]]
+    }
+
+    /// The texture coordinates of what is seen left, above, right and below, so many texels inside.
+    pub(super) fn texture_within(&self, inset: f32) -> [f32; 4] {
         let [width, height] = self.reel.image_size(self.frame.image).map(|side| side as f32);
         let source = self.frame.source;
-        let (mut left, mut right) =
-            (source.x as f32 / width, (source.x + source.width) as f32 / width);
-        let (mut top, mut bottom) =
-            (source.y as f32 / height, (source.y + source.height) as f32 / height);
-        if self.flips.x {
-            core::mem::swap(&mut left, &mut right);
-        }
-        if self.flips.y {
-            core::mem::swap(&mut top, &mut bottom);
-        }
-        [[left, top], [right, top], [right, bottom], [left, bottom]]
+        let within = |start: u32, length: u32, side: f32, flipped: bool| {
+            let inset = inset.min(length as f32 / 2.0);
+            let (first, last) = (start as f32 + inset, (start + length) as f32 - inset);
+            let (first, last) = (first / side, last / side);
+            if flipped { [last, first] } else { [first, last] }
+        };
+        let [left, right] = within(source.x, source.width, width, self.flips.x);
+        let [top, bottom] = within(source.y, source.height, height, self.flips.y);
+        [left, top, right, bottom]
     }
 }
 

@@ -84,7 +84,7 @@ impl Writer {
     /// `u32` or `u16`, or a [`Blit`].
     #[must_use]
     #[inline]
-    pub fn make<T: Drawable>(&self, picture: Shown, place: T::Place) -> T {
+    pub fn make<T: Drawable>(&self, picture: Shown, place: T::At) -> T {
         T::make(self, picture, place)
     }
 
@@ -125,25 +125,11 @@ impl View<'_> {
     /// This picture at no position, its texture coordinates so many texels inside.
     fn instance(&self, inset: f32) -> Instance {
         let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
-        let [width, height] = self.reel.image_size(self.frame.image).map(|side| side as f32);
-        let source = self.frame.source;
-        let within = |start: u32, length: u32, side: f32| {
-            let inset = inset.min(length as f32 / 2.0);
-            [(start as f32 + inset) / side, ((start + length) as f32 - inset) / side]
-        };
-        let [mut left, mut right] = within(source.x, source.width, width);
-        let [mut top, mut bottom] = within(source.y, source.height, height);
-        if self.flips.x {
-            core::mem::swap(&mut left, &mut right);
-        }
-        if self.flips.y {
-            core::mem::swap(&mut top, &mut bottom);
-        }
         Instance {
             position: [0.0; 2],
             size: [x[1] - x[0], y[1] - y[0]],
             pivot: [-x[0], -y[0]],
-            texture: [left, top, right, bottom],
+            texture: self.texture_within(inset),
             image: self.frame.image.0,
             flips: u16::from(self.flips.x) | u16::from(self.flips.y) << 1,
             own: 0,
@@ -154,13 +140,13 @@ impl View<'_> {
 /// What a [`Writer`] can make of a [`Shown`].
 pub trait Drawable: Copy {
     /// What must be known of where it is drawn.
-    type Place;
+    type At;
     /// What is up, at a place.
-    fn make(writer: &Writer, picture: Shown, place: Self::Place) -> Self;
+    fn make(writer: &Writer, picture: Shown, place: Self::At) -> Self;
 }
 
 impl Drawable for Instance {
-    type Place = Spot;
+    type At = Spot;
     #[inline]
     fn make(writer: &Writer, picture: Shown, place: Spot) -> Instance {
         Instance { position: place.position, own: place.own, ..writer.template(picture) }
@@ -168,7 +154,7 @@ impl Drawable for Instance {
 }
 
 impl Drawable for SmallInstance {
-    type Place = Spot;
+    type At = Spot;
     #[inline]
     fn make(_: &Writer, picture: Shown, place: Spot) -> SmallInstance {
         SmallInstance { position: place.position, shown: picture.to_bits(), own: place.own }
@@ -176,7 +162,7 @@ impl Drawable for SmallInstance {
 }
 
 impl Drawable for Shown {
-    type Place = ();
+    type At = ();
     #[inline]
     fn make(_: &Writer, picture: Shown, (): ()) -> Shown {
         picture
@@ -185,7 +171,7 @@ impl Drawable for Shown {
 
 /// As [`Shown::to_bits`].
 impl Drawable for u32 {
-    type Place = ();
+    type At = ();
     #[inline]
     fn make(_: &Writer, picture: Shown, (): ()) -> u32 {
         picture.to_bits()
@@ -194,7 +180,7 @@ impl Drawable for u32 {
 
 /// The frame's number alone; `u16::MAX` for nothing, and for frames from there on.
 impl Drawable for u16 {
-    type Place = ();
+    type At = ();
     #[inline]
     fn make(_: &Writer, picture: Shown, (): ()) -> u16 {
         (picture.0 & Shown::MOST).min(u32::from(u16::MAX)) as u16
@@ -204,8 +190,8 @@ impl Drawable for u16 {
 /// As [`View::blit`], at a position in pixels, each pixel of the art so many wide and high. A blit of
 /// nothing has no size.
 impl Drawable for Blit {
-    type Place = ([i32; 2], u32);
-    fn make(writer: &Writer, picture: Shown, (position, scale): Self::Place) -> Blit {
+    type At = ([i32; 2], u32);
+    fn make(writer: &Writer, picture: Shown, (position, scale): Self::At) -> Blit {
         match picture.view(&writer.reel) {
             Some(view) => view.blit(position, scale),
             None => Blit {
