@@ -10,14 +10,14 @@ mod field;
 use divan::counter::ItemsCount;
 use divan::{Bencher, black_box};
 use field::{Contender, Kind, Ours, OursWritten, positions};
-use lucky_reel::{Instance, Members, SmallInstance, Speed, Spot, Tell, Ticks, Told, Writer};
+use lucky_reel::{Instance, Target, SmallInstance, Speed, Spot, EventMask, Ticks, EventBuffer, Writer};
 
 fn main() {
     divan::main();
 }
 
 const PLAYERS: [usize; 3] = [1_000, 10_000, 100_000];
-const DT: Ticks = Ticks::per_second_of(60);
+const DT: Ticks = Ticks::from_rate(60);
 
 #[divan::bench(args = PLAYERS)]
 fn advance_and_collect_all(bencher: Bencher<'_, '_>, players: usize) {
@@ -36,11 +36,11 @@ fn advance_quietly(bencher: Bencher<'_, '_>, players: usize) {
 #[divan::bench(args = PLAYERS)]
 fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
-    let mut told = Told::new();
-    crowd.advance_into(&reel, DT, Tell::ALL, &mut told);
+    let mut told = EventBuffer::new();
+    crowd.advance_into(&reel, DT, EventMask::ALL, &mut told);
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || told.events(&reel, Tell::ALL).map(|(_, event)| event.serial()).max());
+        .bench_local(move || told.events(&reel, EventMask::ALL).map(|(_, event)| event.serial()).max());
 }
 
 #[divan::bench(args = PLAYERS)]
@@ -64,7 +64,7 @@ fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
     let mut out: Vec<SmallInstance> = Vec::new();
     bencher.counter(ItemsCount::new(players)).bench_local(move || {
         out.clear();
-        let at = |member: lucky_reel::Handle| Spot::at(positions[member.index()]);
+        let at = |member: lucky_reel::MemberId| Spot::at(positions[member.index()]);
         crowd.drawn(&writer).changed().write(&mut out, at)
     });
 }
@@ -74,7 +74,7 @@ fn set_the_speed_of_all(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || crowd.set_speed(&reel, Members::All, black_box(Speed::NORMAL)));
+        .bench_local(move || crowd.set_speed(&reel, Target::All, black_box(Speed::NORMAL)));
 }
 
 #[divan::bench(args = PLAYERS)]

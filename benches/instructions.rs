@@ -57,7 +57,7 @@ fn main() -> ExitCode {
 fn play(kind: Kind, updates: usize) {
     let mut ours = Ours::of(kind, PLAYERS);
     for _ in 0..updates {
-        ours.update(Ticks::per_second_of(60));
+        ours.update(Ticks::from_rate(60));
     }
 }
 

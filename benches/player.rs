@@ -56,7 +56,7 @@ impl ByHand {
 fn ours(bencher: Bencher<'_, '_>, clips: usize) {
     let (reel, ids) = reel(clips);
     let mut players: Vec<Player> = ids.iter().map(|clip| Player::new(&reel, *clip)).collect();
-    let dt = Ticks::per_second_of(60);
+    let dt = Ticks::from_rate(60);
     bencher.counter(UPDATES).bench_local(move || {
         for _ in 0..UPDATES / clips as u64 {
             for player in &mut players {
@@ -99,7 +99,7 @@ fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
     }
     let reel = builder.build().expect("the roles are sound");
     let mut actors: Vec<Actor> = reel.roles().map(|role| Actor::new(&reel, role.id())).collect();
-    let dt = Ticks::per_second_of(60);
+    let dt = Ticks::from_rate(60);
     bencher.counter(UPDATES).bench_local(move || {
         for _ in 0..UPDATES / clips as u64 {
             for actor in &mut actors {

@@ -37,13 +37,13 @@ fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
         let distance = (60.0 - update as f32).max(10.0);
         moth.set(near, distance)?; // as it is, each update
         moth.set(lit, update < 120)?;
-        for event in moth.advance(reel, Ticks::per_second_of(60)) {
+        for event in moth.advance(reel, Ticks::from_rate(60)) {
             if let Event::Cue { cue, at, .. } = event {
                 let millis = (now + at).as_millis_f64();
                 told.push(format!("{millis:>7.1} ms  {}", reel.cue_name(cue)));
             }
         }
-        now += Ticks::per_second_of(60);
+        now += Ticks::from_rate(60);
     }
     Ok(told)
 }

@@ -46,14 +46,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         crowd.spawn(reel, moth.speed(speed).scattered(2_026, id as u64)); // not in lockstep
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
-    let mut far_to_near: Vec<Handle> = crowd.handles().collect();
+    let mut far_to_near: Vec<MemberId> = crowd.ids().collect();
     let writer = Writer::new(reel);
     let (mut lamps, mut blits) = (Unison::new(reel), Vec::new());
     let night = Picture::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
     let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
     let mut moving = Vec::new();
     let mut film = MovingPng::new(&mut moving, PART[1], RATE)?;
-    let (mut told, mut entered) = (Told::new(), 0);
+    let (mut told, mut entered) = (EventBuffer::new(), 0);
 
     for picture in 0..RATE {
         let seconds = picture as f32 / RATE as f32;
@@ -66,7 +66,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             }
         }
         far_to_near.sort_by(|a, b| {
-            let height = |moth: &Handle| position(moth.index(), seconds)[1];
+            let height = |moth: &MemberId| position(moth.index(), seconds)[1];
             height(a).total_cmp(&height(b))
         });
         blits.clear();
@@ -77,9 +77,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
         film.frame(&part(canvas.picture())?, (1, RATE as u16))?;
 
-        lamps.advance(reel, Ticks::per_second_of(RATE));
-        crowd.advance_into(reel, Ticks::per_second_of(RATE), Tell::ENTERED, &mut told);
-        entered += told.events(reel, Tell::ENTERED).count();
+        lamps.advance(reel, Ticks::from_rate(RATE));
+        crowd.advance_into(reel, Ticks::from_rate(RATE), EventMask::ENTERS, &mut told);
+        entered += told.events(reel, EventMask::ENTERS).count();
     }
     film.finish()?;
 

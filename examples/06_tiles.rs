@@ -38,7 +38,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut instances: Vec<Instance> = Vec::new();
     let (mut uploads, mut most) = (0, 0);
     for _ in 0..120 {
-        unison.advance(reel, Ticks::per_second_of(60)); // a little for each clip, nothing for a tile
+        unison.advance(reel, Ticks::from_rate(60)); // a little for each clip, nothing for a tile
         let changed = tiles.iter().zip(&places).filter(|(clip, _)| unison.has_changed(**clip));
         instances.clear();
         unison.write(&writer, &mut instances, changed.map(|(clip, at)| (*clip, Spot::at(*at))));
@@ -48,7 +48,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     println!(
         "{} tiles of {} clips, two seconds at 60 Hz",
         tiles.len(),
-        unison.shown_by_clip().len()
+        unison.packed_frames().len()
     );
     println!("instances uploaded: {uploads} of {}, at most {most} at once", 120 * tiles.len());
 

@@ -27,7 +27,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     canvas.clear([24, 34, 48, 255]);
 
     let (mut x, mut most, mut seen) = (30.0_f32, 0, [0, 0]);
-    let dt = Ticks::per_second_of(60);
+    let dt = Ticks::from_rate(60);
     for update in 0_u32.. {
         let is_there = update < 180;
         x += PIXELS_A_SECOND / 60.0;
@@ -39,7 +39,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             }
         }
         // What is not asked for is not worked out; who vanishes is freed.
-        puffs.advance_telling(reel, dt, Tell::MARKS | Tell::ENDS, |_, event| match event {
+        puffs.advance_with(reel, dt, EventMask::MARKS | EventMask::ENDS, |_, event| match event {
             Event::Mark { mark, .. } if mark == burst => seen[0] += 1,
             Event::End { .. } => seen[1] += 1,
             _ => {}

@@ -30,7 +30,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let writer = Writer::new(&reel);
     let mut instances: Vec<Instance> = Vec::new();
     for update in 0..60 {
-        let dt = Ticks::per_second_of(60);
+        let dt = Ticks::from_rate(60);
         // Moves.
         for (Position(at), Velocity(velocity)) in world.query_mut::<(&mut Position, &Velocity)>() {
             *at = [0, 1].map(|axis| at[axis] + velocity[axis] / 60.0);
@@ -50,7 +50,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         instances.clear();
         let drawn = world.query_mut::<(&Player, &Position)>().into_iter();
         instances.extend(drawn.map(|(player, position)| -> Instance {
-            writer.make(player.shown(&reel), Spot::at(position.0))
+            writer.make(player.packed_frame(&reel), Spot::at(position.0))
         }));
     }
     println!("{} instances to upload:", instances.len());

@@ -9,7 +9,7 @@
 //! let reel = builder.build()?;
 //!
 //! let mut bram = Player::new(&reel, walk); // a small Copy value: put it into your own struct
-//! let dt = Ticks::per_second_of(60);
+//! let dt = Ticks::from_rate(60);
 //! for event in bram.advance(&reel, dt) {
 //!     if let Event::Mark { mark, at, .. } = event {
 //!         println!("{} after {at}", reel.mark_name(mark)); // a footstep, at its exact moment
@@ -56,15 +56,15 @@
 //! | set the clip each update, harmlessly | [`Player::switch_to`] |
 //! | the clip from what the game knows | [`Actor`], [`NewCue`], the guide on cues |
 //! | four or eight directions, some mirrored | [`NewFacings`], [`Player::face`], [`Facing::from_vector`] |
-//! | another outfit, a damaged look | [`NewLook`], [`Worn`] |
+//! | another outfit, a damaged look | [`NewLook`], [`LookSet`] |
 //! | a hand that holds something | [`NewSheet::point`], [`View::point_at`] |
 //! | a sound on a footstep | [`Event::Mark`] |
-//! | an attack that takes 400 ms | [`Player::fit_to`] |
+//! | an attack that takes 400 ms | [`Player::set_duration`] |
 //! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
 //! | hundreds to millions of them | [`Crowd`], the guide on crowds |
 //! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
-//! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::moment`] |
+//! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
 //! | a field that does not march in lockstep | [`NewMember::scattered`], [`Player::scatter`] |
 //! | an instance buffer | [`Writer`], [`Instance`], [`Crowd::drawn`], [`Unison::write_at`] |
 //! | save games and rollback | [`Player::save`], [`Player::to_bytes`], or just a copy |
@@ -98,9 +98,9 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Aim, Blit, ClipId, Clock, Crowd, Event, Facing, FactId, FixedSteps, Flips, Grid,
-        GroupId, Handle, ImageId, Instance, Lap, ManualClock, MarkId, Members, Mode, NewBridge,
+        Actor, Directions, Blit, ClipId, Clock, Crowd, Event, Facing, FactId, FixedSteps, Flips, Grid,
+        GroupId, MemberId, ImageId, Instance, Lap, ManualClock, MarkId, Target, Mode, NewBridge,
         NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, Pivot, Place, Player,
-        Quad, Reel, Shown, Speed, Spot, Tell, Ticks, Told, Unison, View, When, Worn, Writer,
+        Quad, Reel, PackedFrame, Speed, Spot, EventMask, Ticks, EventBuffer, Unison, View, When, LookSet, Writer,
     };
 }

@@ -127,7 +127,7 @@ fn fixed_updates_and_one_long_stall_agree() {
     stalled.switch_to(&fixed.reel, fixed.clips[1]);
     let air = fixed.reel.span("air").unwrap();
     stalled.advance(&fixed.reel, Ticks::from_millis(100));
-    assert!(stalled.inside(&fixed.reel, air));
+    assert!(stalled.in_span(&fixed.reel, air));
     stalled.advance(&fixed.reel, Ticks::from_millis(600));
     assert_eq!(stalled, fixed.bram);
 }
@@ -155,9 +155,9 @@ fn a_file_is_tuned_while_the_game_runs() {
     std::fs::write(&file, text.replace("fps = 16", "fps = 4")).unwrap();
     let tuned = load().load_next(&art.reel).unwrap();
     assert_eq!(tuned.reel.clip("fan"), Ok(fan));
-    assert_eq!(player.hold(&tuned.reel), Some(2), "it goes on where it was");
+    assert_eq!(player.hold_index(&tuned.reel), Some(2), "it goes on where it was");
     player.advance(&tuned.reel, Ticks::from_millis(200));
-    assert_eq!(player.hold(&tuned.reel), Some(3), "at the new pace");
+    assert_eq!(player.hold_index(&tuned.reel), Some(3), "at the new pace");
     assert!(tuned.reel.fingerprint() != art.reel.fingerprint());
     assert!(tuned.images == art.images);
 }

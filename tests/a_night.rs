@@ -16,29 +16,29 @@ fn greenhouse() -> Art {
 
 /// What Bram is told, and when, in milliseconds.
 #[derive(Clone, Copy, Debug)]
-enum Tell {
+enum EventMask {
     Stick(f32, f32),
     Pace(f32),
     Airborne(bool),
     Hurt,
 }
 
-fn tell() -> impl Strategy<Value = Tell> {
+fn tell() -> impl Strategy<Value = EventMask> {
     prop_oneof![
-        3 => (-1.0_f32..1.0, -1.0_f32..1.0).prop_map(|(x, y)| Tell::Stick(x, y)),
-        1 => (0.0_f32..150.0).prop_map(Tell::Pace),
-        1 => any::<bool>().prop_map(Tell::Airborne),
-        1 => Just(Tell::Hurt),
+        3 => (-1.0_f32..1.0, -1.0_f32..1.0).prop_map(|(x, y)| EventMask::Stick(x, y)),
+        1 => (0.0_f32..150.0).prop_map(EventMask::Pace),
+        1 => any::<bool>().prop_map(EventMask::Airborne),
+        1 => Just(EventMask::Hurt),
     ]
 }
 
 /// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
 /// game with fixed steps would. What was heard, and when.
-fn night(art: &Art, script: &[(u64, Tell)], rate: u32) -> (Vec<(Ticks, String)>, Actor) {
+fn night(art: &Art, script: &[(u64, EventMask)], rate: u32) -> (Vec<(Ticks, String)>, Actor) {
     let reel = &art.reel;
     let (moving, airborne) = (reel.fact("moving").unwrap(), reel.fact("airborne").unwrap());
     let (pace, hurt) = (reel.fact("pace").unwrap(), reel.fact("hurt").unwrap());
-    let aim = Aim::FOUR.dead_zone(0.25).unwrap();
+    let aim = Directions::FOUR.dead_zone(0.25).unwrap();
     let mut bram = Actor::new(reel, reel.role("bram").unwrap());
     let (mut heard, mut now) = (Vec::new(), Ticks::ZERO);
     let mut due = script.iter().peekable();
@@ -46,17 +46,17 @@ fn night(art: &Art, script: &[(u64, Tell)], rate: u32) -> (Vec<(Ticks, String)>,
     while now < end {
         while let Some((_, tell)) = due.next_if(|(at, _)| Ticks::from_millis(*at) <= now) {
             match *tell {
-                Tell::Stick(x, y) => {
+                EventMask::Stick(x, y) => {
                     bram.set(moving, x.hypot(y) > 0.25).unwrap();
                     bram.set_facing(Facing::from_vector([x, y], bram.facing(), aim));
                 }
-                Tell::Pace(pixels) => bram.set(pace, pixels).unwrap(),
-                Tell::Airborne(is) => bram.set(airborne, is).unwrap(),
-                Tell::Hurt => bram.pulse(hurt).unwrap(),
+                EventMask::Pace(pixels) => bram.set(pace, pixels).unwrap(),
+                EventMask::Airborne(is) => bram.set(airborne, is).unwrap(),
+                EventMask::Hurt => bram.pulse(hurt).unwrap(),
             }
         }
         let next = due.peek().map_or(end, |(at, _)| Ticks::from_millis(*at));
-        let dt = Ticks::per_second_of(rate).min(next - now).min(end - now);
+        let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
         for event in bram.advance(reel, dt) {
             let words = match event {
                 Event::Cue { cue, why, .. } => format!("{} ({})", reel.cue_name(cue), why.name()),

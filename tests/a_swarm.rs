@@ -19,7 +19,7 @@ fn greenhouse() -> Art {
 
 /// What the game tells, and when, in milliseconds.
 #[derive(Clone, Copy, Debug)]
-enum Tell {
+enum EventMask {
     /// The lamp goes on or out.
     Lit(bool),
     /// A moth comes so near.
@@ -31,51 +31,51 @@ enum Tell {
     Freeze(u64),
 }
 
-fn tell() -> impl Strategy<Value = Tell> {
+fn tell() -> impl Strategy<Value = EventMask> {
     prop_oneof![
-        1 => any::<bool>().prop_map(Tell::Lit),
-        4 => (0..MOTHS as usize, 0.0_f32..60.0).prop_map(|(moth, pixels)| Tell::Near(moth, pixels)),
-        1 => Just(Tell::Puff),
-        1 => (1_u32..8).prop_map(Tell::Slow),
-        1 => (0_u64..300).prop_map(Tell::Freeze),
+        1 => any::<bool>().prop_map(EventMask::Lit),
+        4 => (0..MOTHS as usize, 0.0_f32..60.0).prop_map(|(moth, pixels)| EventMask::Near(moth, pixels)),
+        1 => Just(EventMask::Puff),
+        1 => (1_u32..8).prop_map(EventMask::Slow),
+        1 => (0_u64..300).prop_map(EventMask::Freeze),
     ]
 }
 
 /// What was heard of each member, and when, in the order of its own events.
-type Heard = BTreeMap<Handle, Vec<(Ticks, String)>>;
+type Heard = BTreeMap<MemberId, Vec<(Ticks, String)>>;
 
 /// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
 /// game with fixed steps would.
-fn night(art: &Art, script: &[(u64, Tell)], rate: u32) -> (Heard, Crowd) {
+fn night(art: &Art, script: &[(u64, EventMask)], rate: u32) -> (Heard, Crowd) {
     let reel = &art.reel;
     let (lit, near) = (reel.fact("lit").unwrap(), reel.fact("near").unwrap());
     let puff = reel.clip("puff").unwrap();
     let mut crowd = Crowd::new(reel);
     let swarm = crowd.add_group().unwrap();
     let role = NewMember::acting(reel.role("moth").unwrap());
-    let moths: Vec<Handle> = (0..MOTHS).map(|_| crowd.spawn(reel, role.in_group(swarm))).collect();
+    let moths: Vec<MemberId> = (0..MOTHS).map(|_| crowd.spawn(reel, role.in_group(swarm))).collect();
     let (mut heard, mut now) = (Heard::new(), Ticks::ZERO);
     let mut due = script.iter().peekable();
     let end = Ticks::from_secs(3);
     while now < end {
         while let Some((_, tell)) = due.next_if(|(at, _)| Ticks::from_millis(*at) <= now) {
             match *tell {
-                Tell::Lit(is) => {
+                EventMask::Lit(is) => {
                     moths.iter().for_each(|moth| crowd.set_fact(reel, *moth, lit, is).unwrap());
                 }
-                Tell::Near(moth, pixels) => {
+                EventMask::Near(moth, pixels) => {
                     crowd.set_fact(reel, moths[moth], near, pixels).unwrap();
                 }
-                Tell::Puff => _ = crowd.spawn(reel, puff),
-                Tell::Slow(quarters) => {
+                EventMask::Puff => _ = crowd.spawn(reel, puff),
+                EventMask::Slow(quarters) => {
                     crowd.set_group_scale(swarm, f64::from(quarters) / 4.0).unwrap();
                 }
-                Tell::Freeze(millis) => crowd.hit_stop_group(swarm, Ticks::from_millis(millis)),
+                EventMask::Freeze(millis) => crowd.hit_stop_group(swarm, Ticks::from_millis(millis)),
             }
         }
         let next = due.peek().map_or(end, |(at, _)| Ticks::from_millis(*at));
-        let dt = Ticks::per_second_of(rate).min(next - now).min(end - now);
-        crowd.advance_telling(reel, dt, lucky_reel::Tell::ALL, |member, event| {
+        let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
+        crowd.advance_with(reel, dt, lucky_reel::EventMask::ALL, |member, event| {
             let what = match event {
                 Event::Cue { cue, .. } => format!("cue {}", reel.cue_name(cue)),
                 Event::Enter { hold, frame, .. } => format!("enter {hold} {}", frame.index()),
@@ -85,7 +85,7 @@ fn night(art: &Art, script: &[(u64, Tell)], rate: u32) -> (Heard, Crowd) {
                 Event::End { .. } => "end".to_owned(),
                 other => panic!("{other:?}"),
             };
-            heard.entry(member.handle()).or_default().push((now + event.at(), what));
+            heard.entry(member.id()).or_default().push((now + event.at(), what));
         });
         now += dt;
     }
@@ -96,7 +96,7 @@ fn draw(art: &Art, crowd: &Crowd) -> Picture {
     let mut canvas = Canvas::new([320, 160]).unwrap();
     let mut blits = Vec::new();
     let at =
-        |member: Handle| [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
+        |member: MemberId| [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
     crowd.drawn(&Writer::new(&art.reel)).write(&mut blits, |member| (at(member), 1));
     blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
     canvas.into_picture()
@@ -118,7 +118,7 @@ proptest! {
         prop_assert_eq!(draw(&art, &crowd), draw(&art, &other));
         // Every puff that had the time for it is gone by itself; moths stay.
         let millis = |at: u64| 2_999 - at;
-        let puffs = script.iter().filter(|(_, tell)| matches!(tell, Tell::Puff));
+        let puffs = script.iter().filter(|(_, tell)| matches!(tell, EventMask::Puff));
         let left = puffs.filter(|(at, _)| millis(*at) < 740).count() as u64;
         prop_assert_eq!(crowd.len() as u64, MOTHS + left);
     }
@@ -129,10 +129,10 @@ proptest! {
 fn instances_draw_what_views_do() {
     let art = greenhouse();
     let script =
-        [(100, Tell::Lit(false)), (300, Tell::Puff), (900, Tell::Lit(true)), (2_500, Tell::Puff)];
+        [(100, EventMask::Lit(false)), (300, EventMask::Puff), (900, EventMask::Lit(true)), (2_500, EventMask::Puff)];
     let (_, crowd) = night(&art, &script, 60);
     let mut by_views = Canvas::new([320, 160]).unwrap();
-    for member in crowd.handles() {
+    for member in crowd.ids() {
         let at = [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
         by_views.draw(&crowd.view(&art.reel, member).unwrap(), &art.images, at, 1);
     }

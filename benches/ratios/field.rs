@@ -83,7 +83,7 @@ pub(crate) fn reel(kind: Kind) -> (Reel, Vec<ClipId>) {
 pub(crate) struct Ours {
     pub(crate) reel: Reel,
     pub(crate) crowd: Crowd,
-    told: Told,
+    told: EventBuffer,
 }
 
 impl Ours {
@@ -98,15 +98,15 @@ impl Ours {
                 crowd.pause(&reel, handle);
             }
         }
-        Ours { reel, crowd, told: Told::new() }
+        Ours { reel, crowd, told: EventBuffer::new() }
     }
 }
 
 impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
         let Ours { reel, crowd, told } = self;
-        crowd.advance_into(reel, dt, Tell::ALL, told);
-        for (handle, event) in told.events(reel, Tell::ENDS) {
+        crowd.advance_into(reel, dt, EventMask::ALL, told);
+        for (handle, event) in told.events(reel, EventMask::ENDS) {
             if matches!(event, Event::End { .. }) {
                 crowd.restart(reel, handle);
             }

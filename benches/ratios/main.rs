@@ -38,7 +38,7 @@ fn measure(players: usize) -> Vec<[f64; NAMES.len()]> {
         Box::new(BareWrite::new(players)),
         Box::new(Tiles::new(players)),
     ];
-    let dt = Ticks::per_second_of(60);
+    let dt = Ticks::from_rate(60);
     let updates = (SAMPLE / players).max(UPDATES);
     let mut rounds = Vec::new();
     for round in 0..ROUNDS {

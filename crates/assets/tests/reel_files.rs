@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::{Art, Canvas, Loader, Picture, load_all, load_bytes, load_reel};
-use lucky_reel_core::{Clip, End, ExactTime, Mode, Player, Ticks, Worn};
+use lucky_reel_core::{Clip, End, ExactTime, Mode, Player, Ticks, LookSet};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
 fn sheet() -> Picture {
@@ -197,13 +197,13 @@ fn the_demo_loads_from_disk_with_and_without_pixels() {
     assert!(facings.iter().all(Result::is_ok));
     for (index, image) in art.images.iter().enumerate() {
         // Every picture is seen: by day in the clips themselves, at dusk in the look.
-        let mut worn = Worn::NOTHING;
-        worn.put_on(&art.reel, art.reel.look("dusk").unwrap()).unwrap();
+        let mut worn = LookSet::NOTHING;
+        worn.wear(&art.reel, art.reel.look("dusk").unwrap()).unwrap();
         let views = art.reel.clips().flat_map(|clip| {
             let mut player = Player::new(&art.reel, clip.id());
             let views = (0..clip.holds().len() as u32).flat_map(|hold| {
                 player.seek_hold(&art.reel, hold);
-                [player.view(&art.reel).unwrap(), player.view_wearing(&art.reel, &worn).unwrap()]
+                [player.view(&art.reel).unwrap(), player.view_with(&art.reel, &worn).unwrap()]
             });
             views.collect::<Vec<_>>()
         });

@@ -59,7 +59,7 @@ impl<'r> Row<'r> {
     /// What is up after an update.
     pub(crate) fn show(reel: &'r Reel, update: u64, t: Ticks, player: &Player) -> Row<'r> {
         let frame = player.frame(reel).map(|frame| frame_index(reel, frame));
-        let (hold, cycle) = (player.hold(reel), player.cycle());
+        let (hold, cycle) = (player.hold_index(reel), player.cycle());
         Row { update, t: t.get(), event: "show", hold, frame, cycle, mark: None }
     }
 }

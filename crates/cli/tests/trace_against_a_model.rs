@@ -77,7 +77,7 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
         }
         passed += dt;
         let cycle = model.cycle();
-        let _ = match model.shown() {
+        let _ = match model.packed_frame() {
             Some(hold) => writeln!(text, "{update},{passed},show,{hold},{},{cycle},", hold % 8),
             None => writeln!(text, "{update},{passed},show,,,{cycle},"),
         };

@@ -5,7 +5,7 @@
 //! dependencies but those that its features `serde`, `bytemuck` and `rayon` name.
 //!
 //! ```
-//! use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+//! use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
 //!
 //! let mut builder = Reel::builder();
 //! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
@@ -16,7 +16,7 @@
 //! let step = reel.mark("step")?;
 //! let steps = bram
 //!     .advance(&reel, Ticks::from_secs(2)) // four walks of four frames, however it is cut up
-//!     .filter(|event| matches!(event, Event::Mark { mark, .. } if *mark == step))
+//!     .filter(|event| event.is_mark(step))
 //!     .count();
 //! assert_eq!(steps, 8);
 //! assert_eq!(bram.view(&reel).unwrap().source().x, 0);
@@ -45,8 +45,11 @@ pub mod actor;
 pub mod clip;
 pub mod crowd;
 pub mod cue;
+mod distance;
+pub mod event;
 pub mod facing;
 mod ids;
+mod kernel;
 pub mod look;
 pub mod play;
 mod range;
@@ -56,27 +59,32 @@ pub mod time;
 mod unison;
 pub mod view;
 
-pub use actor::{Actor, ActorEvents, FactError, Why};
+pub use actor::{Actor, ActorEvents, FactError, SavedActor};
 pub use clip::{End, Mode, NewClip};
 pub use crowd::{
-    Crowd, Drawn, GroupId, Handle, Member, Members, NewMember, SavedCrowd, Tell, Told,
+    Crowd, Drawn, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember, SavedCrowd, Target,
 };
 pub use cue::{
-    Cue, Fact, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, Role,
-    When, WordId,
+    FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, When, WordId,
 };
-pub use facing::{Aim, Align, Facing, NewFacings, Ways};
+pub use distance::Distance;
+pub use event::{Cause, Event, EventKind, EventMask};
+pub use facing::{Align, DirectionCount, Directions, Facing, NewFacings};
 pub use ids::{
     BridgeId, ClipId, CueId, FacingsId, FrameId, ImageId, LookId, MarkId, PointId, RoleId, SheetId,
     SpanId,
 };
-pub use look::{NewLook, WearError, Worn};
-pub use play::{Event, Events, Moment, Player, SaveError, SavedPlayer, scattered};
+pub use look::NewLook;
+pub use play::{Events, Player, Sample, SaveError, SavedPlayer, random_start};
 pub use range::OutOfRange;
-pub use reel::{BuildError, Clip, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder};
-pub use sheet::{Frame, Grid, GridError, Pivot, Rect};
+pub use reel::{
+    BuildError, Clip, Cue, Fact, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder,
+    Role,
+};
+pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
-pub use unison::Unison;
+pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Blit, Buffer, Drawable, Flips, Instance, Place, Quad, Shown, SmallInstance, Spot, View, Writer,
+    Blit, Buffer, Drawable, Instance, LookError, LookSet, Place, Quad, SmallInstance, Spot, View,
+    Writer,
 };

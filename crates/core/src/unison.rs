@@ -1,16 +1,18 @@
 use alloc::vec::Vec;
 
 use crate::ids::{ClipId, FrameId};
-use crate::play::{Drive, Player};
-use crate::reel::{Reel, Stamp};
+use crate::play::{Drive, Player, SaveError, SavedPlayer};
+use crate::reel::Reel;
+use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::{Buffer, Drawable, Shown, Spot, View, Writer};
+use crate::view::{Buffer, Drawable, Spot, View, Writer};
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
 /// update, and any number of tiles read it.
 ///
 /// It shows, bit for bit, what a player of each clip shows that was started with it. Its advance costs
-/// a little for each clip of the reel and nothing for a tile.
+/// a little for each clip of the reel and nothing for a tile. It keeps its reel;
+/// [`reload`](Unison::reload) is the only place where it meets another.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Reel, Ticks, Unison};
@@ -23,7 +25,7 @@ use crate::view::{Buffer, Drawable, Shown, Spot, View, Writer};
 ///
 /// let floor = [fan, lamp, fan, fan]; // a clip for each tile: numbers, no players
 /// let mut unison = Unison::new(&reel);
-/// unison.advance(&reel, Ticks::from_millis(70));
+/// unison.advance(Ticks::from_millis(70));
 /// let frames = floor.map(|clip| unison.frame(clip).unwrap().index());
 /// assert_eq!(frames, [1, 4, 1, 1]);
 /// assert_eq!(unison.changed().collect::<Vec<_>>(), [fan]); // only these need be drawn anew
@@ -31,16 +33,15 @@ use crate::view::{Buffer, Drawable, Shown, Spot, View, Writer};
 /// ```
 #[derive(Clone, Debug)]
 pub struct Unison {
+    reel: Reel,
     /// One for each clip, by its number.
     players: Vec<Player>,
-    shown: Vec<Shown>,
+    frames: Vec<PackedFrame>,
     /// The clips whose picture the last advance has changed, and whether each is one of them.
     changed: Vec<ClipId>,
     is_changed: Vec<bool>,
-    /// The version of the reel that the pictures are of.
-    stamp: Option<Stamp>,
     speed: Speed,
-    passed: Ticks,
+    time: Ticks,
 }
 
 impl Unison {
@@ -48,35 +49,65 @@ impl Unison {
     #[must_use]
     pub fn new(reel: &Reel) -> Unison {
         let mut unison = Unison {
+            reel: reel.clone(),
             players: Vec::new(),
-            shown: Vec::new(),
+            frames: Vec::new(),
             changed: Vec::new(),
             is_changed: Vec::new(),
-            stamp: None,
             speed: Speed::NORMAL,
-            passed: Ticks::ZERO,
+            time: Ticks::ZERO,
         };
-        unison.add_clips(reel);
+        unison.add_clips();
         unison
     }
 
-    /// Lets game time pass for all clips. In the next version of its reel it goes on; clips that are
-    /// new there join as if they had been played from the start at the speed of now.
-    pub fn advance(&mut self, reel: &Reel, dt: Ticks) {
-        self.add_clips(reel);
-        self.passed += dt;
+    /// Lets game time pass for all clips.
+    pub fn advance(&mut self, dt: Ticks) {
+        self.time += dt;
         self.changed.clear();
-        let shown = self.shown.iter_mut().zip(&mut self.is_changed);
-        for (id, (player, (shown, is_changed))) in (0_u16..).zip(self.players.iter_mut().zip(shown))
-        {
-            let _ = player.advance(reel, dt);
-            let picture = player.shown(reel);
-            *is_changed = picture != *shown;
-            if *is_changed {
-                *shown = picture;
-                self.changed.push(ClipId(id));
-            }
+        for at in 0..self.players.len() {
+            let _ = self.players[at].advance(&self.reel, dt);
+            self.refresh(at);
         }
+    }
+
+    /// Goes to the time at which so much has passed since the start, each clip at its present speed.
+    pub fn seek(&mut self, time: Ticks) {
+        self.time = time;
+        self.changed.clear();
+        for at in 0..self.players.len() {
+            let mut player = Player::of_number(&self.reel, at as u16);
+            player.set_speed(self.players[at].speed());
+            player.advance_by(&self.reel, Drive::Time(time));
+            self.players[at] = player;
+            self.refresh(at);
+        }
+    }
+
+    /// How much time has passed since the start.
+    #[must_use]
+    pub fn time(&self) -> Ticks {
+        self.time
+    }
+
+    /// Plays from another version of its reel from now on: every clip finds its place again, and those
+    /// that are new join as if they had been played from the start at the speed of all. `false`, and
+    /// nothing is changed, for a foreign reel.
+    pub fn reload(&mut self, reel: &Reel) -> bool {
+        if reel.family != self.reel.family {
+            return false;
+        }
+        if reel.build != self.reel.build {
+            self.reel = reel.clone();
+            self.changed.clear();
+            for at in 0..self.players.len() {
+                self.players[at].rebind(reel);
+                self.players[at].update_ready();
+                self.refresh(at);
+            }
+            self.add_clips();
+        }
+        true
     }
 
     /// Sets how fast and which way all clips play from now on.
@@ -85,36 +116,53 @@ impl Unison {
         self.players.iter_mut().for_each(|player| player.set_speed(speed));
     }
 
+    /// Sets how fast and which way one clip plays from now on; `false` for an id that the reel does not
+    /// have.
+    pub fn set_clip_speed(&mut self, clip: ClipId, speed: Speed) -> bool {
+        let number = self.reel.number_of(clip).map(usize::from);
+        let player = number.and_then(|number| self.players.get_mut(number));
+        player.map(|player| player.set_speed(speed)).is_some()
+    }
+
+    /// The reel that it plays from.
+    #[must_use]
+    pub fn reel(&self) -> &Reel {
+        &self.reel
+    }
+
     /// What a clip shows, in four bytes; nothing for a foreign id.
     #[must_use]
     #[inline]
-    pub fn shown(&self, clip: ClipId) -> Shown {
-        self.shown.get(clip.index()).copied().unwrap_or(Shown::NOTHING)
+    pub fn packed_frame(&self, clip: ClipId) -> PackedFrame {
+        let number = clip.number_in(self.reel.family).map(usize::from);
+        let frame = number.and_then(|number| self.frames.get(number));
+        frame.copied().unwrap_or(PackedFrame::NOTHING)
     }
 
     /// What all clips show, by [`ClipId::index`]: for tiles that are read in a tight loop.
     #[must_use]
-    pub fn shown_by_clip(&self) -> &[Shown] {
-        &self.shown
+    pub fn packed_frames(&self) -> &[PackedFrame] {
+        &self.frames
     }
 
     /// The frame that a clip shows; `None` when it shows nothing, and for a foreign id.
     #[must_use]
     pub fn frame(&self, clip: ClipId) -> Option<FrameId> {
-        self.shown(clip).frame()
+        self.packed_frame(clip).frame()
     }
 
     /// What a clip shows, to be drawn; `None` when it shows nothing.
     #[must_use]
-    pub fn view<'r>(&self, reel: &'r Reel, clip: ClipId) -> Option<View<'r>> {
-        self.shown(clip).view(reel)
+    pub fn view(&self, clip: ClipId) -> Option<View<'_>> {
+        self.packed_frame(clip).view(&self.reel)
     }
 
     /// Whether the last advance has changed a clip's picture: so the tiles that read it have changed.
     #[must_use]
     #[inline]
     pub fn has_changed(&self, clip: ClipId) -> bool {
-        self.is_changed.get(clip.index()).is_some_and(|changed| *changed)
+        let number = clip.number_in(self.reel.family).map(usize::from);
+        number.is_some_and(|number| self.is_changed.get(number) == Some(&true))
     }
 
     /// The clips whose picture the last advance has changed, in the order of their numbers.
@@ -140,7 +188,7 @@ impl Unison {
     /// assert_eq!(instances[0].texture, instances[2].texture);
     ///
     /// // Those alone whose picture has changed, by whatever the game keeps its tiles in.
-    /// unison.advance(&reel, Ticks::from_millis(70));
+    /// unison.advance(Ticks::from_millis(70));
     /// instances.clear();
     /// let tiles = floor.iter().zip(positions).filter(|(clip, _)| unison.has_changed(**clip));
     /// unison.write(&writer, &mut instances, tiles.map(|(clip, at)| (*clip, Spot::at(at))));
@@ -165,33 +213,118 @@ impl Unison {
         out: &mut impl Buffer<T>,
         tiles: impl IntoIterator<Item = (ClipId, T::At)>,
     ) -> usize {
-        if !self.stamp.is_some_and(|stamp| stamp.same_version(writer.reel().stamp)) {
+        if !writer.belongs_to(&self.reel) {
             return 0;
         }
         let tiles = tiles.into_iter();
-        out.put(tiles.map(|(clip, place)| writer.make(self.shown(clip), place)))
+        out.put(tiles.map(|(clip, place)| writer.make(self.packed_frame(clip), place)))
     }
 
     /// How many cycles of a clip are complete.
     #[must_use]
     pub fn cycle(&self, clip: ClipId) -> i32 {
-        self.players.get(clip.index()).map_or(0, Player::cycle)
+        let number = clip.number_in(self.reel.family).map(usize::from);
+        number.and_then(|number| self.players.get(number)).map_or(0, Player::cycle)
+    }
+
+    /// This unison as plain data, its clips by name.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Reel, Ticks, Unison};
+    /// # let mut builder = Reel::builder();
+    /// # let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cells([16, 16])));
+    /// # let fan = builder.clip("fan", NewClip::of(tiles).frames(0..4).fps(16));
+    /// # let reel = builder.build()?;
+    /// let mut unison = Unison::new(&reel);
+    /// unison.advance(Ticks::from_millis(70));
+    /// assert_eq!(unison.save().load(&reel).unwrap(), unison);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn save(&self) -> SavedUnison {
+        let known = self.players.iter().filter(|player| player.belongs_to(&self.reel));
+        SavedUnison {
+            version: VERSION,
+            time: self.time.get(),
+            speed: self.speed.to_bits(),
+            players: known.map(|player| player.save(&self.reel)).collect(),
+        }
+    }
+
+    /// Takes in what a clip shows now.
+    fn refresh(&mut self, at: usize) {
+        let frame = self.players[at].packed_frame(&self.reel);
+        self.is_changed[at] = frame != self.frames[at];
+        if self.is_changed[at] {
+            self.frames[at] = frame;
+            self.changed.push(ClipId::new(self.reel.family, at as u16));
+        }
     }
 
     /// Joins the clips that it does not have yet.
-    fn add_clips(&mut self, reel: &Reel) {
-        let known = self.players.len();
-        if known > 0 && !self.players.iter().any(|player| player.is_of_family(reel)) {
-            return;
-        }
-        self.stamp = Some(reel.stamp);
-        for id in known..reel.data.clips.len() {
-            let mut player = Player::new(reel, ClipId(id as u16));
+    fn add_clips(&mut self) {
+        for at in self.players.len()..self.reel.data.clips.len() {
+            let mut player = Player::of_number(&self.reel, at as u16);
             player.set_speed(self.speed);
-            self.shown.push(player.shown(reel));
+            self.frames.push(player.packed_frame(&self.reel));
             self.is_changed.push(false);
-            player.travel(reel, Drive::Time(self.passed));
+            player.advance_by(&self.reel, Drive::Time(self.time));
             self.players.push(player);
         }
+    }
+}
+
+/// Equal when they show the same from now on.
+impl PartialEq for Unison {
+    fn eq(&self, other: &Unison) -> bool {
+        let all = |unison: &Unison| (unison.speed, unison.time);
+        all(self) == all(other) && self.players == other.players
+    }
+}
+
+impl Eq for Unison {}
+
+const VERSION: u32 = 1;
+
+/// A unison as plain data, its clips by name, so that it finds them again in another build of the game.
+/// With the feature `serde` it can be written and read by any serde format, text or binary.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
+pub struct SavedUnison {
+    version: u32,
+    /// In ticks.
+    time: u64,
+    /// In 65,536ths.
+    speed: i32,
+    players: Vec<SavedPlayer>,
+}
+
+impl SavedUnison {
+    /// The unison again, playing from this reel. Clips that the reel has lost are left out; those that it
+    /// has besides join as if they had been played from the start.
+    ///
+    /// # Errors
+    /// When the data are not those of a unison.
+    pub fn load(&self, reel: &Reel) -> Result<Unison, SaveError> {
+        if self.version != VERSION {
+            return Err(SaveError::Version { found: self.version });
+        }
+        let mut unison = Unison::new(reel);
+        unison.set_speed(Speed::from_bits(self.speed).map_err(|_| SaveError::Damaged)?);
+        unison.seek(Ticks::new(self.time));
+        for saved in &self.players {
+            let mut player = match saved.load(reel) {
+                Err(SaveError::ClipGone { .. }) => continue,
+                loaded => loaded?,
+            };
+            player.update_ready();
+            let at = usize::from(player.requested);
+            if let Some(place) = unison.players.get_mut(at) {
+                *place = player;
+                unison.refresh(at);
+            }
+        }
+        Ok(unison)
     }
 }

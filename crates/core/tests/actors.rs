@@ -3,9 +3,9 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-mod cast;
+mod reference_actor;
 
-use cast::{Naive, Row, spec, told};
+use reference_actor::{Naive, Row, spec, told};
 use lucky_reel_core::*;
 use proptest::collection::vec;
 use proptest::prelude::*;
@@ -89,7 +89,7 @@ fn run(reel: &Reel, script: &[(u64, Tell)], lasting: u64, step: u64) -> (Actor, 
         while now < at {
             let dt = step.min(at - now);
             let events = actor.advance(reel, Ticks::new(dt));
-            rows.extend(events.map(|event| told(reel, now + event.at().get(), event)));
+            rows.extend(events.map(|event| told(reel, now + event.at.get(), event)));
             now += dt;
         }
         if let Some(tell) = tell {
@@ -129,7 +129,7 @@ proptest! {
         let (split, split_rows) = run(&reel, &script, 200, step);
         prop_assert_eq!(whole_rows, split_rows);
         prop_assert_eq!(whole, split);
-        prop_assert_eq!(Actor::from_bytes(&reel, &whole.to_bytes(&reel)).unwrap(), whole);
+        prop_assert_eq!(whole.save(&reel).load(&reel).unwrap(), whole);
     }
 
     /// A crowd of actors acts as single ones do, looked after by their handles.
@@ -140,23 +140,23 @@ proptest! {
         let reel = spec.build();
         let role = reel.role("").unwrap();
         let mut crowd = Crowd::new(&reel);
-        let mut actors: Vec<(Handle, Actor)> = scripts.iter().map(|_| {
-            (crowd.spawn(&reel, role), Actor::new(&reel, role))
+        let mut actors: Vec<(MemberId, Actor)> = scripts.iter().map(|_| {
+            (crowd.spawn(role).unwrap(), Actor::new(&reel, role))
         }).collect();
         let clip = reel.clips().next().unwrap().id();
-        let player = crowd.spawn(&reel, clip);
+        let player = crowd.spawn(clip).unwrap();
         for now in (0..60).step_by(step as usize) {
             let due = |at: &u64| (now..now + step).contains(at);
             for (script, (handle, actor)) in scripts.iter().zip(&mut actors) {
                 for (_, tell) in script.iter().filter(|(at, _)| due(at)) {
                     tell_actor(actor, &reel, tell);
-                    crowd.with_actor(&reel, *handle, |actor| tell_actor(actor, &reel, tell)).unwrap();
+                    crowd.with_actor(*handle, |actor| tell_actor(actor, &reel, tell)).unwrap();
                 }
             }
             let mut events = Vec::new();
-            crowd.advance_telling(&reel, Ticks::new(step), lucky_reel_core::Tell::ALL, |member, event| {
-                if member.handle() != player {
-                    events.push((member.handle(), event));
+            crowd.advance_with(Ticks::new(step), lucky_reel_core::EventMask::ALL, |member, event| {
+                if member.id() != player {
+                    events.push((member.id(), event));
                 }
             });
             let mut expected = Vec::new();
@@ -164,14 +164,14 @@ proptest! {
                 let told = actor.advance(&reel, Ticks::new(step));
                 expected.extend(told.map(|event| (*handle, event)));
                 prop_assert_eq!(crowd.actor(*handle), Some(*actor));
-                let shown = actor.view(&reel).map_or(Shown::NOTHING, |view| view.shown());
-                prop_assert_eq!(crowd.shown(&reel, *handle), shown);
+                let shown = actor.view(&reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame());
+                prop_assert_eq!(crowd.packed_frame(*handle), shown);
             }
             prop_assert_eq!(events, expected);
         }
-        let loaded = crowd.save(&reel).load(&reel).unwrap();
+        let loaded = crowd.save().load(&reel).unwrap();
         prop_assert!(actors.iter().all(|(handle, actor)| loaded.actor(*handle) == Some(*actor)));
-        prop_assert!(crowd.actor(player).is_none() && crowd.with_player(&reel, player, |_| ()).is_some());
+        prop_assert!(crowd.actor(player).is_none() && crowd.with_player(player, |_| ()).is_some());
     }
 
     /// What is told of cues is true: the parts that fail are parts of their conditions, a cue that

@@ -39,6 +39,8 @@ enum Command {
     Scale(usize, u8),
     PauseGroup(usize, bool),
     HitStopGroup(usize, u64),
+    PlayTimes(Whom, usize, u32),
+    Then(Whom, usize),
     /// Goes back to how all was at the last one.
     Rollback,
 }
@@ -87,6 +89,8 @@ fn command() -> impl Strategy<Value = Command> {
         1 => (0_usize..3, 0_u8..12).prop_map(|(group, fifths)| Scale(group, fifths)),
         1 => (0_usize..3, any::<bool>()).prop_map(|(group, paused)| PauseGroup(group, paused)),
         1 => (0_usize..3, 0_u64..9).prop_map(|(group, time)| HitStopGroup(group, time)),
+        1 => (whom(), 0..CLIPS, 1_u32..4).prop_map(|(whom, clip, times)| PlayTimes(whom, clip, times)),
+        1 => (whom(), 0..CLIPS).prop_map(|(whom, clip)| Then(whom, clip)),
         1 => Just(Rollback),
     ]
 }
@@ -128,7 +132,7 @@ impl GroupClock {
 /// What a crowd should be: single players in slots, each moved by itself, a game tick at a time.
 #[derive(Clone)]
 struct Naive {
-    slots: Vec<Option<(Handle, usize, Player)>>,
+    slots: Vec<Option<(MemberId, usize, Player)>>,
     groups: [GroupClock; 3],
 }
 
@@ -147,7 +151,7 @@ impl Naive {
         }
     }
 
-    fn advance(&mut self, reel: &Reel, dt: u64) -> Vec<(Handle, Event)> {
+    fn advance(&mut self, reel: &Reel, dt: u64) -> Vec<(MemberId, Event)> {
         let mut told = vec![Vec::new(); self.slots.len()];
         let mut passed = [0; 3];
         for tick in 0..dt {
@@ -157,7 +161,7 @@ impl Naive {
                 let Some((handle, group, player)) = slot else { continue };
                 let first = player.hit_stop_left();
                 for event in player.advance(reel, Ticks::new(ticks[*group])) {
-                    let departs = event.at() == first;
+                    let departs = event.at == first;
                     told[at].push((
                         *handle,
                         moved(event, Ticks::new(if departs { tick } else { tick + 1 })),
@@ -166,7 +170,7 @@ impl Naive {
             }
         }
         for slot in &mut self.slots {
-            let has_gone = |player: &Player| player.is_over() && player.view(reel).is_none();
+            let has_gone = |player: &Player| player.has_ended() && player.view(reel).is_none();
             if slot.is_some_and(|(_, group, player)| passed[group] > 0 && has_gone(&player)) {
                 *slot = None;
             }
@@ -182,26 +186,26 @@ struct Both<'r> {
     groups: Vec<GroupId>,
     naive: Naive,
     /// Every handle that ever was.
-    handles: Vec<Handle>,
+    handles: Vec<MemberId>,
     saved: (Crowd, Naive),
 }
 
 impl Both<'_> {
-    fn members(&self, whom: Whom) -> Members {
+    fn members(&self, whom: Whom) -> Target {
         match whom {
             Whom::One(slot) => {
                 let member = self.naive.slots.get(slot).and_then(Option::as_ref);
-                Members::One(member.map_or(Handle::NOBODY, |(handle, ..)| *handle))
+                Target::One(member.map_or(MemberId::from_bits(u64::MAX), |(handle, ..)| *handle))
             }
-            Whom::Group(group) => Members::Group(self.groups[group]),
-            Whom::All => Members::All,
+            Whom::Group(group) => Target::Group(self.groups[group]),
+            Whom::All => Target::All,
         }
     }
 
     fn spawn(&mut self, clip: ClipId, group: usize, speed: Speed, start: u64, flips: Flips) {
         let new = NewMember::playing(clip).speed(speed).flipped(flips).in_group(self.groups[group]);
         let new = if start > 0 { new.started_at(Ticks::new(start)) } else { new };
-        let handle = self.crowd.spawn(self.reel, new);
+        let handle = self.crowd.spawn(new).unwrap();
         let mut player = Player::new(self.reel, clip);
         player.set_speed(speed);
         player.set_flip_x(flips.x);
@@ -217,13 +221,13 @@ impl Both<'_> {
     }
 
     /// The same to both; gives the events of an advance.
-    fn obey(&mut self, command: &Command) -> [Vec<(Handle, Event)>; 2] {
+    fn obey(&mut self, command: &Command) -> [Vec<(MemberId, Event)>; 2] {
         let (reel, ids) = (self.reel, self.ids.clone());
         let mut events = [Vec::new(), Vec::new()];
         macro_rules! both {
             ($whom:expr, $method:ident ( $($crowd:expr),* ), $naive:expr) => {{
                 let members = self.members($whom);
-                self.crowd.$method(reel, members $(, $crowd)*);
+                self.crowd.$method(members $(, $crowd)*);
                 self.naive.each($whom, $naive);
             }};
         }
@@ -242,25 +246,25 @@ impl Both<'_> {
             Command::Advance(dt) => {
                 #[cfg(feature = "rayon")]
                 let before = self.crowd.clone();
-                let (mut twin, mut told) = (self.crowd.clone(), Told::new());
-                twin.advance_into(reel, Ticks::new(dt), Tell::ALL, &mut told);
-                self.crowd.advance_telling(reel, Ticks::new(dt), Tell::ALL, |member, event| {
-                    events[0].push((member.handle(), event));
+                let (mut twin, mut told) = (self.crowd.clone(), EventBuffer::new());
+                twin.advance_into(Ticks::new(dt), EventMask::ALL, &mut told);
+                self.crowd.advance_with(Ticks::new(dt), EventMask::ALL, |member, event| {
+                    events[0].push((member.id(), event));
                 });
-                assert_eq!(told.events(reel, Tell::ALL).collect::<Vec<_>>(), events[0]);
+                assert_eq!(told.iter(EventMask::ALL).collect::<Vec<_>>(), events[0]);
                 #[cfg(feature = "rayon")]
                 {
                     let (mut apart, mut parts) = (before, told);
-                    apart.advance_in_parallel(reel, Ticks::new(dt), Tell::ALL, &mut parts);
-                    assert_eq!(parts.events(reel, Tell::ALL).collect::<Vec<_>>(), events[0]);
-                    assert_eq!(apart.save(reel), self.crowd.save(reel));
+                    apart.advance_in_parallel(Ticks::new(dt), EventMask::ALL, &mut parts);
+                    assert_eq!(parts.iter(EventMask::ALL).collect::<Vec<_>>(), events[0]);
+                    assert_eq!(apart.save(), self.crowd.save());
                     assert!(apart.changed().eq(self.crowd.changed()));
                 }
                 events[1] = self.naive.advance(reel, dt);
             }
-            Command::Play(whom, clip) => both!(whom, play(ids[clip]), |p| p.play(reel, ids[clip])),
+            Command::Play(whom, clip) => both!(whom, play(ids[clip]), |p| assert!(p.play(reel, ids[clip]))),
             Command::SwitchTo(whom, clip) => {
-                both!(whom, switch_to(ids[clip]), |p| p.switch_to(reel, ids[clip]));
+                both!(whom, switch_to(ids[clip]), |p| assert!(p.switch_to(reel, ids[clip])));
             }
             Command::Restart(whom) => both!(whom, restart(), |p| p.restart(reel)),
             Command::Stop(whom) => both!(whom, stop(), Player::stop),
@@ -286,10 +290,11 @@ impl Both<'_> {
                 self.naive.groups[group].scale = bits as u64;
             }
             Command::PauseGroup(group, paused) => {
-                match paused {
+                let known = match paused {
                     true => self.crowd.pause_group(self.groups[group]),
                     false => self.crowd.resume_group(self.groups[group]),
-                }
+                };
+                assert!(known);
                 self.naive.groups[group].paused = paused;
             }
             Command::HitStopGroup(group, time) => {
@@ -297,6 +302,14 @@ impl Both<'_> {
                 let frozen = &mut self.naive.groups[group].frozen;
                 *frozen = time.max(*frozen);
             }
+            Command::PlayTimes(whom, clip, times) => {
+                both!(whom, play_times(ids[clip], times), |p| {
+                    assert!(p.play_times(reel, ids[clip], times));
+                });
+            }
+            Command::Then(whom, clip) => both!(whom, then(ids[clip]), |p| {
+                p.then(reel, ids[clip]);
+            }),
             Command::Rollback => {
                 self.crowd.restore_from(&self.saved.0);
                 self.naive = self.saved.1.clone();
@@ -321,26 +334,26 @@ proptest! {
         let naive = Naive { slots: Vec::new(), groups: [clock; 3] };
         let saved = (crowd.clone(), naive.clone());
         let mut both = Both { reel: &reel, ids, crowd, groups, naive, handles: Vec::new(), saved };
-        let mut shown: Vec<(Handle, Shown)> = Vec::new();
+        let mut shown: Vec<(MemberId, PackedFrame)> = Vec::new();
         for (nth, command) in commands.iter().enumerate() {
             let [events, expected] = both.obey(command);
             prop_assert_eq!(events, expected, "events of {:?}", command);
             let Both { crowd, naive, handles, .. } = &both;
             let alive: Vec<_> = naive.slots.iter().flatten().copied().collect();
             prop_assert_eq!(crowd.len(), alive.len());
-            prop_assert_eq!(crowd.handles().collect::<Vec<_>>(), alive.iter().map(|(handle, ..)| *handle).collect::<Vec<_>>());
+            prop_assert_eq!(crowd.ids().collect::<Vec<_>>(), alive.iter().map(|(handle, ..)| *handle).collect::<Vec<_>>());
             for (handle, _, player) in &alive {
                 if player.view(&reel).is_some() {
                     prop_assert_eq!(crowd.player(*handle), Some(*player), "after {:?}", command);
                 }
-                prop_assert_eq!(crowd.shown(&reel, *handle), player.shown(&reel));
+                prop_assert_eq!(crowd.packed_frame(*handle), player.packed_frame(&reel));
             }
             for handle in handles.iter().filter(|handle| !alive.iter().any(|(known, ..)| known == *handle)) {
                 prop_assert!(!crowd.contains(*handle) && crowd.player(*handle).is_none());
             }
             if matches!(command, Command::Advance(_)) {
-                let now: Vec<_> = alive.iter().map(|(handle, _, player)| (*handle, player.shown(&reel))).collect();
-                let changed: Vec<Handle> = crowd.changed().collect();
+                let now: Vec<_> = alive.iter().map(|(handle, _, player)| (*handle, player.packed_frame(&reel))).collect();
+                let changed: Vec<MemberId> = crowd.changed().collect();
                 for member in now.iter().filter(|member| !shown.contains(member)) {
                     prop_assert!(changed.contains(&member.0), "{:?} has changed", member);
                 }
@@ -351,10 +364,10 @@ proptest! {
             }
         }
         // What is saved is the same crowd, also in another build of the game.
-        let saved = both.crowd.save(&reel);
+        let saved = both.crowd.save();
         let loaded = saved.load(&reel).unwrap();
-        prop_assert_eq!(&loaded.save(&reel), &saved);
-        prop_assert!(loaded.handles().eq(both.crowd.handles()));
+        prop_assert_eq!(&loaded.save(), &saved);
+        prop_assert!(loaded.ids().eq(both.crowd.ids()));
         #[cfg(feature = "serde")]
         {
             let text = serde_json::to_string(&saved).unwrap();
@@ -362,7 +375,7 @@ proptest! {
         }
 
         // A day passes at once.
-        both.crowd.advance(&reel, Ticks::from_secs(86_400));
+        both.crowd.advance(Ticks::from_secs(86_400));
         for (handle, group, player) in both.naive.slots.iter_mut().flatten() {
             let clock = &both.naive.groups[*group];
             if clock.scale == 1 << 16 && clock.frozen == 0 && !clock.paused && clock.carry == 0 {
@@ -382,31 +395,31 @@ proptest! {
     ) {
         let (reel, clips, dusk) = two_images();
         let mut crowd = Crowd::new(&reel);
-        let handles: Vec<Handle> = spawned.iter().map(|(clip, start, flips, dressed)| {
-            let mut worn = Worn::NOTHING;
+        let handles: Vec<MemberId> = spawned.iter().map(|(clip, start, flips, dressed)| {
+            let mut looks = LookSet::NOTHING;
             if *dressed {
-                worn.put_on(&reel, dusk).unwrap();
+                looks.wear(&reel, dusk).unwrap();
             }
-            let new = NewMember::playing(clips[*clip]).flipped(flips_of(*flips)).wearing(worn);
-            crowd.spawn(&reel, new.started_at(Ticks::from_millis(*start)))
+            let new = NewMember::playing(clips[*clip]).flipped(flips_of(*flips)).wearing(looks);
+            crowd.spawn(new.started_at(Ticks::from_millis(*start))).unwrap()
         }).collect();
         left_out.iter().filter_map(|nth| handles.get(*nth)).for_each(|handle| { crowd.despawn(*handle); });
-        crowd.advance(&reel, Ticks::from_millis(1));
-        crowd.advance(&reel, Ticks::from_millis(millis));
+        crowd.advance(Ticks::from_millis(1));
+        crowd.advance(Ticks::from_millis(millis));
 
         let mut writer = Writer::new(&reel);
         if inset {
             writer = writer.half_texel_inset();
         }
-        let position = |handle: Handle| [handle.index() as f32 * 3.0, 50.0];
+        let position = |handle: MemberId| [handle.index() as f32 * 3.0, 50.0];
         let positions: Vec<[f32; 2]> = (0..crowd.slots()).map(|slot| [slot as f32 * 3.0, 50.0]).collect();
-        let expect = |handles: &mut dyn Iterator<Item = Handle>| -> Vec<Instance> {
-            let shown = handles.filter_map(|handle| Some((handle, crowd.view(&reel, handle)?)));
+        let expect = |handles: &mut dyn Iterator<Item = MemberId>| -> Vec<Instance> {
+            let shown = handles.filter_map(|handle| Some((handle, crowd.view(handle)?)));
             shown.map(|(handle, view)| written_down(&view, position(handle), inset)).collect()
         };
         let mut out: Vec<Instance> = Vec::new();
         crowd.drawn(&writer).write_at(&mut out, &positions);
-        prop_assert_eq!(&out, &expect(&mut crowd.handles()));
+        prop_assert_eq!(&out, &expect(&mut crowd.ids()));
         #[cfg(feature = "bytemuck")]
         {
             let bytes: &[u8] = bytemuck::cast_slice(&out);
@@ -419,25 +432,25 @@ proptest! {
         crowd.drawn(&writer).changed().write(&mut changed, |handle| Spot::at(position(handle)));
         prop_assert_eq!(&changed, &expect(&mut crowd.changed()));
 
-        let far_to_near: Vec<Handle> = handles.iter().rev().copied().collect();
-        let first = crowd.handles().next();
+        let far_to_near: Vec<MemberId> = handles.iter().rev().copied().collect();
+        let first = crowd.ids().next();
         prop_assume!(first.is_some());
-        let image = crowd.view(&reel, first.unwrap()).unwrap().image();
+        let image = crowd.view(first.unwrap()).unwrap().image();
         let mut ordered: Vec<Instance> = Vec::new();
         crowd.drawn(&writer).in_order(&far_to_near).of_image(image).write_at(&mut ordered, &positions);
-        let of_image = |handle: &Handle| crowd.view(&reel, *handle).is_some_and(|view| view.image() == image);
+        let of_image = |handle: &MemberId| crowd.view(*handle).is_some_and(|view| view.image() == image);
         prop_assert_eq!(&ordered, &expect(&mut far_to_near.iter().copied().filter(of_image)));
         let mut by_image: Vec<u32> = Vec::new();
         crowd.drawn(&writer).of_image(image).write(&mut by_image, |_| ());
-        let pictures = crowd.handles().filter(of_image).map(|handle| crowd.shown(&reel, handle).to_bits());
+        let pictures = crowd.ids().filter(of_image).map(|handle| crowd.packed_frame(handle).to_bits());
         prop_assert!(pictures.eq(by_image.iter().copied()));
 
         // Slots without a position are left out, in either order.
         let known = positions.get(..room).unwrap_or(&positions);
-        let has_place = |handle: &Handle| handle.index() < known.len();
+        let has_place = |handle: &MemberId| handle.index() < known.len();
         let mut few: Vec<Instance> = Vec::new();
         crowd.drawn(&writer).write_at(&mut few, known);
-        prop_assert_eq!(&few, &expect(&mut crowd.handles().filter(has_place)));
+        prop_assert_eq!(&few, &expect(&mut crowd.ids().filter(has_place)));
         few.clear();
         crowd.drawn(&writer).in_order(&far_to_near).write_at(&mut few, known);
         prop_assert_eq!(&few, &expect(&mut far_to_near.iter().copied().filter(has_place)));
@@ -455,8 +468,8 @@ proptest! {
         let mut frames: Vec<u16> = Vec::new();
         crowd.drawn(&writer).every_slot().write(&mut frames, |_| ());
         prop_assert_eq!(frames.len(), crowd.slots());
-        for handle in crowd.handles() {
-            let frame = crowd.frame(&reel, handle).map_or(u16::MAX, |frame| frame.index() as u16);
+        for handle in crowd.ids() {
+            let frame = crowd.frame(handle).map_or(u16::MAX, |frame| frame.index() as u16);
             prop_assert_eq!(frames[handle.index()], frame);
         }
     }
@@ -508,34 +521,33 @@ fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
     let reel = fill(Reel::builder(), 6);
     let walk = reel.clip("walk").unwrap();
     let mut crowd = Crowd::new(&reel);
-    let walker = crowd.spawn(&reel, NewMember::playing(walk).started_at(Ticks::new(53)));
+    let walker = crowd.spawn(NewMember::playing(walk).started_at(Ticks::new(53))).unwrap();
     let mut player = Player::new(&reel, walk);
     player.seek(&reel, Ticks::new(53));
-    crowd.advance(&reel, Ticks::new(1));
+    crowd.advance(Ticks::new(1));
     player.advance(&reel, Ticks::new(1));
 
     let next = fill(reel.next_version(), 3);
-    assert_eq!(crowd.frame(&next, walker), player.frame(&next), "seen before any time has passed");
+    assert!(crowd.reload(&next));
+    assert_eq!(crowd.frame(walker), player.frame(&next), "seen before any time has passed");
     let (mut told, mut expected) = (Vec::new(), Vec::new());
-    crowd.advance_telling(&next, Ticks::new(40), Tell::ALL, |_, event| told.push(event));
+    crowd.advance_with(Ticks::new(40), EventMask::ALL, |_, event| told.push(event));
     expected.extend(player.advance(&next, Ticks::new(40)));
     assert_eq!(told, expected);
     assert_eq!(crowd.player(walker), Some(player));
     let mut writer = Writer::new(&reel);
     let mut out: Vec<u32> = Vec::new();
     assert_eq!(crowd.drawn(&writer).write(&mut out, |_| ()), 0, "a writer of another version");
-    assert!(writer.fit(&next) && !writer.fit(&next));
+    assert!(writer.refresh(&next) && !writer.refresh(&next));
     assert_eq!(crowd.drawn(&writer).write(&mut out, |_| ()), 1);
 
     let mut builder = Reel::builder();
     let sheet = builder.sheet("other", NewSheet::grid([8, 8], Grid::cells([8, 8])));
     let clip = builder.clip("other", NewClip::of(sheet).frames([0]).fps(1));
     let foreign = builder.build().unwrap();
-    crowd.advance_telling(&foreign, Ticks::new(99), Tell::ALL, |_, _| panic!("nothing happens"));
-    assert_eq!(crowd.spawn(&foreign, clip), Handle::NOBODY);
-    assert_eq!(crowd.spawn(&next, Player::new(&foreign, clip)), Handle::NOBODY);
-    assert_eq!(crowd.play(&foreign, Members::All, clip), 0);
+    assert!(!crowd.reload(&foreign) && crowd.spawn(clip).is_none());
+    assert!(crowd.spawn(Player::new(&foreign, clip)).is_none());
+    assert_eq!(crowd.play(Target::All, clip), 0);
     assert_eq!((crowd.player(walker), crowd.len()), (Some(player), 1));
-    assert!(crowd.view(&foreign, walker).is_none());
-    assert!(crowd.bytes_a_slot() <= 40, "{} bytes", crowd.bytes_a_slot());
+    assert!(crowd.bytes_per_slot() <= 40, "{} bytes", crowd.bytes_per_slot());
 }

@@ -24,6 +24,8 @@ enum Command {
     Seek(i64),
     SeekHold(usize),
     HitStop(u64),
+    PlayTimes(usize, u32),
+    Then(usize),
 }
 
 const CLIPS: usize = 4;
@@ -42,6 +44,8 @@ fn command() -> impl Strategy<Value = Command> {
         1 => (0_i64..60).prop_map(Seek),
         1 => (0_usize..7).prop_map(SeekHold),
         1 => (0_u64..12).prop_map(HitStop),
+        1 => (0..CLIPS, 0_u32..4).prop_map(|(clip, times)| PlayTimes(clip, times)),
+        1 => (0..CLIPS).prop_map(Then),
     ]
 }
 
@@ -53,8 +57,8 @@ fn speed_of(quarters: i64) -> Speed {
 fn obey(player: &mut Player, reel: &Reel, ids: &[ClipId], command: &Command) {
     match *command {
         Command::Advance(_) => {}
-        Command::Play(clip) => player.play(reel, ids[clip]),
-        Command::SwitchTo(clip) => player.switch_to(reel, ids[clip]),
+        Command::Play(clip) => assert!(player.play(reel, ids[clip])),
+        Command::SwitchTo(clip) => assert!(player.switch_to(reel, ids[clip])),
         Command::Restart => player.restart(reel),
         Command::Stop => player.stop(),
         Command::Pause(true) => player.pause(),
@@ -63,6 +67,11 @@ fn obey(player: &mut Player, reel: &Reel, ids: &[ClipId], command: &Command) {
         Command::Seek(ticks) => player.seek(reel, Ticks::new(ticks as u64)),
         Command::SeekHold(hold) => player.seek_hold(reel, hold as u32),
         Command::HitStop(ticks) => player.hit_stop(Ticks::new(ticks)),
+        Command::PlayTimes(clip, times) => assert!(player.play_times(reel, ids[clip], times)),
+        Command::Then(clip) => {
+            let playing = !player.has_ended() && !player.is_stopped();
+            assert_eq!(player.then(reel, ids[clip]), playing);
+        }
     }
 }
 
@@ -78,6 +87,8 @@ fn obey_model(model: &mut Model, command: &Command) {
         Command::Seek(ticks) => model.seek(ticks),
         Command::SeekHold(hold) => model.seek_hold(hold),
         Command::HitStop(ticks) => model.hit_stop(ticks),
+        Command::PlayTimes(clip, times) => model.play_times(clip, i64::from(times)),
+        Command::Then(clip) => model.then(clip),
     }
 }
 
@@ -99,10 +110,10 @@ proptest! {
                     player.advance(&reel, Ticks::new(*dt)).map(|event| told(&reel, event)).collect();
                 prop_assert_eq!(events, model.advance(*dt), "events of {:?}", command);
             }
-            prop_assert_eq!(player.hold(&reel), model.shown(), "hold after {:?}", command);
+            prop_assert_eq!(player.hold_index(&reel), model.shown(), "hold after {:?}", command);
             prop_assert_eq!(i64::from(player.cycle()), model.cycle(), "cycle after {:?}", command);
             prop_assert_eq!(player.clip(), ids[model.clip()], "clip after {:?}", command);
-            prop_assert_eq!(player.is_over(), model.is_over(), "over after {:?}", command);
+            prop_assert_eq!(player.has_ended(), model.has_ended(), "over after {:?}", command);
         }
     }
 
@@ -149,9 +160,9 @@ proptest! {
         let sum = Ticks::new(steps.iter().sum());
         whole.advance(&reel, sum);
         prop_assert_eq!(whole, split);
-        let moment = reel.moment(ids[0], sum, speed);
+        let moment = reel.sample(ids[0], sum, speed);
         prop_assert_eq!(moment.clip(), whole.clip());
-        prop_assert_eq!((moment.hold(), moment.cycle(), moment.is_over()), (whole.hold(&reel), whole.cycle(), whole.is_over()));
+        prop_assert_eq!((moment.hold_index(), moment.cycle(), moment.has_ended()), (whole.hold_index(&reel), whole.cycle(), whole.has_ended()));
     }
 
     /// The partition law holds for ground covered, over chains of clips with rates of their own.
@@ -178,12 +189,15 @@ proptest! {
         let mut split = whole;
         let step = |pixels_64ths: u32| pixels_64ths as f32 / if back { -64.0 } else { 64.0 };
         let total = far * 64;
-        let at_once: Vec<Event> = whole.advance_by_distance(&reel, step(total)).take(500).collect();
+        let at_once: Vec<Event<Distance>> = whole.advance_by_distance(&reel, step(total)).take(500).collect();
         let (mut bit_by_bit, mut passed) = (Vec::new(), 0);
         for part in splits.into_iter().cycle() {
             let part = part.min(total - passed);
-            let at = u64::from(passed) << 10;
-            bit_by_bit.extend(split.advance_by_distance(&reel, step(part)).map(|event| later(event, at)));
+            let at = i64::from(passed) << 10;
+            bit_by_bit.extend(split.advance_by_distance(&reel, step(part)).map(|event| {
+                let there = event.at + Distance::from_bits(at);
+                event.with_at(there)
+            }));
             passed += part;
             if passed == total {
                 break;
@@ -199,28 +213,28 @@ proptest! {
     fn steps_visit_the_holds_that_playing_enters(clips in vec(any_clip(CLIPS), CLIPS), count in 1_usize..12) {
         let (reel, ids) = build(&clips);
         let mut playing = Player::new(&reel, ids[0]);
-        let entered = playing.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event {
-            Event::Enter { clip, hold, .. } => Some((clip, Some(hold))),
+        let entered = playing.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event.kind {
+            EventKind::Enter(_) => Some((event.clip, Some(event.hold))),
             _ => None,
         });
         let entered: Vec<_> = entered.skip(1).take(count).collect();
         let mut stepping = Player::new(&reel, ids[0]);
         let mut stepped = Vec::new();
         while stepped.len() < count && stepping.step_forwards(&reel) {
-            stepped.push((stepping.clip(), stepping.hold(&reel)));
+            stepped.push((stepping.clip(), stepping.hold_index(&reel)));
         }
         prop_assert_eq!(&stepped, &entered);
         let there = stepping;
         if stepping.step_back(&reel) && stepping.clip() == there.clip() {
             prop_assert!(stepping.step_forwards(&reel));
-            prop_assert_eq!((stepping.hold(&reel), stepping.cycle()), (there.hold(&reel), there.cycle()));
+            prop_assert_eq!((stepping.hold_index(&reel), stepping.cycle()), (there.hold_index(&reel), there.cycle()));
         }
     }
 }
 
 /// An event of a later part of the same advance.
 fn later(event: Event, ticks: u64) -> Event {
-    moved(event, event.at() + Ticks::new(ticks))
+    moved(event, event.at + Ticks::new(ticks))
 }
 
 proptest! {
@@ -241,21 +255,21 @@ proptest! {
                 players.iter_mut().for_each(|player| player.set_speed(speed));
                 steady = false;
             }
-            let before: Vec<_> = unison.shown_by_clip().to_vec();
-            unison.advance(&reel, Ticks::new(dt));
+            let before: Vec<_> = unison.packed_frames().to_vec();
+            unison.advance(Ticks::new(dt));
             passed += Ticks::new(dt);
             for (clip, player) in ids.iter().zip(&mut players) {
                 player.advance(&reel, Ticks::new(dt));
                 prop_assert_eq!(unison.frame(*clip), player.frame(&reel));
                 prop_assert_eq!(unison.cycle(*clip), player.cycle());
                 let view = |view: Option<View<'_>>| view.map(|view| (view.frame(), view.flips()));
-                prop_assert_eq!(view(unison.view(&reel, *clip)), view(player.view(&reel)));
+                prop_assert_eq!(view(unison.view(*clip)), view(player.view(&reel)));
                 if steady {
-                    let moment = reel.moment(*clip, passed, Speed::NORMAL);
+                    let moment = reel.sample(*clip, passed, Speed::NORMAL);
                     prop_assert_eq!(unison.frame(*clip), moment.frame());
                 }
             }
-            let differ = |clip: &ClipId| before[clip.index()] != unison.shown(*clip);
+            let differ = |clip: &ClipId| before[clip.index()] != unison.packed_frame(*clip);
             let changed: Vec<ClipId> = ids.iter().copied().filter(differ).collect();
             prop_assert_eq!(unison.changed().collect::<Vec<_>>(), changed);
         }

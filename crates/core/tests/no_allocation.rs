@@ -32,26 +32,26 @@ fn main() {
     let mut player = Player::new(&reel, leap);
 
     let mut crowd = Crowd::new(&reel);
-    let members: Vec<Handle> =
-        (0..300).map(|id| crowd.spawn(&reel, NewMember::playing(leap).scattered(1, id))).collect();
-    let in_crowd = crowd.spawn(&reel, reel.role("").unwrap());
-    let (writer, mut told) = (Writer::new(&reel), Told::new());
+    let members: Vec<MemberId> =
+        (0..300).filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id))).collect();
+    let in_crowd = crowd.spawn(reel.role("").unwrap()).unwrap();
+    let (writer, mut told) = (Writer::new(&reel), EventBuffer::new());
     let mut instances: Vec<Instance> = Vec::with_capacity(512);
     let positions = [[0.0, 0.0]; 512];
     let saved = crowd.clone();
     let mut update_crowd = |update: i16| {
-        crowd.restart(&reel, members[update as usize % 300]);
-        crowd.set_fact(&reel, in_crowd, moving, update % 200 < 100).unwrap();
-        crowd.advance_into(&reel, Ticks::from_millis(33), Tell::ALL, &mut told);
+        crowd.restart(members[update as usize % 300]);
+        crowd.set_fact(in_crowd, moving, update % 200 < 100).unwrap();
+        crowd.advance_into(Ticks::from_millis(33), EventMask::ALL, &mut told);
         instances.clear();
         crowd.drawn(&writer).write_at(&mut instances, &positions);
         if update % 500 == 499 {
             crowd.restore_from(&saved);
         }
         if update % 7 == 0 && crowd.despawn(members[0]) {
-            crowd.spawn(&reel, leap);
+            crowd.spawn(leap);
         }
-        told.events(&reel, Tell::MARKS).count() + instances.len()
+        told.iter(EventMask::MARKS).count() + instances.len()
     };
     // Buffers grow to what is needed.
     let mut events: usize = (0..1_000).map(&mut update_crowd).sum();
@@ -63,7 +63,7 @@ fn main() {
             player.set_speed(Speed::from_ratio(i32::from(update) - 900, 100).unwrap());
         }
         events += player.advance(&reel, Ticks::from_millis(33)).count();
-        events += usize::from(player.inside(&reel, air));
+        events += usize::from(player.in_span(&reel, air));
         if let Some(view) = player.view(&reel) {
             seen += view.quad(Place::at([3.0, 4.0]).turned(0.5)).corners[0][0];
             seen += view.blit([3, 4], 2).at[0] as f32;
@@ -78,8 +78,8 @@ fn main() {
         events += actor.advance(&reel, Ticks::from_millis(33)).count();
         events += usize::from(actor.view(&reel).is_some());
         events += update_crowd(update);
-        let moment = reel.moment(leap, Ticks::from_millis(update as u64 * 40), Speed::NORMAL);
-        events += moment.hold().unwrap_or(0) as usize;
+        let moment = reel.sample(leap, Ticks::from_millis(update as u64 * 40), Speed::NORMAL);
+        events += moment.hold_index().unwrap_or(0) as usize;
     }
     player.advance(&reel, Ticks::from_secs(86_400));
     actor.advance(&reel, Ticks::from_secs(86_400));

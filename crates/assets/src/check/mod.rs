@@ -118,7 +118,7 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
 
 fn uneven_times(clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
     let even = |rate: &u32| {
-        let frame = Ticks::per_second_of(*rate).get();
+        let frame = Ticks::from_rate(*rate).get();
         clip.holds().all(|hold| hold.ticks.get() % frame == 0)
     };
     if DISPLAYS.iter().any(even) {

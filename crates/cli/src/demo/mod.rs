@@ -62,9 +62,9 @@ struct Plan {
 
 /// Plays the scene frame by frame, in even steps.
 fn each_frame(scene: &mut Scene, mut show: impl FnMut(&Scene) -> io::Result<()>) -> io::Result<()> {
-    let mut steps = FixedSteps::of(Ticks::per_second_of(UPDATES));
-    while !scene.is_over() {
-        for dt in steps.take(Ticks::per_second_of(u32::from(FRAMES))) {
+    let mut steps = FixedSteps::of(Ticks::from_rate(UPDATES));
+    while !scene.has_ended() {
+        for dt in steps.take(Ticks::from_rate(u32::from(FRAMES))) {
             scene.update(dt).map_err(io::Error::other)?;
         }
         show(scene)?;

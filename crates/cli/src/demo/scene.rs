@@ -16,20 +16,20 @@ const LAMPS: [i32; 3] = [48, 160, 284];
 const LAMP_HEIGHT: i32 = 90;
 
 /// What Bram is told, and when, in seconds. Which clip that makes is his cues' to say.
-const PLAN: [(f64, Tell); 13] = [
-    (0.0, Tell::Face(Facing::Right)),
-    (0.0, Tell::Moving(44.0)),
-    (3.6, Tell::Standing),
-    (3.7, Tell::Face(Facing::Down)),
-    (5.2, Tell::Face(Facing::Up)),
-    (5.8, Tell::Face(Facing::Right)),
-    (6.0, Tell::Moving(90.0)),
-    (6.8, Tell::Airborne(true)),
-    (6.8, Tell::Moving(34.0)),
-    (7.4, Tell::WearDusk),
-    (8.2, Tell::Airborne(false)),
-    (8.3, Tell::Moving(44.0)),
-    (9.0, Tell::Hurt),
+const PLAN: [(f64, EventMask); 13] = [
+    (0.0, EventMask::Face(Facing::Right)),
+    (0.0, EventMask::Moving(44.0)),
+    (3.6, EventMask::Standing),
+    (3.7, EventMask::Face(Facing::Down)),
+    (5.2, EventMask::Face(Facing::Up)),
+    (5.8, EventMask::Face(Facing::Right)),
+    (6.0, EventMask::Moving(90.0)),
+    (6.8, EventMask::Airborne(true)),
+    (6.8, EventMask::Moving(34.0)),
+    (7.4, EventMask::WearDusk),
+    (8.2, EventMask::Airborne(false)),
+    (8.3, EventMask::Moving(44.0)),
+    (9.0, EventMask::Hurt),
 ];
 /// When he is out of sight.
 const GONE: f64 = 340.0;
@@ -42,7 +42,7 @@ const MOTHS: [([f64; 2], usize); 4] =
     [([6.0, 20.0], 0), ([118.0, 30.0], 1), ([226.0, 160.0], 1), ([316.0, 40.0], 2)];
 
 #[derive(Clone, Copy)]
-enum Tell {
+enum EventMask {
     Face(Facing),
     /// On his way, so many pixels a second.
     Moving(f32),
@@ -169,14 +169,14 @@ impl Scene {
     }
 
     /// Whether he is out of sight and every puff is gone.
-    pub(super) fn is_over(&self) -> bool {
+    pub(super) fn has_ended(&self) -> bool {
         self.bram_at > GONE && self.puffs.is_empty()
     }
 
     /// A good moment for a still: he looks at us, and a puff is in the air.
     pub(super) fn is_photogenic(&self) -> bool {
-        let hold = |puff| self.puffs.player(puff)?.hold(&self.art.reel);
-        let puff = self.puffs.handles().any(|puff| hold(puff) == Some(3));
+        let hold = |puff| self.puffs.player(puff)?.hold_index(&self.art.reel);
+        let puff = self.puffs.ids().any(|puff| hold(puff) == Some(3));
         puff && (100.0..200.0).contains(&self.bram_at)
     }
 
@@ -187,22 +187,22 @@ impl Scene {
         for (_, tell) in PLAN.iter().skip(self.told).take_while(|(at, _)| *at <= now) {
             self.told += 1;
             match *tell {
-                Tell::Face(facing) => self.bram.set_facing(facing),
-                Tell::Moving(pixels) => {
+                EventMask::Face(facing) => self.bram.set_facing(facing),
+                EventMask::Moving(pixels) => {
                     self.pace = pixels;
                     self.bram.set(moving, true)?;
                     self.bram.set(pace, pixels)?;
                 }
-                Tell::Standing => {
+                EventMask::Standing => {
                     self.pace = 0.0;
                     self.bram.set(moving, false)?;
                 }
-                Tell::Airborne(is) => {
+                EventMask::Airborne(is) => {
                     self.airborne = is;
                     self.bram.set(airborne, is)?;
                 }
-                Tell::WearDusk => _ = self.bram.wear(&self.art.reel, self.dusk),
-                Tell::Hurt => self.bram.pulse(hurt)?,
+                EventMask::WearDusk => _ = self.bram.wear(&self.art.reel, self.dusk),
+                EventMask::Hurt => self.bram.pulse(hurt)?,
             }
         }
         Ok(())
@@ -242,7 +242,7 @@ impl Scene {
         }
         // Who vanishes is gone by itself.
         let gone = &mut self.happened.puffs_gone;
-        self.puffs.advance_telling(reel, dt, lucky_reel::Tell::ENDS, |_, _| *gone += 1);
+        self.puffs.advance_with(reel, dt, lucky_reel::EventMask::ENDS, |_, _| *gone += 1);
 
         self.unison.advance(reel, dt);
         let drop = self.drop;
@@ -280,7 +280,7 @@ impl Scene {
         for moth in &self.moths {
             draw(moth.actor.view(&self.art.reel), moth.at.map(|side| side.round() as i32));
         }
-        for puff in self.puffs.handles() {
+        for puff in self.puffs.ids() {
             draw(self.puffs.view(reel, puff), self.puff_places[puff.index()]);
         }
         for x in LAMPS {

@@ -34,7 +34,7 @@ pub(super) fn play() -> Result<(), Failure> {
     let mut clock = Clock::new();
     loop {
         scene.update(clock.lap()).map_err(io::Error::other)?;
-        if scene.is_over() {
+        if scene.has_ended() {
             scene = Scene::new()?;
         }
         screen.show(&scene.picture(), scene.bram_at())?;

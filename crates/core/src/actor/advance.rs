@@ -1,25 +1,26 @@
-use super::course::Course;
 use super::events::ActorEvents;
+use super::run::ActorRun;
 use super::state::Actor;
-use crate::play::{Drive, Events};
+use crate::kernel::Step;
+use crate::play::{Events, Fast};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
 impl Actor {
     /// Lets game time pass, and gives the events of it: the player's, and which cue took over and
-    /// why, which bridge began, and whether the looks of an instant were cut off.
+    /// why, which bridge began, and whether the cues of an instant went round in a loop.
     ///
-    /// # When cues are looked at
+    /// # When cues are evaluated
     ///
-    /// What the game changes between advances is looked at together at the start of the next advance
+    /// What the game changes between advances is evaluated together at the start of the next advance
     /// of more than zero; within an advance, at the exact moment at which a clip ends, a mark sets a
-    /// fact, or a span begins or ends that a cue names. All marks of one hold are applied, then looked
-    /// at once. Setting an equal value is no change. So any split of the same time gives the same,
+    /// fact, or a span begins or ends that a cue names. All marks of one hold are applied, then the cues
+    /// are evaluated once. Setting an equal value is no change. So any split of the same time gives the same,
     /// bit for bit, as with players.
     ///
     /// # Winner
     ///
-    /// The first cue that holds wins. That depends on facts, facing and spans alone: `finish` and
+    /// The first cue that matches wins. That depends on facts, facing and spans alone: `finish` and
     /// bridges only delay it. The cue that wins again leaves what plays alone. An actor that has
     /// vanished comes back when another cue wins.
     ///
@@ -30,11 +31,12 @@ impl Actor {
     ///
     /// # No hanging
     ///
-    /// In one instant there are at most as many changes as there are cues; after that no look is owed,
-    /// and [`Event::CutOff`](crate::Event::CutOff) says so.
+    /// In one instant there are at most as many changes as there are cues; after that they are left alone,
+    /// and [`EventKind::CueLoop`](crate::EventKind::CueLoop) says so. A long step costs no more than what
+    /// happens until the whole state of the actor repeats.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, Event, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, When};
+    /// # use lucky_reel_core::{Actor, EventKind, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, When};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
     /// let new = || NewClip::of(sheet).each(Ticks::from_millis(100)).frames(0..2);
@@ -45,8 +47,8 @@ impl Actor {
     /// builder.cue("begin", NewCue::play("first-blow"));
     /// let reel = builder.build()?;
     /// let mut bram = Actor::new(&reel, reel.role("")?);
-    /// let taken = bram.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event {
-    ///     Event::Cue { cue, at, .. } => Some((reel.cue_name(cue), at)),
+    /// let taken = bram.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event.kind {
+    ///     EventKind::Cue(cue, _) => Some((reel.cue_name(cue), event.at)),
     ///     _ => None,
     /// });
     /// let expected = [("begin", Ticks::ZERO), ("again", Ticks::from_millis(100))];
@@ -55,19 +57,25 @@ impl Actor {
     /// ```
     #[inline]
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
-        let before = self.player;
-        if self.is_at_rest() && self.player.glide_quietly(reel, dt) {
-            return ActorEvents::of_player(Events::new(reel, before, Drive::Time(dt)));
+        if self.is_at_rest() {
+            match self.player.advance_fast(reel, dt, Step::stops(true)) {
+                Fast::Within => return ActorEvents::of_player(Events::none(reel)),
+                Fast::Crossed(boundary, over) => {
+                    let events = Events::one(reel, boundary, dt, over, self.player.pace);
+                    return ActorEvents::of_player(events);
+                }
+                Fast::Refused => {}
+            }
         }
         self.advance_by_cues(reel, dt)
     }
 
     #[inline(never)]
     fn advance_by_cues<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
-        let course = Course::new(reel, *self, dt);
-        if let Some(course) = course.clone() {
-            *self = course.into_end();
+        let run = ActorRun::new(reel, *self, dt);
+        if let Some(run) = run.clone() {
+            *self = run.into_end();
         }
-        ActorEvents::of_course(course)
+        ActorEvents::of_run(run)
     }
 }

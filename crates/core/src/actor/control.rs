@@ -2,15 +2,15 @@
 
 use core::fmt;
 
-use super::state::{Actor, NO, OWED};
+use super::state::{Actor, DIRTY};
 use crate::cue::{FactId, FactKind, FactValue, OfFact};
 use crate::facing::Facing;
-use crate::ids::{BridgeId, CueId, LookId, RoleId};
-use crate::look::{WearError, Worn};
+use crate::ids::{BridgeId, CueId, LookId, NONE, RoleId};
 use crate::play::Player;
 use crate::reel::Reel;
+use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::View;
+use crate::view::{LookError, LookSet, View};
 
 /// Why a fact can not be set.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -22,6 +22,10 @@ pub enum FactError {
     Value,
     /// The role has no fact of this name.
     Unknown,
+    /// The member of a crowd has gone.
+    Gone,
+    /// The member of a crowd is a player, which has no facts.
+    NotAnActor,
 }
 
 impl fmt::Display for FactError {
@@ -32,6 +36,8 @@ impl fmt::Display for FactError {
                 "the fact can not be this: give a finite number, or one of its words"
             }
             FactError::Unknown => "the role has no such fact: look at its facts",
+            FactError::Gone => "the member has left the crowd: forget its id",
+            FactError::NotAnActor => "the member is a player, not an actor: spawn it with a role",
         })
     }
 }
@@ -45,7 +51,7 @@ impl Actor {
     /// # Errors
     /// When the fact is of another role; when a number is not finite. Nothing is changed then.
     pub fn set<T: OfFact>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
-        if fact.role != self.role.0 {
+        if fact.role != self.role() {
             return Err(FactError::OtherRole);
         }
         let bits = value.to_bits(fact.role, fact.slot).ok_or(FactError::Value)?;
@@ -67,7 +73,7 @@ impl Actor {
     /// # use lucky_reel_core::{Actor, Grid, Mode, NewClip, NewCue, NewFact, NewSheet, Reel, Ticks, When};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
-    /// # builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
+    /// # builder.clip("idle", NewClip::of(sheet).frames([0]));
     /// # builder.clip("stumble", NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once));
     /// builder.fact("hurt", NewFact::pulse());
     /// builder.cue("hurt", NewCue::play("stumble").when(When::fact("hurt", true)).finish());
@@ -95,7 +101,7 @@ impl Actor {
         name: &str,
         value: &FactValue,
     ) -> Result<(), FactError> {
-        let role = reel.get_role(self.role).ok_or(FactError::OtherRole)?;
+        let role = reel.get_role(self.role()).ok_or(FactError::OtherRole)?;
         let fact = role.facts().find(|fact| fact.name() == name).ok_or(FactError::Unknown)?;
         let bits = fact.data.bits_of(value).ok_or(FactError::Value)?;
         match (fact.kind(), bits) {
@@ -106,12 +112,20 @@ impl Actor {
         Ok(())
     }
 
+    /// Whether setting a fact to this value would change nothing.
+    #[inline]
+    pub(crate) fn is_already<T: OfFact>(&self, fact: FactId<T>, value: T) -> bool {
+        T::KIND != FactKind::Pulse
+            && fact.role == self.role()
+            && value.to_bits(fact.role, fact.slot) == self.facts.get(usize::from(fact.slot)).copied()
+    }
+
     /// Sets a fact's bits; setting an equal value is no change.
     pub(super) fn set_bits(&mut self, slot: u8, bits: u32) {
         let fact = &mut self.facts[usize::from(slot) % crate::cue::MOST_FACTS];
         if *fact != bits {
             *fact = bits;
-            self.set_flag(OWED, true);
+            self.set_flag(DIRTY, true);
         }
     }
 
@@ -120,14 +134,14 @@ impl Actor {
         let bit = 1_u32.checked_shl(u32::from(slot)).unwrap_or(0);
         self.pulses |= bit;
         self.fresh |= bit;
-        self.set_flag(OWED, true);
+        self.set_flag(DIRTY, true);
     }
 
     /// Tells which way it faces. It is looked at, with all else, at the start of the next advance.
     pub fn set_facing(&mut self, facing: Facing) {
         if self.facing != facing {
             self.facing = facing;
-            self.set_flag(OWED, true);
+            self.set_flag(DIRTY, true);
         }
     }
 
@@ -141,23 +155,23 @@ impl Actor {
     ///
     /// # Errors
     /// When four are worn already, or the reel has no such look.
-    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), WearError> {
-        self.worn.put_on(reel, look)
+    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), LookError> {
+        self.looks.wear(reel, look)
     }
 
     /// Takes a look off.
     pub fn take_off(&mut self, look: LookId) {
-        self.worn.take_off(look);
+        self.looks.take_off(look);
     }
 
-    pub(crate) fn set_worn(&mut self, worn: Worn) {
-        self.worn = worn;
+    pub(crate) fn set_looks(&mut self, looks: LookSet) {
+        self.looks = looks;
     }
 
     /// The looks that it wears.
     #[must_use]
-    pub fn worn(&self) -> Worn {
-        self.worn
+    pub fn looks(&self) -> LookSet {
+        self.looks
     }
 
     /// Sets how fast it plays; what a cue's fact says comes on top of it.
@@ -166,7 +180,7 @@ impl Actor {
         self.apply_speed(reel);
         // What has not begun shows its other end when it is turned, which may lie in a span.
         if self.inside(reel) != self.watched {
-            self.set_flag(OWED, true);
+            self.set_flag(DIRTY, true);
         }
     }
 
@@ -204,28 +218,34 @@ impl Actor {
     /// Its role.
     #[must_use]
     pub fn role(&self) -> RoleId {
-        self.role
+        RoleId::new(self.player.family, self.role)
     }
 
     /// The cue that plays; during a bridge, the one that played before. `None` before the first
     /// advance.
     #[must_use]
     pub fn cue(&self) -> Option<CueId> {
-        (self.cue.0 != NO).then_some(self.cue)
+        (self.cue != NONE).then(|| CueId::new(self.player.family, self.cue))
     }
 
     /// The bridge that plays, if one does.
     #[must_use]
     pub fn bridge(&self) -> Option<BridgeId> {
-        self.is_bridging().then_some(self.bridge)
+        self.is_bridging().then(|| BridgeId::new(self.player.family, self.bridge))
     }
 
     /// What to draw now, in the looks that it wears; `None` when there is nothing.
     #[must_use]
     pub fn view<'r>(&self, reel: &'r Reel) -> Option<View<'r>> {
-        if self.worn == Worn::NOTHING {
+        if self.looks.is_empty() {
             return self.player.view(reel);
         }
-        self.player.view_wearing(reel, &self.worn)
+        self.player.view_with(reel, &self.looks)
+    }
+
+    /// What is up in the looks that it wears, in four bytes.
+    #[must_use]
+    pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
+        self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())
     }
 }

@@ -1,7 +1,8 @@
 use core::fmt;
 
-use super::course::Course;
-use crate::play::{Event, Events};
+use super::run::ActorRun;
+use crate::event::Event;
+use crate::play::Events;
 
 /// The events of one advance of an actor, worked out as they are read. It borrows the reel alone.
 #[derive(Clone)]
@@ -10,9 +11,9 @@ pub struct ActorEvents<'r>(Inner<'r>);
 #[derive(Clone)]
 #[allow(clippy::large_enum_variant)] // the small one is the common one, and nothing is allocated
 enum Inner<'r> {
-    /// No cue was looked at.
+    /// No cue was evaluated.
     Player(Events<'r>),
-    Course(Option<Course<'r>>),
+    Run(Option<ActorRun<'r>>),
 }
 
 impl<'r> ActorEvents<'r> {
@@ -21,18 +22,19 @@ impl<'r> ActorEvents<'r> {
         ActorEvents(Inner::Player(events))
     }
 
-    pub(super) fn of_course(course: Option<Course<'r>>) -> ActorEvents<'r> {
-        ActorEvents(Inner::Course(course))
+    pub(super) fn of_run(run: Option<ActorRun<'r>>) -> ActorEvents<'r> {
+        ActorEvents(Inner::Run(run))
     }
 }
 
 impl Iterator for ActorEvents<'_> {
     type Item = Event;
 
+    #[inline]
     fn next(&mut self) -> Option<Event> {
         match &mut self.0 {
             Inner::Player(events) => events.next(),
-            Inner::Course(course) => course.as_mut()?.next(),
+            Inner::Run(run) => run.as_mut()?.next(),
         }
     }
 }

@@ -1,25 +1,28 @@
-//! Actors: players that pick their own clip from facts, by their role's cues.
+//! Actors: players that pick their own clip from facts, by their role's cues. (A *cue* is a rule: when
+//! these facts match, play this clip.)
 //!
-//! # The laws of actors, and where the code keeps them
-//!
-//! | law | where it is stated, with an example |
+//! | file | what of an actor |
 //! | --- | --- |
-//! | when cues are looked at, winner, hand-over, no hanging | [`Actor::advance`] |
-//! | pulse | [`Actor::pulse`] |
-//! | finish, bridges | [`NewCue::finish`](crate::NewCue::finish), [`NewBridge`](crate::NewBridge) |
-//! | switching in place | [`Align`](crate::Align) |
+//! | `state.rs` | what it is |
+//! | `control.rs` | what the game tells it, and what can be asked |
+//! | `over_cues.rs` | clips that it plays over whatever its cues say |
+//! | `evaluate.rs` | one evaluation of its cues: who wins, and what becomes of it |
+//! | `run.rs`, `repeat.rs` | one advance from moment to moment; what is skipped because it repeats |
+//! | `advance.rs`, `events.rs` | the fast path around all that, and what is read |
+//! | `save.rs`, `explain.rs` | saved actors; why a cue does not match |
 
 mod advance;
 mod control;
-mod course;
+mod evaluate;
 mod events;
-mod look;
+mod explain;
+mod over_cues;
+mod repeat;
+mod run;
 mod save;
 mod state;
-mod why;
 
 pub use control::FactError;
 pub use events::ActorEvents;
 pub use save::SavedActor;
 pub use state::Actor;
-pub use why::Why;

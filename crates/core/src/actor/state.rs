@@ -2,23 +2,23 @@ use core::fmt;
 
 use crate::cue::{Circumstances, MOST_FACTS, RoleData};
 use crate::facing::Facing;
-use crate::ids::{BridgeId, CueId, RoleId};
-use crate::look::Worn;
+use crate::ids::{NONE, RoleId};
 use crate::play::Player;
 use crate::reel::Reel;
 use crate::time::Speed;
+use crate::view::LookSet;
 
-/// A player that picks its own clip from facts, by its role's cues: a small `Copy` value (200 bytes,
+/// A player that picks its own clip from facts, by its role's cues: a small `Copy` value (224 bytes,
 /// 128 of them its facts) that belongs to the game.
 ///
 /// The game tells it facts and a facing, as they are, each update; it does the rest.
 ///
 /// ```
-/// use lucky_reel_core::{Actor, Event, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, When};
+/// use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, When};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
-/// builder.clip("rest", NewClip::of(sheet).frames([0]).fps(1));
+/// builder.clip("rest", NewClip::of(sheet).frames([0]));
 /// builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// builder.fact("lit", false);
 /// builder.cue("drawn", NewCue::play("flutter").when(When::fact("lit", true)));
@@ -29,11 +29,11 @@ use crate::time::Speed;
 /// let mut moth = Actor::new(&reel, reel.role("")?);
 /// moth.set(lit, true)?;
 /// for event in moth.advance(&reel, Ticks::from_millis(100)) {
-///     if let Event::Cue { cue, .. } = event {
-///         assert_eq!(reel.cue_name(cue), "drawn");
+///     if event.is_cue(reel.cue("drawn")?) {
+///         assert_eq!(event.at, Ticks::ZERO);
 ///     }
 /// }
-/// assert_eq!(moth.player().hold(&reel), Some(1));
+/// assert_eq!(moth.player().hold_index(&reel), Some(1));
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Clone, Copy)]
@@ -41,19 +41,21 @@ pub struct Actor {
     pub(super) player: Player,
     /// By slot; of a pulse, the ticks for which it is still up.
     pub(super) facts: [u32; MOST_FACTS],
-    pub(super) worn: Worn,
+    pub(super) looks: LookSet,
     pub(super) speed: Speed,
-    /// The pulses that are up, and those that were set since the last look, by their bits.
+    /// The pulses that are up, and those that were set since the last evaluation, by their bits.
     pub(super) pulses: u32,
     pub(super) fresh: u32,
-    /// The spans that the last look has seen it inside.
+    /// The spans that the last evaluation has seen it inside.
     pub(super) watched: u32,
-    pub(super) role: RoleId,
-    /// The cue that plays; during a bridge, the one that played before.
-    pub(super) cue: CueId,
-    pub(super) bridge: BridgeId,
+    pub(super) role: u16,
+    /// The cue that plays; during a bridge, and while a clip plays over the cues, the one before.
+    pub(super) cue: u16,
+    pub(super) bridge: u16,
     /// The cue that the bridge leads to.
-    pub(super) target: CueId,
+    pub(super) target: u16,
+    /// Cues above this one may break into what plays over the cues.
+    pub(super) yields_to: u16,
     /// Changes of this instant.
     pub(super) changes: u16,
     pub(super) facing: Facing,
@@ -62,40 +64,43 @@ pub struct Actor {
     pub(super) flags: u8,
 }
 
-/// A number that no cue and no bridge has.
-pub(super) const NO: u16 = u16::MAX;
-
-/// A look is owed at the start of the next advance.
-pub(super) const OWED: u8 = 1;
-/// The clip of the cue has come to its end.
+/// The cues must be evaluated at the start of the next advance.
+pub(super) const DIRTY: u8 = 1;
+/// What the cue, or the game over the cues, wanted to be played has come to its end.
 pub(super) const DONE: u8 = 1 << 1;
-/// No more looks in this instant.
-pub(super) const CUT: u8 = 1 << 2;
+/// No more evaluations in this instant.
+pub(super) const LOOPED: u8 = 1 << 2;
+/// A clip plays over the cues.
+pub(super) const OVER_CUES: u8 = 1 << 3;
+pub(super) const ALL_FLAGS: u8 = DIRTY | DONE | LOOPED | OVER_CUES;
 
-const _: () = assert!(size_of::<Actor>() <= 200);
+const _: () = assert!(size_of::<Actor>() <= 224);
 
 impl Actor {
     /// An actor of a role, with all facts at their defaults, facing down. It shows what its cues
-    /// choose, which plays from its next advance on.
+    /// choose, which plays from its next advance on. With an id that the reel does not have it shows
+    /// nothing, and its player [belongs to](Player::belongs_to) no reel.
     #[must_use]
     pub fn new(reel: &Reel, role: RoleId) -> Actor {
+        let number = role.number_in(reel.family).unwrap_or(NONE);
         let facing = Facing::Down;
         let mut actor = Actor {
-            player: Player::new(reel, crate::ids::ClipId(u16::MAX)),
+            player: Player::of_number(reel, NONE),
             facts: [0; MOST_FACTS],
-            worn: Worn::NOTHING,
+            looks: LookSet::NOTHING,
             speed: Speed::NORMAL,
             pulses: 0,
             fresh: 0,
             watched: 0,
-            role,
-            cue: CueId(NO),
-            bridge: BridgeId(NO),
-            target: CueId(NO),
+            role: number,
+            cue: NONE,
+            bridge: NONE,
+            target: NONE,
+            yields_to: NONE,
             changes: 0,
             facing,
             begun_facing: facing,
-            flags: OWED,
+            flags: DIRTY,
         };
         if let Some(data) = reel.role_data(role) {
             actor.facts = data.defaults;
@@ -105,6 +110,11 @@ impl Actor {
             }
         }
         actor
+    }
+
+    /// An actor of no role, for slots that are free.
+    pub(crate) fn nobody(reel: &Reel) -> Actor {
+        Actor::new(reel, RoleId::new(reel.family, NONE))
     }
 
     /// What its cues' conditions are held against.
@@ -131,7 +141,7 @@ impl Actor {
 
     /// Whether nothing but its player's clip can change it.
     pub(crate) fn is_at_rest(&self) -> bool {
-        self.flags & (OWED | CUT) == 0 && self.pulses == 0 && self.changes == 0
+        self.flags & (DIRTY | LOOPED) == 0 && self.pulses == 0 && self.changes == 0
     }
 
     /// Takes in how far its player has come.
@@ -140,26 +150,27 @@ impl Actor {
     }
 
     /// Finds its place again where the reel has a next version.
-    pub(crate) fn refit(&mut self, reel: &Reel) {
-        if !self.player.is_of_version(reel) && self.settle(reel).is_some() {
-            self.player.refit(reel);
+    pub(crate) fn refresh(&mut self, reel: &Reel) {
+        if !self.player.is_of_build(reel) && self.rebind(reel).is_some() {
+            self.player.rebind(reel);
         }
     }
 
     pub(super) fn is_bridging(&self) -> bool {
-        self.bridge.0 != NO
+        self.bridge != NONE
     }
 
-    /// Brings every number within the bounds of this version of the reel.
-    pub(super) fn settle<'r>(&mut self, reel: &'r Reel) -> Option<&'r RoleData> {
-        let role = reel.role_data(self.role)?;
-        if self.player.is_of_version(reel) {
+    pub(super) fn role_in<'r>(&self, reel: &'r Reel) -> Option<&'r RoleData> {
+        reel.role_data(RoleId::new(self.player.family, self.role))
+    }
+
+    /// Brings every number within the bounds of this build of the reel.
+    pub(super) fn rebind<'r>(&mut self, reel: &'r Reel) -> Option<&'r RoleData> {
+        let role = self.role_in(reel)?;
+        if self.player.is_of_build(reel) {
             return Some(role);
         }
-        if !self.player.is_of_family(reel) {
-            return None;
-        }
-        self.set_flag(OWED, true);
+        self.set_flag(DIRTY, true);
         for (slot, value) in self.facts.iter_mut().enumerate() {
             let fact = role.facts.get(slot).and_then(Option::as_ref);
             if !fact.is_some_and(|fact| fact.can_be(*value)) {
@@ -167,10 +178,17 @@ impl Actor {
             }
         }
         if role.bridge(self.bridge).is_none() {
-            (self.bridge, self.target) = (BridgeId(NO), CueId(NO));
+            (self.bridge, self.target) = (NONE, NONE);
         }
         if role.cue(self.cue).is_none() {
-            self.cue = CueId(NO);
+            self.cue = NONE;
+        }
+        if role.cue(self.yields_to).is_none() {
+            self.yields_to = NONE;
+        }
+        if reel.clip_at(self.player.clip).is_none() {
+            // What played over the cues is gone.
+            self.set_flag(DONE, true);
         }
         Some(role)
     }
@@ -180,14 +198,14 @@ impl Actor {
 impl PartialEq for Actor {
     fn eq(&self, other: &Actor) -> bool {
         let same_player = self.player == other.player;
-        let told = |actor: &Actor| {
+        let all = |actor: &Actor| {
             (
-                (actor.facts, actor.worn, actor.speed, actor.pulses, actor.fresh, actor.watched),
-                (actor.role, actor.cue, actor.bridge, actor.target, actor.changes),
-                (actor.facing, actor.begun_facing, actor.flags),
+                (actor.facts, actor.looks, actor.speed, actor.pulses, actor.fresh, actor.watched),
+                (actor.role, actor.cue, actor.bridge, actor.target, actor.yields_to),
+                (actor.changes, actor.facing, actor.begun_facing, actor.flags),
             )
         };
-        same_player && told(self) == told(other)
+        same_player && all(self) == all(other)
     }
 }
 
@@ -197,8 +215,8 @@ impl fmt::Debug for Actor {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.debug_struct("Actor")
             .field("player", &self.player)
-            .field("cue", &self.cue.0)
-            .field("bridge", &self.is_bridging().then_some(self.bridge.0))
+            .field("cue", &self.cue)
+            .field("bridge", &self.is_bridging().then_some(self.bridge))
             .field("facing", &self.facing)
             .field("facts", &self.facts)
             .field("pulses", &[self.pulses, self.fresh])

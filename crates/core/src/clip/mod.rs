@@ -1,15 +1,11 @@
 //! Clips: named sequences of holds.
 
-mod line;
 mod new_clip;
-mod rings;
 mod stored;
 
-pub(crate) use line::{Line, RETURNING, Spot};
 pub use new_clip::NewClip;
 pub(crate) use new_clip::{NewEnd, Times};
-pub(crate) use rings::{find_rings, length_by};
-pub(crate) use stored::{ClipData, HoldData, Ring, Rings};
+pub(crate) use stored::{ClipData, HoldData};
 
 use crate::ids::ClipId;
 
@@ -22,18 +18,15 @@ use crate::ids::ClipId;
 /// clip it may go below zero; it wraps at 32 bits.
 ///
 /// ```
-/// use lucky_reel_core::{Event, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+/// use lucky_reel_core::{Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
 /// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
 /// let glow = NewClip::of(lamp).frames(0..4).each(Ticks::new(1)).mode(Mode::PingPong).repeat(1);
 /// let glow = builder.clip("glow", glow);
 /// let reel = builder.build()?;
-/// let entered = Player::new(&reel, glow).advance(&reel, Ticks::new(99)).filter_map(|event| match event {
-///     Event::Enter { hold, .. } => Some(hold),
-///     _ => None,
-/// });
-/// assert_eq!(entered.collect::<Vec<_>>(), [0, 1, 2, 3, 2, 1, 0]);
+/// let entered = Player::new(&reel, glow).advance(&reel, Ticks::new(99)).filter(|event| event.is_enter());
+/// assert_eq!(entered.map(|event| event.hold).collect::<Vec<_>>(), [0, 1, 2, 3, 2, 1, 0]);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
@@ -64,11 +57,11 @@ impl Mode {
 ///
 /// # End
 ///
-/// It is reported once, as [`Event::End`](crate::Event::End). Clips that go on to one another may go
+/// It is reported once, as [`EventKind::End`](crate::EventKind::End). Clips that go on to one another may go
 /// round in a ring: a day of it is skipped in constant time.
 ///
 /// ```
-/// use lucky_reel_core::{Event, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+/// use lucky_reel_core::{Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
 /// let bram = builder.sheet("bram", NewSheet::grid([64, 16], Grid::cells([16, 16])));
@@ -78,7 +71,7 @@ impl Mode {
 /// let reel = builder.build()?;
 /// let mut player = Player::new(&reel, land);
 /// player.advance(&reel, Ticks::from_millis(250)); // 150 ms are left over for `idle`
-/// assert_eq!((player.clip(), player.hold(&reel)), (idle, Some(1)));
+/// assert_eq!((player.clip(), player.hold_index(&reel)), (idle, Some(1)));
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]

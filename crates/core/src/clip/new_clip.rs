@@ -10,6 +10,9 @@ use crate::time::{ExactTime, Ticks};
 
 /// What a clip shall be; [`ReelBuilder::clip`](crate::ReelBuilder::clip) takes it.
 ///
+/// A clip of one frame without a duration is a *still*: it stands, and reports one
+/// [`Enter`](crate::EventKind::Enter) and nothing more.
+///
 /// Nothing is checked here: the builder checks everything together.
 ///
 /// ```
@@ -215,6 +218,13 @@ impl NewClip {
     #[must_use]
     pub fn len(&self) -> usize {
         self.holds.len()
+    }
+
+    /// Whether it is a still: one frame without a duration, and without an end.
+    #[must_use]
+    pub fn is_still(&self) -> bool {
+        let one = matches!(self.holds[..], [(_, None)]);
+        one && self.times == Times::Unsaid && !self.is_finite()
     }
 
     /// Whether it shall have an end that comes: `once`, or a number of cycles.

@@ -10,6 +10,8 @@ pub(crate) struct ClipData {
     /// Where each hold starts, in ticks from the first; one more than there are holds.
     pub(crate) starts: Box<[u64]>,
     pub(crate) mode: Mode,
+    /// One hold without a duration: it stands.
+    pub(crate) is_still: bool,
     /// 0 for an endless clip.
     pub(crate) repeat: u32,
     pub(crate) end: End,
@@ -20,8 +22,6 @@ pub(crate) struct ClipData {
     pub(crate) spans: Box<[(SpanId, u16, u16)]>,
     /// Units of clip time for one 65,536th of a pixel; 0 when it covers no ground.
     pub(crate) units_for_ground: u64,
-    /// The ring of clips it goes round in, if any.
-    pub(crate) rings: Rings,
     /// It is seen in a mirror that turns left into right.
     pub(crate) mirrored: bool,
     /// What its marks set: slots of facts, and their bits.
@@ -34,24 +34,6 @@ pub(crate) struct HoldData {
     pub(crate) frame: FrameId,
     /// The spans it is inside, by their bits among those that the role's cues name.
     pub(crate) watched: u32,
-}
-
-/// Clips that go on to one another and come back to where they began.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Ring {
-    /// Units of clip time, or 65,536ths of a pixel where ground moves it.
-    pub(crate) length: u128,
-    pub(crate) clips: u32,
-}
-
-/// A ring's length depends on the way it is read, since a finite ping-pong closes on its first
-/// hold, and on what moves it.
-#[derive(Clone, Copy, Debug, Default)]
-pub(crate) struct Rings {
-    /// Read forwards and backwards.
-    pub(crate) by_time: [Option<Ring>; 2],
-    /// Read forwards and backwards.
-    pub(crate) by_ground: [Option<Ring>; 2],
 }
 
 impl ClipData {
@@ -76,13 +58,19 @@ impl ClipData {
         &self.marks[start..end]
     }
 
-    /// Whether crossing from one of its holds to the next can change what an actor plays.
-    pub(crate) fn is_quiet(&self) -> bool {
+    /// Whether crossing any of its boundaries can change what an actor plays.
+    pub(crate) fn affects_cues(&self) -> bool {
         let first = self.holds.first().map_or(0, |hold| hold.watched);
-        self.sets.is_empty() && self.holds.iter().all(|hold| hold.watched == first)
+        !self.sets.is_empty() || self.holds.iter().any(|hold| hold.watched != first)
     }
 
-    pub(crate) fn inside(&self, hold: u16, span: SpanId) -> bool {
+    /// Whether a mark on this hold sets a fact.
+    pub(crate) fn sets_facts_at(&self, hold: u16) -> bool {
+        let sets = |mark: &MarkId| self.sets.iter().any(|(setting, ..)| setting == mark);
+        !self.sets.is_empty() && self.marks_of(hold).iter().any(|(_, mark)| sets(mark))
+    }
+
+    pub(crate) fn in_span(&self, hold: u16, span: SpanId) -> bool {
         self.spans.iter().any(|&(id, from, to)| id == span && (from..=to).contains(&hold))
     }
 }

@@ -1,81 +1,135 @@
 //! Time passes for a crowd.
 
-use alloc::vec::Vec;
-
 use super::Crowd;
-use super::block::{BLOCK, Block, Codes, Hot, Row};
-use super::listener::{Aloud, Listener, Member};
-use super::pass::{Context, pass_block};
-use super::seat::BlockMut;
-use super::tell::Tell;
-use super::told::Told;
-use crate::play::Event;
-use crate::reel::Reel;
+use super::advance_block::{Context, advance_block};
+use super::block::{BLOCK, Block, Clocks, Codes, MemberState};
+use super::event_buffer::EventBuffer;
+use super::event_member::{EventMember, MemberCommand};
+use super::sink::{CallbackSink, EventSink, Leaving};
+use super::slot::BlockMut;
+use crate::event::{Event, EventMask};
 use crate::time::Ticks;
 
 impl Crowd {
-    /// Lets game time pass for all members, without telling of it.
+    /// Lets game time pass for all members, without events: in constant time a member, however long.
     ///
-    /// Any split of the same time gives the same, bit for bit. In the next version of its reel it goes
-    /// on; with a foreign one nothing moves.
-    pub fn advance(&mut self, reel: &Reel, dt: Ticks) {
-        self.advance_telling(reel, dt, Tell::NOTHING, |_, _| {});
+    /// Any split of the same time gives the same, bit for bit.
+    pub fn advance(&mut self, dt: Ticks) {
+        self.advance_with(dt, EventMask::NONE, |_, _| {});
     }
 
-    /// Lets game time pass for all members, and tells what happened to whom: member by member in the
+    /// Lets game time pass for all members, and says what happened to whom: member by member in the
     /// order of their slots, each in the order of the law. What is not asked for costs nothing.
     ///
-    /// Members may be despawned meanwhile, by [`Member::despawn`]; they leave when all is told. An
-    /// event's `at` counts game time, whatever the time of the member's group. After a very long step
-    /// there may be very many events.
+    /// What an [`EventMember`] is told is done when all events have been seen. An event's `at` counts game
+    /// time, whatever the time of the member's group. After a very long step there may be very many
+    /// events: [`advance_into`](Crowd::advance_into) works out those alone that are read.
     ///
-    /// An example is at [`Crowd`].
-    pub fn advance_telling(
+    /// Examples are at [`Crowd`] and [`EventMember`].
+    pub fn advance_with(
         &mut self,
-        reel: &Reel,
         dt: Ticks,
-        tell: Tell,
-        told: impl FnMut(&mut Member, Event),
+        mask: EventMask,
+        call: impl FnMut(&mut EventMember<'_>, Event),
     ) {
-        if self.begin_pass(reel, dt) {
-            let steps = self.steps.clone();
-            let mut aloud = Aloud::new(reel, &steps, tell, told);
-            self.pass_all(reel, tell, &mut aloud);
-        }
+        self.begin_advance(dt);
+        self.advance_groups(mask, call);
     }
 
-    /// As [`advance_telling`](Crowd::advance_telling), into a buffer that is used again.
+    /// As [`advance_with`](Crowd::advance_with), into a buffer that is used again.
     ///
-    /// An example is at [`Told`].
-    pub fn advance_into(&mut self, reel: &Reel, dt: Ticks, tell: Tell, told: &mut Told) {
-        if self.begin_pass(reel, dt) {
-            told.begin(tell, &self.steps, &self.passes);
-            self.pass_all(reel, tell, told);
-        } else {
-            told.begin(Tell::NOTHING, &self.steps, &[]);
-        }
+    /// An example is at [`EventBuffer`].
+    pub fn advance_into(&mut self, dt: Ticks, mask: EventMask, events: &mut EventBuffer) {
+        self.begin_advance(dt);
+        events.begin(mask, &self.reel, &self.advances);
+        let (context, columns, leaving) = self.columns(mask);
+        columns.advance(context, leaving, events);
+        self.end_advance();
     }
 
-    fn pass_all(&mut self, reel: &Reel, tell: Tell, listener: &mut impl Listener) {
-        let Crowd { steps, passes, hot, codes, rows, blocks, leaving, .. } = self;
-        let context = Context { reel, steps, passes, tell };
-        let columns = Columns { first: 0, hot, codes, rows, blocks };
-        columns.pass(context, leaving, listener);
-        self.end_pass();
+    /// As [`advance_into`](Crowd::advance_into), on the threads of rayon's pool: the same, bit for bit,
+    /// events and their order included.
+    #[cfg(feature = "rayon")]
+    pub fn advance_in_parallel(&mut self, dt: Ticks, mask: EventMask, events: &mut EventBuffer) {
+        use super::event_buffer::Part;
+        use rayon::prelude::*;
+        /// So many blocks are given to a thread at a time.
+        const SHARE: usize = 64;
+        self.begin_advance(dt);
+        events.begin(mask, &self.reel, &self.advances);
+        let mut parts = core::mem::take(&mut events.parts);
+        let shares = self.blocks.len().div_ceil(SHARE);
+        parts.resize_with(shares.max(parts.len()), Part::default);
+        let (context, columns, leaving) = self.columns(mask);
+        let Columns { first: _, clocks, codes, states, blocks } = columns;
+        let columns = clocks
+            .par_chunks_mut(SHARE)
+            .zip(codes.par_chunks_mut(SHARE))
+            .zip(states.par_chunks_mut(SHARE))
+            .zip(blocks.par_chunks_mut(SHARE))
+            .zip(&mut parts)
+            .enumerate();
+        columns.for_each(|(nth, ((((clocks, codes), states), blocks), part))| {
+            part.events.begin(mask, context.reel, context.advances);
+            let columns = Columns { first: nth * SHARE, clocks, codes, states, blocks };
+            columns.advance(context, &mut part.leaving, &mut part.events);
+        });
+        for part in parts.iter_mut().take(shares) {
+            events.append(&part.events);
+            leaving.append(&mut part.leaving);
+        }
+        events.parts = parts;
+        self.end_advance();
     }
 
-    /// Reckons the time of each group; `false` with a foreign reel.
-    pub(super) fn begin_pass(&mut self, reel: &Reel, dt: Ticks) -> bool {
-        if !self.fit(reel) {
-            return false;
+    /// What the time means for each group.
+    fn begin_advance(&mut self, dt: Ticks) {
+        self.advances.clear();
+        self.advances.extend(self.groups.iter_mut().map(|group| group.advance(dt)));
+    }
+
+    /// Advances all blocks by the time of their groups, which has been worked out.
+    pub(super) fn advance_groups(
+        &mut self,
+        mask: EventMask,
+        call: impl FnMut(&mut EventMember<'_>, Event),
+    ) {
+        let reel = self.reel.clone();
+        let mut queue = core::mem::take(&mut self.queue);
+        let (context, columns, leaving) = self.columns(mask);
+        let mut sink = CallbackSink::new(&reel, mask, &mut queue, call);
+        columns.advance(context, leaving, &mut sink);
+        self.end_advance();
+        for (member, command) in queue.commands.drain(..) {
+            match command {
+                MemberCommand::Despawn => {
+                    self.despawn(member);
+                }
+                MemberCommand::Restart => {
+                    self.restart(member);
+                }
+                MemberCommand::Play(clip) => {
+                    self.play(member, clip);
+                }
+                MemberCommand::SwitchTo(clip) => {
+                    self.switch_to(member, clip);
+                }
+            }
         }
-        self.passes.clear();
-        self.passes.extend(self.groups.iter_mut().map(|group| group.pass(dt)));
-        true
+        queue.spawns.drain(..).for_each(|new| {
+            self.spawn(new);
+        });
+        self.queue = queue;
+    }
+
+    fn columns(&mut self, mask: EventMask) -> (Context<'_>, Columns<'_>, &mut Leaving) {
+        let Crowd { reel, advances, clocks, codes, states, blocks, leaving, .. } = self;
+        let columns = Columns { first: 0, clocks, codes, states, blocks };
+        (Context { reel, advances, mask }, columns, leaving)
     }
 
     /// Frees the slots of those who leave.
-    pub(super) fn end_pass(&mut self) {
+    fn end_advance(&mut self) {
         let mut leaving = core::mem::take(&mut self.leaving);
         for slot in leaving.drain(..) {
             self.free(slot);
@@ -85,28 +139,23 @@ impl Crowd {
 }
 
 /// Some blocks that follow one another.
-pub(super) struct Columns<'c> {
-    pub(super) first: usize,
-    pub(super) hot: &'c mut [Hot],
-    pub(super) codes: &'c mut [Codes],
-    pub(super) rows: &'c mut [[Row; BLOCK]],
-    pub(super) blocks: &'c mut [Block],
+struct Columns<'c> {
+    first: usize,
+    clocks: &'c mut [Clocks],
+    codes: &'c mut [Codes],
+    states: &'c mut [[MemberState; BLOCK]],
+    blocks: &'c mut [Block],
 }
 
 impl Columns<'_> {
     /// Lets time pass for them, in their order.
     #[inline]
-    pub(super) fn pass(
-        self,
-        context: Context<'_>,
-        leaving: &mut Vec<u32>,
-        listener: &mut impl Listener,
-    ) {
-        let Columns { first, hot, codes, rows, blocks } = self;
-        let columns = hot.iter_mut().zip(codes).zip(rows).zip(blocks);
-        for (at, (((hot, codes), rows), block)) in (first..).zip(columns) {
-            let mut seat = BlockMut { hot, codes, rows, block };
-            pass_block(context, at, &mut seat, leaving, listener);
+    fn advance(self, context: Context<'_>, leaving: &mut Leaving, sink: &mut impl EventSink) {
+        let Columns { first, clocks, codes, states, blocks } = self;
+        let columns = clocks.iter_mut().zip(codes).zip(states).zip(blocks);
+        for (at, (((clocks, codes), states), block)) in (first..).zip(columns) {
+            let mut slots = BlockMut { clocks, codes, states, block };
+            advance_block(context, at, &mut slots, leaving, sink);
         }
     }
 }

@@ -1,22 +1,23 @@
-//! Members in columns, 64 in a block.
+//! Target in columns, 64 in a block.
 
 use alloc::vec::Vec;
 
-use super::handle::Handle;
+use super::member_id::MemberId;
 use crate::actor::Actor;
-use crate::ids::{ClipId, RoleId};
-use crate::play::Steps;
+use crate::ids::NONE;
+use crate::kernel::StepTable;
+use crate::play::Plan;
 use crate::reel::Reel;
+use crate::sheet::PackedFrame;
 use crate::time::Pace;
-use crate::view::Shown;
 
-/// Members of a block: one for each bit of a word.
+/// Target of a block: one for each bit of a word.
 pub(super) const BLOCK: usize = u64::BITS as usize;
 
 /// What every advance touches: 12 bytes a member.
 #[derive(Clone)]
 #[repr(align(64))]
-pub(super) struct Hot {
+pub(super) struct Clocks {
     /// Units of clip time to the next boundary, below zero, counting up.
     pub(super) clocks: [i64; BLOCK],
     /// By how much a clock counts up each tick: 0 for all that do not simply go on. Two in a word, that
@@ -25,7 +26,7 @@ pub(super) struct Hot {
 }
 
 const HALF: usize = BLOCK / 2;
-const _: () = assert!(size_of::<Hot>() == 12 * BLOCK);
+const _: () = assert!(size_of::<Clocks>() == 12 * BLOCK);
 
 /// What is up, as a step of the reel and how it is mirrored: 4 bytes a member, touched where a
 /// boundary is crossed, and read to be drawn.
@@ -34,13 +35,13 @@ pub(super) type Codes = [u32; BLOCK];
 /// What is touched where something happens, and copied at once when that is told: 16 bytes a member.
 #[derive(Clone, Copy)]
 #[repr(align(16))]
-pub(super) struct Row {
+pub(super) struct MemberState {
     pub(super) cycle: i32,
     pub(super) generation: u32,
     pub(super) pace: Pace,
-    pub(super) play: u8,
+    pub(super) plays: u8,
     pub(super) flags: u8,
-    pub(super) asked: ClipId,
+    pub(super) requested: u16,
 }
 
 /// What is true of each member of a block, by its bit; and what few have.
@@ -50,29 +51,35 @@ pub(super) struct Block {
     pub(super) alive: u64,
     /// It goes on as it did: its clock runs.
     pub(super) gliding: u64,
-    /// It is asked to play, or was put somewhere, and will have departed at the first moment of the next
-    /// advance: its clock is set as if it had.
+    /// It is asked to play, or was put somewhere, and will begin to move at the first moment of the next
+    /// advance: its clock is set as if it had begun.
     pub(super) starting: u64,
     /// It shows something.
     pub(super) shown: u64,
-    /// The next time that passes must be looked at more closely.
+    /// The next time that passes takes the slow path.
     pub(super) waiting: u64,
-    /// Its picture was changed by the last advance, or by what was told since the one before.
+    /// The game has said how often its clip plays, or what follows it.
+    pub(super) planned: u64,
+    /// Its picture was changed by the last advance, or by commands since the one before.
     pub(super) changed: u64,
-    /// Its picture was changed by what was told since the last advance.
-    pub(super) told: u64,
+    /// Its picture was changed by commands since the last advance.
+    pub(super) commanded: u64,
     pub(super) group: u8,
     /// One for each slot where the block is one of actors, else none.
     pub(super) actors: Vec<Actor>,
-    /// One for each slot where any member wears a look: a number of the wardrobe.
+    /// One for each slot where any member wears a look: a number of the outfit table.
     pub(super) outfits: Vec<u16>,
     /// One for each slot where any member has been in a hit-stop: ticks that are left of it.
-    pub(super) frozen: Vec<u32>,
+    pub(super) hit_stops: Vec<u32>,
+    /// One for each slot where any member has been planned for.
+    pub(super) plans: Vec<Plan>,
+    /// It stands in the list of blocks with free slots.
+    pub(super) is_listed: bool,
 }
 
-pub(super) const MIRRORED: u32 = Shown::FLIPS_SHIFT;
+pub(super) const MIRRORED: u32 = PackedFrame::FLIPS_SHIFT;
 /// The bits of a code that tell the step.
-pub(super) const STEP: u32 = Shown::MOST;
+pub(super) const STEP: u32 = PackedFrame::MAX;
 
 /// One bit for each lane: masks gathered by a table of weights are what compilers make vectors of.
 static WEIGHTS: Weights = {
@@ -88,9 +95,9 @@ static WEIGHTS: Weights = {
 #[repr(align(64))]
 struct Weights([u64; BLOCK]);
 
-impl Hot {
-    pub(super) fn empty() -> Hot {
-        Hot { clocks: [i64::MIN; BLOCK], speeds: [0; HALF] }
+impl Clocks {
+    pub(super) fn empty() -> Clocks {
+        Clocks { clocks: [i64::MIN; BLOCK], speeds: [0; HALF] }
     }
 
     pub(super) fn speed(&self, lane: usize) -> u32 {
@@ -120,27 +127,27 @@ impl Hot {
     }
 }
 
-impl Row {
-    pub(super) const EMPTY: Row = Row {
+impl MemberState {
+    pub(super) const EMPTY: MemberState = MemberState {
         cycle: 0,
         generation: 0,
         pace: Pace::NORMAL,
-        play: 0,
+        plays: 0,
         flags: 0,
-        asked: ClipId(u16::MAX),
+        requested: NONE,
     };
 
-    /// The handle of the member in a slot that is taken.
+    /// The id of the member in a slot that is taken.
     #[inline]
-    pub(super) fn handle(&self, at: usize, lane: usize) -> Handle {
-        Handle { slot: (at * BLOCK + lane) as u32, generation: self.generation }
+    pub(super) fn id(&self, at: usize, lane: usize) -> MemberId {
+        MemberId { slot: (at * BLOCK + lane) as u32, generation: self.generation }
     }
 }
 
 impl Block {
     /// A block of nobody yet.
     pub(super) fn new(group: u8, is_of_actors: bool, reel: &Reel) -> Block {
-        let nobody = Actor::new(reel, RoleId(u16::MAX));
+        let nobody = Actor::nobody(reel);
         let actors = if is_of_actors { alloc::vec![nobody; BLOCK] } else { Vec::new() };
         Block { group, actors, ..Block::default() }
     }
@@ -159,37 +166,26 @@ impl Clone for Block {
         Block {
             actors: self.actors.clone(),
             outfits: self.outfits.clone(),
-            frozen: self.frozen.clone(),
+            hit_stops: self.hit_stops.clone(),
+            plans: self.plans.clone(),
             ..*self
         }
     }
 
     /// Without allocation where there is room.
     fn clone_from(&mut self, other: &Block) {
-        let Block {
-            alive,
-            gliding,
-            starting,
-            shown,
-            waiting,
-            changed,
-            told,
-            group,
-            actors,
-            outfits,
-            frozen,
-        } = other;
-        (self.alive, self.gliding, self.starting) = (*alive, *gliding, *starting);
-        (self.shown, self.waiting) = (*shown, *waiting);
-        (self.changed, self.told, self.group) = (*changed, *told, *group);
-        self.actors.clone_from(actors);
-        self.outfits.clone_from(outfits);
-        self.frozen.clone_from(frozen);
+        let mut own = core::mem::take(self);
+        own.actors.clone_from(&other.actors);
+        own.outfits.clone_from(&other.outfits);
+        own.hit_stops.clone_from(&other.hit_stops);
+        own.plans.clone_from(&other.plans);
+        let Block { actors, outfits, hit_stops, plans, .. } = own;
+        *self = Block { actors, outfits, hit_stops, plans, ..*other };
     }
 }
 
-/// What a code shows, undressed.
+/// What a code shows, without looks.
 #[inline]
-pub(super) fn shown_at(steps: &Steps, code: u32) -> Shown {
-    steps.shown(code & STEP).mirrored_by(code >> MIRRORED)
+pub(super) fn frame_at(steps: &StepTable, code: u32) -> PackedFrame {
+    steps.frame(code & STEP).mirrored_by(code >> MIRRORED)
 }

@@ -1,120 +1,179 @@
 //! What the game tells a crowd.
 
-use super::handle::{Handle, Members};
-use super::seat::BlockMut;
+use super::member_id::{MemberId, Target};
+use super::slot::BlockMut;
 use super::{Crowd, Lanes};
 use crate::actor::{Actor, FactError};
 use crate::cue::{FactId, OfFact};
 use crate::facing::Facing;
 use crate::ids::{ClipId, LookId};
-use crate::look::{WearError, Worn};
-use crate::play::{Player, Steps};
+use crate::play::Player;
 use crate::reel::Reel;
+use crate::sheet::Flips;
 use crate::time::{Speed, Ticks};
-use crate::view::Flips;
+use crate::view::{LookError, LookSet};
 
 /// What members are told, and how many it reached. Actors choose their clips themselves.
 impl Crowd {
     /// Plays a clip from its start, as [`Player::play`].
-    pub fn play(&mut self, reel: &Reel, whom: impl Into<Members>, clip: ClipId) -> usize {
-        self.tell_players(reel, whom, |player| player.play(reel, clip))
+    pub fn play(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
+        self.tell_players(target, |player, reel| player.play(reel, clip))
+    }
+
+    /// Plays so many cycles of a clip, as [`Player::play_times`]; of an actor over its cues, as
+    /// [`Actor::play_times`].
+    pub fn play_times(&mut self, target: impl Into<Target>, clip: ClipId, times: u32) -> usize {
+        self.tell_all(
+            target,
+            |player, reel| player.play_times(reel, clip, times),
+            |actor, reel| actor.play_times(reel, clip, times),
+        )
+    }
+
+    /// Plays one cycle of a clip, of an actor over its cues, as [`Actor::play_once`].
+    pub fn play_once(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
+        self.play_times(target, clip, 1)
+    }
+
+    /// Names the clip that follows the present play, as [`Player::then`].
+    pub fn then(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
+        self.tell_all(
+            target,
+            |player, reel| player.then(reel, clip),
+            |actor, reel| actor.then(reel, clip),
+        )
     }
 
     /// Plays a clip unless it is the one last asked for, as [`Player::switch_to`].
-    pub fn switch_to(&mut self, reel: &Reel, whom: impl Into<Members>, clip: ClipId) -> usize {
-        self.tell_players(reel, whom, |player| player.switch_to(reel, clip))
+    pub fn switch_to(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
+        self.tell_players(target, |player, reel| player.switch_to(reel, clip))
     }
 
     /// Starts the clip last asked for again, as [`Player::restart`].
-    pub fn restart(&mut self, reel: &Reel, whom: impl Into<Members>) -> usize {
-        self.tell_players(reel, whom, |player| player.restart(reel))
+    pub fn restart(&mut self, target: impl Into<Target>) -> usize {
+        self.tell_players(target, |player, reel| {
+            player.restart(reel);
+            true
+        })
     }
 
     /// Stands on the rest hold, as [`Player::stop`].
-    pub fn stop(&mut self, reel: &Reel, whom: impl Into<Members>) -> usize {
-        self.tell_players(reel, whom, Player::stop)
+    pub fn stop(&mut self, target: impl Into<Target>) -> usize {
+        self.tell_players(target, |player, _| {
+            player.stop();
+            true
+        })
     }
 
     /// Goes to a time of the clip last asked for, as [`Player::seek`].
-    pub fn seek(&mut self, reel: &Reel, whom: impl Into<Members>, time: Ticks) -> usize {
-        self.tell_players(reel, whom, |player| player.seek(reel, time))
+    pub fn seek(&mut self, target: impl Into<Target>, time: Ticks) -> usize {
+        self.tell_players(target, |player, reel| {
+            player.seek(reel, time);
+            true
+        })
     }
 
     /// Stands still until [`resume`](Crowd::resume), as [`Player::pause`]. To halt the time of a whole
     /// group, and leave alone who is paused in it, see [`pause_group`](Crowd::pause_group).
-    pub fn pause(&mut self, reel: &Reel, whom: impl Into<Members>) -> usize {
-        self.tell_all(reel, whom, Player::pause, |actor| actor.pause())
+    pub fn pause(&mut self, target: impl Into<Target>) -> usize {
+        self.set_all(target, |player, _| player.pause(), |actor, _| actor.pause())
     }
 
     /// Goes on after a pause.
-    pub fn resume(&mut self, reel: &Reel, whom: impl Into<Members>) -> usize {
-        self.tell_all(reel, whom, Player::resume, |actor| actor.resume())
+    pub fn resume(&mut self, target: impl Into<Target>) -> usize {
+        self.set_all(target, |player, _| player.resume(), |actor, _| actor.resume())
     }
 
     /// Sets how fast and which way members play, as [`Player::set_speed`].
-    pub fn set_speed(&mut self, reel: &Reel, whom: impl Into<Members>, speed: Speed) -> usize {
-        let tell_actor = |actor: &mut Actor| actor.set_speed(reel, speed);
-        self.tell_all(reel, whom, |player| player.set_speed(speed), tell_actor)
+    pub fn set_speed(&mut self, target: impl Into<Target>, speed: Speed) -> usize {
+        self.set_all(
+            target,
+            |player, _| player.set_speed(speed),
+            |actor, reel| actor.set_speed(reel, speed),
+        )
     }
 
     /// Freezes members for so much time of their group, as [`Player::hit_stop`].
-    pub fn hit_stop(&mut self, reel: &Reel, whom: impl Into<Members>, time: Ticks) -> usize {
-        self.tell_all(reel, whom, |player| player.hit_stop(time), |actor| actor.hit_stop(time))
+    pub fn hit_stop(&mut self, target: impl Into<Target>, time: Ticks) -> usize {
+        self.set_all(target, |player, _| player.hit_stop(time), |actor, _| actor.hit_stop(time))
     }
 
     /// Mirrors members about their pivots.
-    pub fn set_flips(&mut self, reel: &Reel, whom: impl Into<Members>, flips: Flips) -> usize {
-        let tell_player = |player: &mut Player| {
-            player.set_flip_x(flips.x);
-            player.set_flip_y(flips.y);
-        };
-        self.tell_all(reel, whom, tell_player, |actor| {
-            actor.set_flip_x(flips.x);
-            actor.set_flip_y(flips.y);
-        })
+    pub fn set_flips(&mut self, target: impl Into<Target>, flips: Flips) -> usize {
+        self.set_all(
+            target,
+            |player, _| {
+                player.set_flip_x(flips.x);
+                player.set_flip_y(flips.y);
+            },
+            |actor, _| {
+                actor.set_flip_x(flips.x);
+                actor.set_flip_y(flips.y);
+            },
+        )
     }
 
-    /// Tells a fact to an actor, as [`Actor::set`]. Nothing happens where it has gone.
+    /// Tells a fact to an actor, as [`Actor::set`]. Telling what is so already costs next to nothing, so
+    /// set facts as they are, every frame.
     ///
     /// # Errors
-    /// When it is no actor, or one of another role; when a number is not finite.
+    /// When the member has gone, or is no actor, or one of another role; when a number is not finite.
+    #[inline]
     pub fn set_fact<T: OfFact>(
         &mut self,
-        reel: &Reel,
-        actor: Handle,
+        member: MemberId,
         fact: FactId<T>,
         value: T,
     ) -> Result<(), FactError> {
-        let there = self.contains(actor);
-        let told = self.with_actor(reel, actor, |actor| actor.set(fact, value));
-        told.unwrap_or(if there { Err(FactError::OtherRole) } else { Ok(()) })
+        let actor = self.blocks.get(member.block()).and_then(|b| b.actors.get(member.lane()));
+        if actor.is_some_and(|actor| actor.is_already(fact, value)) && self.contains(member) {
+            return Ok(());
+        }
+        self.change_fact(member, fact, value)
+    }
+
+    #[inline(never)]
+    fn change_fact<T: OfFact>(
+        &mut self,
+        member: MemberId,
+        fact: FactId<T>,
+        value: T,
+    ) -> Result<(), FactError> {
+        let known = self.contains(member);
+        let missing = if known { FactError::NotAnActor } else { FactError::Gone };
+        self.with_actor(member, |actor| actor.set(fact, value)).unwrap_or(Err(missing))
     }
 
     /// Tells an actor which way it faces; `false` where it has gone, or is none.
-    pub fn set_facing(&mut self, reel: &Reel, actor: Handle, facing: Facing) -> bool {
-        self.with_actor(reel, actor, |actor| actor.set_facing(facing)).is_some()
+    #[inline]
+    pub fn set_facing(&mut self, member: MemberId, facing: Facing) -> bool {
+        let actor = self.blocks.get(member.block()).and_then(|b| b.actors.get(member.lane()));
+        if actor.is_some_and(|actor| actor.facing() == facing) && self.contains(member) {
+            return true;
+        }
+        self.with_actor(member, |actor| actor.set_facing(facing)).is_some()
     }
 
     /// Puts a look on a member, over the others.
     ///
     /// # Errors
-    /// When four are worn already, or the reel has no such look.
-    pub fn wear(&mut self, reel: &Reel, member: Handle, look: LookId) -> Result<(), WearError> {
-        let mut worn = self.worn(member);
-        worn.put_on(reel, look)?;
-        self.dress(member, worn)
+    /// When the member has gone, four are worn already, the reel has no such look, or there are too many
+    /// different sets of looks in the crowd.
+    pub fn wear(&mut self, member: MemberId, look: LookId) -> Result<(), LookError> {
+        let mut looks = self.looks(member).ok_or(LookError::Gone)?;
+        looks.wear(&self.reel, look)?;
+        self.dress(member, looks)
     }
 
-    /// Takes a look off a member.
-    pub fn take_off(&mut self, member: Handle, look: LookId) {
-        let mut worn = self.worn(member);
-        worn.take_off(look);
-        // There is always room for less.
-        let _ = self.dress(member, worn);
+    /// Takes a look off a member; `false` where it has gone.
+    pub fn take_off(&mut self, member: MemberId, look: LookId) -> bool {
+        let Some(mut looks) = self.looks(member) else { return false };
+        looks.take_off(look);
+        self.dress(member, looks).is_ok()
     }
 
     /// Hands a member to `tell` as the player that it is, and gives what comes back: for all that a
-    /// player can be told. `None` where it has gone, is an actor, or plays from another reel.
+    /// player can be told. `None` where it has gone, or is an actor.
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
@@ -123,117 +182,121 @@ impl Crowd {
     /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # let reel = builder.build()?;
     /// let mut crowd = Crowd::new(&reel);
-    /// let moth = crowd.spawn(&reel, flutter);
-    /// crowd.with_player(&reel, moth, |player| player.seek_hold(&reel, 2));
-    /// assert_eq!(crowd.frame(&reel, moth).unwrap().index(), 2);
+    /// let moth = crowd.spawn(flutter).unwrap();
+    /// crowd.with_player(moth, |player| player.seek_hold(&reel, 2));
+    /// assert_eq!(crowd.frame(moth).unwrap().index(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn with_player<T>(
         &mut self,
-        reel: &Reel,
-        member: Handle,
+        member: MemberId,
         tell: impl FnOnce(&mut Player) -> T,
     ) -> Option<T> {
-        let (mut seat, steps) = self.seat_mut(reel, member)?;
-        if seat.block.is_of_actors() {
+        let (mut slots, reel) = self.member_mut(member)?;
+        if slots.block.is_of_actors() {
             return None;
         }
-        Some(tell_player(&mut seat, reel, steps, member.lane(), tell))
+        Some(tell_player(&mut slots, reel, member.lane(), |player, _| tell(player)))
     }
 
     /// Hands a member to `tell` as the actor that it is, and gives what comes back: for all that an
-    /// actor can be told. `None` where it has gone, is none, or acts from another reel.
+    /// actor can be told. `None` where it has gone, or is none.
     pub fn with_actor<T>(
         &mut self,
-        reel: &Reel,
-        member: Handle,
+        member: MemberId,
         tell: impl FnOnce(&mut Actor) -> T,
     ) -> Option<T> {
-        let (mut seat, steps) = self.seat_mut(reel, member)?;
-        tell_actor(&mut seat, reel, steps, member.lane(), tell)
+        let (mut slots, reel) = self.member_mut(member)?;
+        tell_actor(&mut slots, reel, member.lane(), |actor, _| tell(actor))
     }
 
-    /// Gives a member its outfit; of one that has gone nothing is changed.
-    pub(super) fn dress(&mut self, member: Handle, worn: Worn) -> Result<(), WearError> {
-        let Some((seat, lane)) = self.seat(member) else { return Ok(()) };
-        let (at, is_bare) = (member.block(), seat.block.outfits.is_empty());
-        if !seat.block.is_of_actors() && is_bare && worn == Worn::NOTHING {
-            return Ok(());
-        }
-        let number = match seat.block.actors.get(lane) {
-            Some(_) => 0,
-            None => self.wardrobe.number(worn).ok_or(WearError::TooMany)?,
-        };
-        let Some(mut seat) = self.block_mut(at) else { return Ok(()) };
-        if let Some(actor) = seat.block.actors.get_mut(lane) {
-            actor.set_worn(worn);
+    /// Gives a member its outfit.
+    pub(super) fn dress(&mut self, member: MemberId, looks: LookSet) -> Result<(), LookError> {
+        let Some((slots, lane)) = self.slot(member) else { return Err(LookError::Gone) };
+        let (is_actor, at) = (slots.block.is_of_actors(), member.block());
+        let before = slots.block.outfits.get(lane).copied().unwrap_or(0);
+        let number = if is_actor { 0 } else { self.outfits.add(looks).ok_or(LookError::TooManyOutfits)? };
+        self.outfits.remove(before);
+        let Some(mut slots) = self.block_mut(at) else { return Err(LookError::Gone) };
+        if let Some(actor) = slots.block.actors.get_mut(lane) {
+            actor.set_looks(looks);
         } else {
-            seat.block.outfits.resize(super::BLOCK, 0);
-            seat.block.outfits[lane] = number;
+            super::slot::put_rare(&mut slots.block.outfits, lane, number, 0);
         }
-        seat.tell_changed(lane);
+        slots.mark_changed(lane);
         Ok(())
     }
 
-    fn seat_mut(&mut self, reel: &Reel, member: Handle) -> Option<(BlockMut<'_>, &Steps)> {
-        if !self.fit(reel) || !self.contains(member) {
+    /// The block of a member that is still there, at the present time.
+    fn member_mut(&mut self, member: MemberId) -> Option<(BlockMut<'_>, &Reel)> {
+        if !self.contains(member) {
             return None;
         }
-        self.block_and_steps(member.block())
+        self.catch_up_for(member.into());
+        // It may have left meanwhile.
+        if self.contains(member) { self.block_and_reel(member.block()) } else { None }
     }
 
     fn tell_players(
         &mut self,
-        reel: &Reel,
-        whom: impl Into<Members>,
-        tell: impl Fn(&mut Player),
+        target: impl Into<Target>,
+        tell: impl Fn(&mut Player, &Reel) -> bool,
     ) -> usize {
-        self.tell_each(reel, whom.into(), |seat, steps, lane| {
-            let is_player = !seat.block.is_of_actors();
-            if is_player {
-                tell_player(seat, reel, steps, lane, &tell);
-            }
-            usize::from(is_player)
+        self.tell_each(target.into(), |slots, reel, lane| {
+            !slots.block.is_of_actors() && tell_player(slots, reel, lane, &tell)
+        })
+    }
+
+    fn set_all(
+        &mut self,
+        target: impl Into<Target>,
+        set_player: impl Fn(&mut Player, &Reel),
+        set_actor: impl Fn(&mut Actor, &Reel),
+    ) -> usize {
+        let player = |player: &mut Player, reel: &Reel| {
+            set_player(player, reel);
+            true
+        };
+        self.tell_all(target, player, |actor, reel| {
+            set_actor(actor, reel);
+            true
         })
     }
 
     fn tell_all(
         &mut self,
-        reel: &Reel,
-        whom: impl Into<Members>,
-        to_player: impl Fn(&mut Player),
-        to_actor: impl Fn(&mut Actor),
+        target: impl Into<Target>,
+        to_player: impl Fn(&mut Player, &Reel) -> bool,
+        to_actor: impl Fn(&mut Actor, &Reel) -> bool,
     ) -> usize {
-        self.tell_each(reel, whom.into(), |seat, steps, lane| {
-            if tell_actor(seat, reel, steps, lane, &to_actor).is_none() {
-                tell_player(seat, reel, steps, lane, &to_player);
+        self.tell_each(target.into(), |slots, reel, lane| {
+            match tell_actor(slots, reel, lane, &to_actor) {
+                Some(reached) => reached,
+                None => tell_player(slots, reel, lane, &to_player),
             }
-            1
         })
     }
 
-    /// Tells all whom it is for; gives the sum of what `tell` gives.
+    /// Tells all that it is for; gives how many it has reached.
     fn tell_each(
         &mut self,
-        reel: &Reel,
-        whom: Members,
-        tell: impl Fn(&mut BlockMut<'_>, &Steps, usize) -> usize,
+        target: Target,
+        tell: impl Fn(&mut BlockMut<'_>, &Reel, usize) -> bool,
     ) -> usize {
-        if let Members::One(member) = whom {
-            let seat = self.seat_mut(reel, member);
-            return seat.map_or(0, |(mut seat, steps)| tell(&mut seat, steps, member.lane()));
+        if let Target::One(member) = target {
+            let slots = self.member_mut(member);
+            let reached = slots.is_some_and(|(mut slots, reel)| tell(&mut slots, reel, member.lane()));
+            return usize::from(reached);
         }
-        if !self.fit(reel) {
-            return 0;
-        }
+        self.catch_up_for(target);
         let mut reached = 0;
         for at in 0..self.blocks.len() {
-            let Some((mut seat, steps)) = self.block_and_steps(at) else { continue };
-            if matches!(whom, Members::Group(group) if seat.block.group != group.0) {
+            let Some((mut slots, reel)) = self.block_and_reel(at) else { continue };
+            if matches!(target, Target::Group(group) if slots.block.group != group.0) {
                 continue;
             }
-            for lane in Lanes(seat.block.alive) {
-                reached += tell(&mut seat, steps, lane);
+            for lane in Lanes(slots.block.alive) {
+                reached += usize::from(tell(&mut slots, reel, lane));
             }
         }
         reached
@@ -241,35 +304,34 @@ impl Crowd {
 }
 
 fn tell_player<T>(
-    seat: &mut BlockMut<'_>,
+    slots: &mut BlockMut<'_>,
     reel: &Reel,
-    steps: &Steps,
     lane: usize,
-    tell: impl FnOnce(&mut Player) -> T,
+    tell: impl FnOnce(&mut Player, &Reel) -> T,
 ) -> T {
-    let mut player = seat.as_ref().player(reel, steps, lane);
-    let answer = tell(&mut player);
-    player.refit(reel);
-    if seat.put_player(reel, steps, lane, &player) {
-        seat.tell_changed(lane);
+    let mut player = slots.as_ref().player(reel, lane);
+    let answer = tell(&mut player, reel);
+    player.rebind(reel);
+    player.update_ready();
+    if slots.put_player(reel, lane, &player) {
+        slots.mark_changed(lane);
     }
     answer
 }
 
 fn tell_actor<T>(
-    seat: &mut BlockMut<'_>,
+    slots: &mut BlockMut<'_>,
     reel: &Reel,
-    steps: &Steps,
     lane: usize,
-    tell: impl FnOnce(&mut Actor) -> T,
+    tell: impl FnOnce(&mut Actor, &Reel) -> T,
 ) -> Option<T> {
-    let mut actor = seat.as_ref().actor(reel, steps, lane)?;
-    let worn = actor.worn();
-    let answer = tell(&mut actor);
-    actor.refit(reel);
-    let dressed = actor.worn() != worn;
-    if seat.put_actor(reel, steps, lane, actor) || dressed {
-        seat.tell_changed(lane);
+    let mut actor = slots.as_ref().actor(reel, lane)?;
+    let looks = actor.looks();
+    let answer = tell(&mut actor, reel);
+    actor.refresh(reel);
+    let dressed = actor.looks() != looks;
+    if slots.put_actor(reel, lane, actor) || dressed {
+        slots.mark_changed(lane);
     }
     Some(answer)
 }

@@ -1,12 +1,13 @@
 //! The way of a crowd to the screen.
 
-use super::block::{BLOCK, shown_at};
-use super::{Crowd, Handle, Lanes};
+use super::block::{BLOCK, frame_at};
+use super::{Crowd, Lanes, MemberId};
 use crate::ids::ImageId;
-use crate::view::{Buffer, Drawable, Shown, Spot, Writer};
+use crate::sheet::PackedFrame;
+use crate::view::{Buffer, Drawable, Spot, Writer};
 
-/// Members of a crowd to be written for a renderer: all who show something in the order of their
-/// slots, unless told otherwise.
+/// Target of a crowd to be written for a renderer: all who show something in the order of their
+/// slots, unless said otherwise.
 ///
 /// ```
 /// use lucky_reel_core::*;
@@ -17,7 +18,7 @@ use crate::view::{Buffer, Drawable, Shown, Spot, Writer};
 /// # let reel = builder.build()?;
 /// let mut crowd = Crowd::new(&reel);
 /// let moths = [0, 1, 2].map(|id| {
-///     crowd.spawn(&reel, NewMember::playing(flutter).scattered(2_026, id))
+///     crowd.spawn(NewMember::playing(flutter).random_start(2_026, id)).unwrap()
 /// });
 /// let positions = [[10.0, 5.0], [30.0, 9.0], [20.0, 7.0]]; // by the slots' numbers
 /// let writer = Writer::new(&reel).half_texel_inset();
@@ -34,7 +35,7 @@ use crate::view::{Buffer, Drawable, Shown, Spot, Writer};
 /// assert_eq!((written, small[1].position), (3, [20.0, 7.0]));
 ///
 /// // What a shader looks up in a table, where it has changed.
-/// crowd.advance(&reel, Ticks::from_millis(50));
+/// crowd.advance(Ticks::from_millis(50));
 /// let mut frames: Vec<u32> = Vec::new();
 /// crowd.drawn(&writer).changed().write(&mut frames, |_| ());
 /// assert_eq!(frames.len(), crowd.changed().count());
@@ -46,7 +47,7 @@ pub struct Drawn<'c> {
     crowd: &'c Crowd,
     writer: &'c Writer,
     which: Which,
-    order: Option<&'c [Handle]>,
+    order: Option<&'c [MemberId]>,
     image: Option<ImageId>,
 }
 
@@ -57,15 +58,11 @@ enum Which {
     EverySlot,
 }
 
-impl Crowd {
-    /// The members, to be written for a renderer. With a writer for another version of the reel nobody
-    /// is written.
-    pub fn drawn<'c>(&'c self, writer: &'c Writer) -> Drawn<'c> {
-        Drawn { crowd: self, writer, which: Which::Shown, order: None, image: None }
-    }
-}
-
 impl<'c> Drawn<'c> {
+    pub(super) fn new(crowd: &'c Crowd, writer: &'c Writer) -> Drawn<'c> {
+        Drawn { crowd, writer, which: Which::Shown, order: None, image: None }
+    }
+
     /// Only those that [`Crowd::changed`] lists.
     pub fn changed(mut self) -> Drawn<'c> {
         self.which = Which::Changed;
@@ -79,9 +76,9 @@ impl<'c> Drawn<'c> {
         self
     }
 
-    /// Only these, in this order: far to near. Stale handles are left out.
-    pub fn in_order(mut self, handles: &'c [Handle]) -> Drawn<'c> {
-        self.order = Some(handles);
+    /// Only these, in this order: far to near. Stale members are left out.
+    pub fn in_order(mut self, members: &'c [MemberId]) -> Drawn<'c> {
+        self.order = Some(members);
         self
     }
 
@@ -105,7 +102,7 @@ impl<'c> Drawn<'c> {
     pub fn write<T: Drawable>(
         self,
         out: &mut impl Buffer<T>,
-        place: impl FnMut(Handle) -> T::At,
+        place: impl FnMut(MemberId) -> T::At,
     ) -> usize {
         self.write_placed(out, ByClosure(place))
     }
@@ -116,13 +113,13 @@ impl<'c> Drawn<'c> {
         mut places: impl Places<T::At>,
     ) -> usize {
         let Drawn { crowd, writer, .. } = self;
-        if !writer.fits(&crowd.reel) {
+        if !writer.belongs_to(&crowd.reel) {
             return 0;
         }
-        if let Some(handles) = self.order {
-            return out.put(handles.iter().filter_map(|handle| {
-                let picture = self.picture_of(*handle).filter(|_| places.knows(handle.index()))?;
-                Some(writer.make(picture, places.place(*handle)))
+        if let Some(members) = self.order {
+            return out.put(members.iter().filter_map(|member| {
+                let picture = self.picture_of(*member).filter(|_| places.knows(member.index()))?;
+                Some(writer.make(picture, places.place(*member)))
             }));
         }
         (0..crowd.blocks.len()).map(|at| self.write_block(out, at, &mut places)).sum()
@@ -137,25 +134,25 @@ impl<'c> Drawn<'c> {
         places: &mut impl Places<T::At>,
     ) -> usize {
         let Drawn { crowd, writer, which, .. } = self;
-        let Some(seat) = crowd.block(at) else { return 0 };
-        let handle = |lane: usize| seat.rows[lane].handle(at, lane);
+        let Some(slots) = crowd.block(at) else { return 0 };
+        let id = |lane: usize| slots.states[lane].id(at, lane);
         let mut wanted = match which {
-            Which::Shown => seat.block.shown,
-            Which::Changed => seat.block.shown & seat.block.changed,
+            Which::Shown => slots.block.shown,
+            Which::Changed => slots.block.shown & slots.block.changed,
             Which::EverySlot => u64::MAX,
         };
         places.come_to(at);
-        let undressed = seat.block.outfits.is_empty() && !seat.block.is_of_actors();
+        let undressed = slots.block.outfits.is_empty() && !slots.block.is_of_actors();
         let all_known = places.knows(at * BLOCK + BLOCK - 1);
         if wanted == u64::MAX && undressed && all_known && self.image.is_none() {
-            let steps = &*crowd.steps;
-            return out.put(seat.codes.iter().enumerate().map(|(lane, code)| {
-                writer.make(shown_at(steps, *code), places.place(handle(lane)))
+            let steps = crowd.reel.steps();
+            return out.put(slots.codes.iter().enumerate().map(|(lane, code)| {
+                writer.make(frame_at(steps, *code), places.place(id(lane)))
             }));
         }
         for lane in Lanes(wanted) {
             let of_image = self.image.is_none_or(|image| {
-                crowd.shown_in(seat, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
+                crowd.frame_in(slots, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
             });
             wanted &= !(u64::from(!of_image || !places.knows(at * BLOCK + lane)) << lane);
         }
@@ -164,15 +161,15 @@ impl<'c> Drawn<'c> {
         let count = Lanes(wanted).zip(&mut lanes).map(|(lane, slot)| *slot = lane as u8).count();
         out.put(lanes[..count].iter().map(|lane| {
             let lane = usize::from(*lane);
-            writer.make(crowd.shown_in(seat, lane), places.place(handle(lane)))
+            writer.make(crowd.frame_in(slots, lane), places.place(id(lane)))
         }))
     }
 
     /// What a member of a caller's list shows, where it is wanted.
-    fn picture_of(self, handle: Handle) -> Option<Shown> {
-        let (seat, lane) = self.crowd.seat(handle)?;
-        let wanted = self.which != Which::Changed || seat.block.changed >> lane & 1 != 0;
-        let picture = self.crowd.shown_in(seat, lane);
+    fn picture_of(self, member: MemberId) -> Option<PackedFrame> {
+        let (slots, lane) = self.crowd.slot(member)?;
+        let wanted = self.which != Which::Changed || slots.block.changed >> lane & 1 != 0;
+        let picture = self.crowd.frame_in(slots, lane);
         let frame = self.crowd.reel.frame(picture.frame()?)?;
         let of_image = self.image.is_none_or(|image| frame.image() == image);
         (wanted && of_image).then_some(picture)
@@ -181,20 +178,20 @@ impl<'c> Drawn<'c> {
 
 /// Where members are drawn.
 trait Places<P> {
-    /// Members of this block follow.
+    /// Target of this block follow.
     fn come_to(&mut self, _block: usize) {}
     /// Whether a slot has a place.
     fn knows(&self, _slot: usize) -> bool {
         true
     }
-    fn place(&mut self, member: Handle) -> P;
+    fn place(&mut self, member: MemberId) -> P;
 }
 
 struct ByClosure<F>(F);
 
-impl<P, F: FnMut(Handle) -> P> Places<P> for ByClosure<F> {
+impl<P, F: FnMut(MemberId) -> P> Places<P> for ByClosure<F> {
     #[inline]
-    fn place(&mut self, member: Handle) -> P {
+    fn place(&mut self, member: MemberId) -> P {
         (self.0)(member)
     }
 }
@@ -217,7 +214,7 @@ impl Places<Spot> for BySlot<'_> {
     }
 
     #[inline]
-    fn place(&mut self, member: Handle) -> Spot {
+    fn place(&mut self, member: MemberId) -> Spot {
         Spot::at(match self.here {
             Some(here) => here[member.lane()],
             None => self.positions.get(member.index()).copied().unwrap_or_default(),

@@ -1,72 +1,136 @@
 //! Groups: members that share a clock of their own.
 
+use alloc::vec::Vec;
+
 use crate::range::{OutOfRange, Range};
 use crate::time::{Speed, Ticks};
 
+/// A group of members.
+#[derive(Clone, Debug, Default, PartialEq, Eq)]
+pub(super) struct Group {
+    pub(super) clock: GroupClock,
+    pub(super) is_asleep: bool,
+    /// What has passed while it slept, in parts between which its clock was changed.
+    pub(super) slept: Vec<Slept>,
+    /// The clock was changed since.
+    pub(super) clock_changed: bool,
+}
+
+/// Game time that passed for a clock while its group slept.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) struct Slept {
+    /// As it was before.
+    pub(super) clock: GroupClock,
+    pub(super) dt: Ticks,
+}
+
 /// The clock of a group.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) struct Group {
+pub(super) struct GroupClock {
     pub(super) scale: Speed,
     /// 65,536ths of a tick of its own that are left over.
     pub(super) carry: u32,
     /// Game ticks left of a hit-stop.
-    pub(super) frozen: u64,
+    pub(super) hit_stop: u64,
     pub(super) paused: bool,
-    /// Slots before this block are taken.
-    pub(super) room: [u32; 2],
 }
 
 const SCALE: Range = Range { name: "a group's time scale", least: 0.0, greatest: 32_767.0 };
 
-impl Group {
-    pub(super) const NEW: Group =
-        Group { scale: Speed::NORMAL, carry: 0, frozen: 0, paused: false, room: [0; 2] };
+impl Default for GroupClock {
+    fn default() -> GroupClock {
+        GroupClock { scale: Speed::NORMAL, carry: 0, hit_stop: 0, paused: false }
+    }
+}
 
+impl GroupClock {
     pub(super) fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
         self.scale = Speed::from_f64(SCALE.check(factor)?)?;
         Ok(())
     }
 
     /// What game time means for its members. The carry makes any split of a time give the same.
-    pub(super) fn pass(&mut self, dt: Ticks) -> Pass {
+    pub(super) fn advance(&mut self, dt: Ticks) -> GroupAdvance {
         let scale = u128::from(self.scale.size());
         if self.paused {
-            return Pass { ticks: 0, frozen: 0, scale, carry: 0 };
+            return GroupAdvance { scale, ..GroupAdvance::NONE };
         }
-        let frozen = self.frozen.min(dt.get());
-        self.frozen -= frozen;
+        let hit_stop = self.hit_stop.min(dt.get());
+        self.hit_stop -= hit_stop;
         let carry = u128::from(self.carry);
-        let units = u128::from(dt.get() - frozen) * scale + carry;
+        let units = u128::from(dt.get() - hit_stop) * scale + carry;
         self.carry = (units & 0xffff) as u32;
-        Pass { ticks: u64::try_from(units >> 16).unwrap_or(u64::MAX), frozen, scale, carry }
+        let ticks = u64::try_from(units >> 16).unwrap_or(u64::MAX);
+        GroupAdvance { ticks, first: hit_stop, scale, carry }
+    }
+}
+
+impl Group {
+    /// What game time means for its members now: nothing while it sleeps.
+    pub(super) fn advance(&mut self, dt: Ticks) -> GroupAdvance {
+        if !self.is_asleep {
+            return self.clock.advance(dt);
+        }
+        match self.slept.last_mut() {
+            Some(slept) if !self.clock_changed => slept.dt += dt,
+            _ => self.slept.push(Slept { clock: self.clock, dt }),
+        }
+        self.clock_changed = false;
+        self.clock.advance(dt);
+        GroupAdvance::NONE
+    }
+
+    /// What it has slept through, part by part, each with the game ticks that had passed before.
+    pub(super) fn wake_up(&mut self) -> impl Iterator<Item = GroupAdvance> + use<> {
+        let mut before = Ticks::ZERO;
+        core::mem::take(&mut self.slept).into_iter().map(move |Slept { mut clock, dt }| {
+            let mut advance = clock.advance(dt);
+            advance.first += before.get();
+            before += dt;
+            advance
+        })
+    }
+
+    pub(super) fn clock_mut(&mut self) -> &mut GroupClock {
+        self.clock_changed = true;
+        &mut self.clock
     }
 }
 
 /// The time that passes for a group in one advance.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Pass {
+pub(super) struct GroupAdvance {
     /// Its own ticks.
     pub(super) ticks: u64,
     /// Game ticks before its time begins to pass.
-    frozen: u64,
+    first: u64,
     /// 65,536ths of its own ticks to a game tick.
     scale: u128,
     /// 65,536ths of its own tick that had passed before.
     carry: u128,
 }
 
-impl Pass {
+impl GroupAdvance {
+    /// No time passes.
+    pub(super) const NONE: GroupAdvance =
+        GroupAdvance { ticks: 0, first: 0, scale: 1 << 16, carry: 0 };
+
     /// Whether its ticks are those of the game.
+    #[inline]
     pub(super) fn is_plain(&self) -> bool {
-        self.frozen == 0 && self.scale == 1 << 16 && self.carry == 0
+        self.first == 0 && self.scale == 1 << 16 && self.carry == 0
     }
 
     /// The game tick from the start of the advance at which so many of the group's ticks have passed;
-    /// of something that departs then, the last one.
-    pub(super) fn game_tick(&self, ticks: Ticks, departs: bool) -> Ticks {
-        let ticks = u128::from(ticks.get()) + u128::from(departs);
+    /// of a first moment, the last one.
+    #[inline]
+    pub(super) fn game_tick(&self, ticks: Ticks, is_first_moment: bool) -> Ticks {
+        if self.is_plain() {
+            return ticks;
+        }
+        let ticks = u128::from(ticks.get()) + u128::from(is_first_moment);
         let units = (ticks << 16).saturating_sub(self.carry);
-        let game = units.div_ceil(self.scale.max(1)) - u128::from(departs);
-        Ticks::new(u64::try_from(game).unwrap_or(u64::MAX)) + Ticks::new(self.frozen)
+        let game = units.div_ceil(self.scale.max(1)) - u128::from(is_first_moment);
+        Ticks::new(u64::try_from(game).unwrap_or(u64::MAX)) + Ticks::new(self.first)
     }
 }

@@ -1,13 +1,13 @@
 use super::GroupId;
 use crate::actor::Actor;
 use crate::ids::{ClipId, RoleId};
-use crate::look::Worn;
 use crate::play::Player;
 use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
-use crate::view::Flips;
+use crate::sheet::Flips;
+use crate::view::LookSet;
 
-/// What a new member of a crowd shall be; [`Crowd::spawn`](super::Crowd::spawn) takes it.
+/// What a new member of a crowd is to be; [`Crowd::spawn`](super::Crowd::spawn) takes it.
 ///
 /// A [`ClipId`], a [`RoleId`], a [`Player`] or an [`Actor`] is one already.
 ///
@@ -22,8 +22,8 @@ use crate::view::Flips;
 /// let night = crowd.add_group().unwrap();
 /// let quick = Speed::from_f64(1.25).unwrap();
 /// for id in 0..200 {
-///     let moth = NewMember::playing(flutter).speed(quick).scattered(2_026, id).in_group(night);
-///     crowd.spawn(&reel, moth);
+///     let moth = NewMember::playing(flutter).speed(quick).random_start(2_026, id).in_group(night);
+///     crowd.spawn(moth);
 /// }
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
@@ -33,7 +33,7 @@ pub struct NewMember {
     what: What,
     speed: Option<Speed>,
     flips: Flips,
-    worn: Worn,
+    looks: LookSet,
     pub(super) group: GroupId,
     start: Start,
 }
@@ -51,13 +51,13 @@ enum What {
 enum Start {
     Begin,
     At(Ticks),
-    Scattered(u64, u64),
+    Random(u64, u64),
 }
 
 /// A new member, made.
 #[allow(clippy::large_enum_variant)] // it lives for one call
 pub(super) enum Body {
-    Player(Player, Worn),
+    Player(Player, LookSet),
     Actor(Actor),
 }
 
@@ -67,7 +67,7 @@ impl NewMember {
             what,
             speed: None,
             flips: Flips::default(),
-            worn: Worn::NOTHING,
+            looks: LookSet::NOTHING,
             group: GroupId::default(),
             start: Start::Begin,
         }
@@ -96,8 +96,8 @@ impl NewMember {
     }
 
     /// In these looks. A player's replace none; those of an actor are put on over its own.
-    pub fn wearing(mut self, worn: Worn) -> NewMember {
-        self.worn = worn;
+    pub fn wearing(mut self, looks: LookSet) -> NewMember {
+        self.looks = looks;
         self
     }
 
@@ -114,36 +114,38 @@ impl NewMember {
     }
 
     /// At a place of the clip's first cycle that depends on a seed and an id (its number, or its
-    /// place) alone: see [`scattered`](crate::scattered). Actors begin at the beginning.
-    pub fn scattered(mut self, seed: u64, id: u64) -> NewMember {
-        self.start = Start::Scattered(seed, id);
+    /// place) alone: see [`random_start`](crate::random_start). Actors begin at the beginning.
+    pub fn random_start(mut self, seed: u64, id: u64) -> NewMember {
+        self.start = Start::Random(seed, id);
         self
     }
 
-    /// `None` for a player, or an actor, of another reel.
+    /// `None` for what is not of this reel.
     pub(super) fn make(&self, reel: &Reel) -> Option<Body> {
-        let fits = match &self.what {
-            What::Clip(_) | What::Role(_) => true,
-            What::Player(player) => player.is_of_family(reel),
-            What::Actor(actor) => actor.player().is_of_family(reel),
-        };
-        fits.then(|| match self.what {
-            What::Clip(clip) => self.make_player(reel, Player::new(reel, clip)),
-            What::Player(player) => self.make_player(reel, player),
-            What::Role(role) => self.make_actor(reel, Actor::new(reel, role)),
-            What::Actor(actor) => self.make_actor(reel, actor),
+        Some(match self.what {
+            What::Clip(clip) => {
+                self.make_player(reel, Player::of_number(reel, reel.number_of(clip)?))
+            }
+            What::Player(player) if player.family == reel.family => self.make_player(reel, player),
+            What::Role(role) if reel.role_data(role).is_some() => {
+                self.make_actor(reel, Actor::new(reel, role))
+            }
+            What::Actor(actor) if actor.player().family == reel.family => {
+                self.make_actor(reel, actor)
+            }
+            What::Player(_) | What::Role(_) | What::Actor(_) => return None,
         })
     }
 
     fn make_actor(&self, reel: &Reel, mut actor: Actor) -> Body {
-        actor.refit(reel);
+        actor.refresh(reel);
         if let Some(speed) = self.speed {
             actor.set_speed(reel, speed);
         }
         let flips = actor.player().flips();
         actor.set_flip_x(flips.x ^ self.flips.x);
         actor.set_flip_y(flips.y ^ self.flips.y);
-        for look in self.worn.looks() {
+        for look in self.looks.iter() {
             // One that does not fit on is one too many.
             let _ = actor.wear(reel, look);
         }
@@ -151,7 +153,7 @@ impl NewMember {
     }
 
     fn make_player(&self, reel: &Reel, mut player: Player) -> Body {
-        player.refit(reel);
+        player.rebind(reel);
         if let Some(speed) = self.speed {
             player.set_speed(speed);
         }
@@ -161,9 +163,9 @@ impl NewMember {
         match self.start {
             Start::Begin => {}
             Start::At(time) => player.seek(reel, time),
-            Start::Scattered(seed, id) => player.scatter(reel, seed, id),
+            Start::Random(seed, id) => player.random_start(reel, seed, id),
         }
-        Body::Player(player, self.worn)
+        Body::Player(player, self.looks)
     }
 }
 

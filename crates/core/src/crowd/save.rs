@@ -4,22 +4,22 @@ use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::block::{BLOCK, Block};
-use super::group::Group;
+use super::group::{Group, GroupClock, Slept};
 use super::new_member::Body;
-use super::{Crowd, Handle, Lanes};
+use super::{Crowd, Lanes, MemberId};
 use crate::actor::SavedActor;
-use crate::ids::ClipId;
-use crate::look::Worn;
-use crate::play::{Plain, SaveError, SavedPlayer, full_name};
+use crate::ids::{ClipId, NONE};
+use crate::play::{SaveError, SavedNumbers, find_clip};
 use crate::reel::Reel;
-use crate::time::Speed;
+use crate::time::{Speed, Ticks};
+use crate::view::LookSet;
 
 /// The version of what is written here.
-const VERSION: u32 = 1;
+const VERSION: u32 = 2;
 
 /// A crowd as plain data, clips and looks by their names, so that it is found again in another build of
-/// the game: with its groups, and with its handles, which stay good. With the feature `serde` it can be
-/// written and read by any serde format.
+/// the game: with its groups, and with its ids, which stay good. With the feature `serde` it can be
+/// written and read by any serde format, text or binary.
 #[derive(Clone, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
@@ -39,6 +39,16 @@ pub struct SavedCrowd {
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 struct SavedGroup {
+    clock: SavedClock,
+    asleep: bool,
+    /// What it has slept through: the clock before, and ticks of the game.
+    slept: Vec<(SavedClock, u64)>,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
+struct SavedClock {
     /// In 65,536ths.
     scale: i32,
     carry: u32,
@@ -63,82 +73,65 @@ struct SavedBlock {
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 struct SavedMember {
     slot: u32,
-    /// Numbers of the saved clips.
-    clip: u16,
-    asked: u16,
+    /// Numbers of the saved clips: what plays, what was asked for, and what follows, if anything was
+    /// named.
+    clips: [u16; 3],
     /// The number of the saved outfit.
     outfit: u16,
-    state: Plain,
+    numbers: SavedNumbers,
 }
 
-impl Crowd {
-    /// This crowd as plain data. Members whose clip the reel has lost are left out; with another reel
-    /// than its own all are.
-    ///
-    /// ```
-    /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewMember, NewSheet, Reel, Ticks};
-    /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
-    /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
-    /// # let reel = builder.build()?;
-    /// let mut crowd = Crowd::new(&reel);
-    /// let moth = crowd.spawn(&reel, NewMember::playing(flutter).scattered(7, 1));
-    /// crowd.advance(&reel, Ticks::from_millis(333));
-    /// let again = crowd.save(&reel).load(&reel).unwrap();
-    /// assert_eq!(again.player(moth), crowd.player(moth));
-    /// # Ok::<(), lucky_reel_core::BuildError>(())
-    /// ```
-    #[must_use]
-    pub fn save(&self, reel: &Reel) -> SavedCrowd {
+impl SavedCrowd {
+    pub(super) fn of(crowd: &Crowd) -> SavedCrowd {
+        let reel = &crowd.reel;
         let mut saved = SavedCrowd {
             version: VERSION,
             clips: Vec::new(),
             outfits: alloc::vec![Vec::new()],
-            groups: self.groups.iter().map(SavedGroup::of).collect(),
+            groups: crowd.groups.iter().map(SavedGroup::of).collect(),
             blocks: Vec::new(),
             players: Vec::new(),
             actors: Vec::new(),
         };
-        if !self.reel.stamp.same_family(reel.stamp) {
-            return saved;
-        }
         let (mut clips, mut outfits) = (Numbers::default(), Numbers::default());
-        outfits.number(Worn::NOTHING);
-        for at in 0..self.blocks.len() {
-            let Some(seat) = self.block(at) else { continue };
+        outfits.number(LookSet::NOTHING);
+        for at in 0..crowd.blocks.len() {
+            let Some(slots) = crowd.block(at) else { continue };
             saved.blocks.push(SavedBlock {
-                group: seat.block.group,
-                of_actors: seat.block.is_of_actors(),
-                generations: seat.rows.iter().map(|row| row.generation).collect(),
+                group: slots.block.group,
+                of_actors: slots.block.is_of_actors(),
+                generations: slots.states.iter().map(|state| state.generation).collect(),
             });
-            for lane in Lanes(seat.block.alive) {
+            for lane in Lanes(slots.block.alive) {
                 let slot = (at * BLOCK + lane) as u32;
-                if let Some(actor) = seat.actor(&self.reel, &self.steps, lane) {
+                if let Some(actor) = slots.actor(reel, lane) {
                     saved.actors.push((slot, actor.save(reel)));
                     continue;
                 }
-                let player = seat.player(&self.reel, &self.steps, lane);
-                if [player.clip(), player.asked()].iter().any(|id| reel.clip_data(*id).is_none()) {
+                let player = slots.player(reel, lane);
+                let known = |clip: u16| reel.clip_at(clip).is_some();
+                if !known(player.clip) || !known(player.requested) {
                     continue;
                 }
-                let handle = Handle { slot, generation: seat.rows[lane].generation };
+                let id = MemberId { slot, generation: slots.states[lane].generation };
+                let then = Some(player.plan.then).filter(|then| known(*then));
+                let numbers = [player.clip, player.requested].map(|clip| clips.number(clip));
+                let [clip, requested] = numbers;
                 saved.players.push(SavedMember {
                     slot,
-                    clip: clips.number(player.clip()),
-                    asked: clips.number(player.asked()),
-                    outfit: outfits.number(self.worn(handle)),
-                    state: player.plain_bytes(),
+                    clips: [clip, requested, then.map_or(NONE, |then| clips.number(then))],
+                    outfit: outfits.number(crowd.looks(id).unwrap_or_default()),
+                    numbers: SavedNumbers::of(&player),
                 });
             }
         }
-        saved.clips = clips.0.iter().map(|clip| full_name(reel, *clip)).collect();
-        let names_of = |worn: &Worn| worn.looks().map(|look| reel.full_look_name(look)).collect();
+        let name_of = |clip: &u16| reel.full_clip_name(ClipId::new(reel.family, *clip));
+        saved.clips = clips.0.iter().map(name_of).collect();
+        let names_of = |looks: &LookSet| looks.iter().map(|look| reel.full_look_name(look)).collect();
         saved.outfits = outfits.0.iter().map(names_of).collect();
         saved
     }
-}
 
-impl SavedCrowd {
     /// The crowd again, playing from this reel. Looks that the reel has lost are left out; all members
     /// count as [`changed`](Crowd::changed).
     ///
@@ -150,8 +143,9 @@ impl SavedCrowd {
         }
         let mut crowd = Crowd::new(reel);
         crowd.groups.clear();
+        crowd.free_blocks.clear();
         for group in &self.groups {
-            crowd.groups.push(group.load().ok_or(SaveError::Damaged)?);
+            crowd.push_group(group.load().ok_or(SaveError::Damaged)?);
         }
         if !(1..=256).contains(&crowd.groups.len()) {
             return Err(SaveError::Damaged);
@@ -162,62 +156,70 @@ impl SavedCrowd {
                 return Err(SaveError::Damaged);
             }
             crowd.add_block(Block::new(saved.group, saved.of_actors, reel));
-            let rows = crowd.rows.last_mut().into_iter().flatten();
-            for (row, generation) in rows.zip(&saved.generations) {
-                row.generation = *generation;
+            let states = crowd.states.last_mut().into_iter().flatten();
+            for (state, generation) in states.zip(&saved.generations) {
+                state.generation = *generation;
             }
+            crowd.list_free(crowd.blocks.len() - 1);
         }
-        let gone = |name: &String| SaveError::ClipGone { clip: alloc::format!("`{name}`") };
-        let ids = self.clips.iter().map(|name| reel.clip(name).map_err(|_| gone(name)));
-        let ids: Vec<ClipId> = ids.collect::<Result<_, _>>()?;
+        let ids = self.clips.iter().map(|name| find_clip(reel, name));
+        let ids: Vec<u16> = ids.collect::<Result<_, _>>()?;
         for member in &self.players {
             let id = |nth: u16| ids.get(usize::from(nth)).copied().ok_or(SaveError::Damaged);
-            let saved = SavedPlayer::from_plain_bytes(String::new(), String::new(), member.state);
-            let player = saved.restore(reel, id(member.clip)?, id(member.asked)?)?;
+            let [clip, requested, then] = member.clips;
+            let then = if then == NONE { NONE } else { id(then)? };
+            let player = member.numbers.load(reel, [id(clip)?, id(requested)?, then])?;
             let outfit = self.outfits.get(usize::from(member.outfit)).ok_or(SaveError::Damaged)?;
-            let mut worn = Worn::NOTHING;
+            let mut looks = LookSet::NOTHING;
             for look in outfit.iter().filter_map(|name| reel.look(name).ok()) {
-                let _ = worn.put_on(reel, look);
+                let _ = looks.wear(reel, look);
             }
-            crowd.seat_saved(reel, member.slot, Body::Player(player, worn))?;
+            crowd.put_saved(member.slot, Body::Player(player, looks))?;
         }
         for (slot, actor) in &self.actors {
-            crowd.seat_saved(reel, *slot, Body::Actor(actor.load(reel)?))?;
+            crowd.put_saved(*slot, Body::Actor(actor.load(reel)?))?;
         }
         Ok(crowd)
     }
 }
 
-impl Crowd {
-    /// Puts a member into the slot that it had.
-    fn seat_saved(&mut self, reel: &Reel, slot: u32, body: Body) -> Result<(), SaveError> {
-        let (at, lane) = (slot as usize / BLOCK, slot as usize % BLOCK);
-        let fits = self.blocks.get(at).is_some_and(|block| {
-            !block.has(lane) && block.is_of_actors() == matches!(body, Body::Actor(_))
-        });
-        if !fits {
-            return Err(SaveError::Damaged);
-        }
-        self.seat_new(reel, at, lane, body);
-        Ok(())
-    }
-}
-
 impl SavedGroup {
     fn of(group: &Group) -> SavedGroup {
+        let slept = group.slept.iter().map(|slept| (SavedClock::of(&slept.clock), slept.dt.get()));
         SavedGroup {
-            scale: group.scale.to_bits(),
-            carry: group.carry,
-            hit_stop: group.frozen,
-            paused: group.paused,
+            clock: SavedClock::of(&group.clock),
+            asleep: group.is_asleep,
+            slept: slept.collect(),
         }
     }
 
     fn load(&self) -> Option<Group> {
+        let slept = self.slept.iter();
+        let slept = slept.map(|(clock, dt)| Some(Slept { clock: clock.load()?, dt: Ticks::new(*dt) }));
+        Some(Group {
+            clock: self.clock.load()?,
+            is_asleep: self.asleep,
+            slept: slept.collect::<Option<_>>()?,
+            clock_changed: true,
+        })
+    }
+}
+
+impl SavedClock {
+    fn of(clock: &GroupClock) -> SavedClock {
+        let GroupClock { scale, carry, hit_stop, paused } = *clock;
+        SavedClock { scale: scale.to_bits(), carry, hit_stop, paused }
+    }
+
+    fn load(&self) -> Option<GroupClock> {
         let sound = self.scale >= 0 && self.carry < 1 << 16;
         let scale = Speed::from_bits(self.scale).ok().filter(|_| sound)?;
-        let (carry, frozen, paused) = (self.carry, self.hit_stop, self.paused);
-        Some(Group { scale, carry, frozen, paused, ..Group::NEW })
+        Some(GroupClock {
+            scale,
+            carry: self.carry,
+            hit_stop: self.hit_stop,
+            paused: self.paused,
+        })
     }
 }
 

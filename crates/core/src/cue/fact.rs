@@ -3,18 +3,19 @@ use alloc::vec::Vec;
 use core::fmt;
 use core::marker::PhantomData;
 
+use crate::ids::RoleId;
 use crate::time::ExactTime;
 
 /// A fact of a role, by its kind: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<WordId>`, and
 /// `FactId<()>` for a pulse. [`Reel::fact`](crate::Reel::fact) looks it up, once.
 pub struct FactId<T> {
-    pub(crate) role: u16,
+    pub(crate) role: RoleId,
     pub(crate) slot: u8,
     kind: PhantomData<fn() -> T>,
 }
 
 impl<T> FactId<T> {
-    pub(crate) fn new(role: u16, slot: u8) -> FactId<T> {
+    pub(crate) fn new(role: RoleId, slot: u8) -> FactId<T> {
         FactId { role, slot, kind: PhantomData }
     }
 }
@@ -37,14 +38,14 @@ impl<T> Eq for FactId<T> {}
 
 impl<T> fmt::Debug for FactId<T> {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "FactId({}, {})", self.role, self.slot)
+        write!(f, "FactId({}, {})", self.role.number, self.slot)
     }
 }
 
 /// One of the words that a fact may be. [`Reel::word`](crate::Reel::word) looks it up, once.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct WordId {
-    pub(crate) role: u16,
+    pub(crate) role: RoleId,
     pub(crate) slot: u8,
     pub(crate) index: u8,
 }
@@ -93,26 +94,26 @@ pub trait OfFact: sealed::Sealed + Copy {
     const KIND: FactKind;
     /// How it is kept; `None` where it can not be: not finite, or a word of another fact.
     #[doc(hidden)]
-    fn to_bits(self, role: u16, slot: u8) -> Option<u32>;
+    fn to_bits(self, role: RoleId, slot: u8) -> Option<u32>;
 }
 
 impl OfFact for bool {
     const KIND: FactKind = FactKind::Flag;
-    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+    fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         Some(u32::from(self))
     }
 }
 
 impl OfFact for i32 {
     const KIND: FactKind = FactKind::Whole;
-    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+    fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         Some(self as u32)
     }
 }
 
 impl OfFact for f32 {
     const KIND: FactKind = FactKind::Number;
-    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+    fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         // So that −0 is no change from 0.
         self.is_finite().then(|| (self + 0.0).to_bits())
     }
@@ -120,14 +121,14 @@ impl OfFact for f32 {
 
 impl OfFact for WordId {
     const KIND: FactKind = FactKind::Words;
-    fn to_bits(self, role: u16, slot: u8) -> Option<u32> {
+    fn to_bits(self, role: RoleId, slot: u8) -> Option<u32> {
         ((self.role, self.slot) == (role, slot)).then_some(u32::from(self.index))
     }
 }
 
 impl OfFact for () {
     const KIND: FactKind = FactKind::Pulse;
-    fn to_bits(self, _: u16, _: u8) -> Option<u32> {
+    fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         Some(0)
     }
 }
@@ -135,7 +136,6 @@ impl OfFact for () {
 /// A value of a fact, as files and tools write it.
 #[derive(Clone, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[cfg_attr(feature = "serde", serde(untagged))]
 pub enum FactValue {
     /// Yes or no; of a pulse, whether it is up.
     Flag(bool),

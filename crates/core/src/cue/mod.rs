@@ -5,7 +5,6 @@
 mod bridge;
 mod fact;
 mod new_cue;
-mod read;
 mod stored;
 mod when;
 
@@ -13,11 +12,10 @@ pub use bridge::{NewBridge, NewPhases};
 pub use fact::{FactId, FactKind, FactValue, NewFact, OfFact, WordId};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};
-pub use read::{Cue, Fact, Role};
 pub(crate) use stored::{
-    BridgeData, CueData, FactData, PhaseData, RoleData, SpeedBy, Target, facing_for,
+    BridgeData, CueData, CueTarget, FactData, PhaseData, RoleData, SpeedBy, facing_for,
 };
-pub(crate) use when::{Circumstances, Condition, Test, Within};
+pub(crate) use when::{Circumstances, Condition, Test, Within, number_told};
 pub use when::{NewWhen, When};
 
 /// A role has at most so many facts.

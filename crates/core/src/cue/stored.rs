@@ -34,7 +34,7 @@ pub(crate) struct CueData {
     pub(crate) id: CueId,
     /// Any of these; none at all: always.
     pub(crate) when: Vec<Condition>,
-    pub(crate) target: Target,
+    pub(crate) target: CueTarget,
     pub(crate) turns: bool,
     pub(crate) finish: bool,
     pub(crate) again: bool,
@@ -47,7 +47,7 @@ pub(crate) struct CueData {
 #[derive(Clone, Debug)]
 pub(crate) struct BridgeData {
     pub(crate) id: BridgeId,
-    pub(crate) target: Target,
+    pub(crate) target: CueTarget,
     pub(crate) turns: bool,
     pub(crate) from: Vec<CueId>,
     pub(crate) to: Vec<CueId>,
@@ -55,7 +55,7 @@ pub(crate) struct BridgeData {
 
 /// What plays.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum Target {
+pub(crate) enum CueTarget {
     Clip(ClipId),
     Facings(FacingsId),
 }
@@ -133,23 +133,26 @@ impl RoleData {
         self.cues.iter().find(|cue| cue.holds(now))
     }
 
-    pub(crate) fn cue(&self, id: CueId) -> Option<&CueData> {
-        self.cues.iter().find(|cue| cue.id == id)
+    /// A cue by its number.
+    pub(crate) fn cue(&self, number: u16) -> Option<&CueData> {
+        self.cues.iter().find(|cue| cue.id.number == number)
     }
 
-    pub(crate) fn bridge(&self, id: BridgeId) -> Option<&BridgeData> {
-        self.bridges.iter().find(|bridge| bridge.id == id)
+    /// A bridge by its number.
+    pub(crate) fn bridge(&self, number: u16) -> Option<&BridgeData> {
+        self.bridges.iter().find(|bridge| bridge.id.number == number)
     }
 
     /// The first bridge that leads from one cue to another.
-    pub(crate) fn bridge_between(&self, from: CueId, to: CueId) -> Option<&BridgeData> {
-        self.bridges.iter().find(|bridge| bridge.from.contains(&from) && bridge.to.contains(&to))
+    pub(crate) fn bridge_between(&self, from: u16, to: u16) -> Option<&BridgeData> {
+        let has = |cues: &[CueId], number| cues.iter().any(|cue| cue.number == number);
+        self.bridges.iter().find(|bridge| has(&bridge.from, from) && has(&bridge.to, to))
     }
 
     /// Whether one cue stands above another.
-    pub(crate) fn is_above(&self, one: CueId, other: CueId) -> bool {
-        let found = self.cues.iter().find(|cue| cue.id == one || cue.id == other);
-        one != other && found.is_some_and(|cue| cue.id == one)
+    pub(crate) fn is_above(&self, one: u16, other: u16) -> bool {
+        let found = self.cues.iter().find(|cue| [one, other].contains(&cue.id.number));
+        one != other && found.is_some_and(|cue| cue.id.number == one)
     }
 }
 
@@ -160,8 +163,8 @@ impl CueData {
     }
 
     /// The hold that it begins at after another cue.
-    pub(crate) fn begin_after(&self, from: CueId) -> Option<u16> {
-        self.begin.iter().find(|(cue, _)| *cue == from).map(|(_, hold)| *hold)
+    pub(crate) fn begin_after(&self, from: u16) -> Option<u16> {
+        self.begin.iter().find(|(cue, _)| cue.number == from).map(|(_, hold)| *hold)
     }
 }
 

@@ -4,7 +4,7 @@ use crate::view::sin_cos;
 
 /// Between how many facings a direction is told apart.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub enum Ways {
+pub enum DirectionCount {
     /// Left and right alone.
     Two,
     /// Down, right, up, left.
@@ -13,12 +13,12 @@ pub enum Ways {
     Eight,
 }
 
-impl Ways {
+impl DirectionCount {
     fn facings(self) -> impl Iterator<Item = Facing> {
         let (every, from) = match self {
-            Ways::Two => (4, 2),
-            Ways::Four => (2, 0),
-            Ways::Eight => (1, 0),
+            DirectionCount::Two => (4, 2),
+            DirectionCount::Four => (2, 0),
+            DirectionCount::Eight => (1, 0),
         };
         Facing::ALL.into_iter().skip(from).step_by(every)
     }
@@ -28,9 +28,9 @@ impl Ways {
 /// must turn past a border before the facing changes, so that it does not flicker on the diagonal.
 ///
 /// ```
-/// use lucky_reel_core::{Aim, Facing};
+/// use lucky_reel_core::{Directions, Facing};
 ///
-/// let aim = Aim::FOUR.dead_zone(0.2)?.sticky(10.0)?;
+/// let aim = Directions::FOUR.dead_zone(0.2)?.sticky(10.0)?;
 /// let mut facing = Facing::Down;
 /// facing = Facing::from_vector([0.9, 0.3], facing, aim);
 /// assert_eq!(facing, Facing::Right);
@@ -43,31 +43,31 @@ impl Ways {
 /// # Ok::<(), lucky_reel_core::OutOfRange>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Aim {
-    ways: Ways,
+pub struct Directions {
+    ways: DirectionCount,
     dead_zone: f32,
     sticky_degrees: f32,
 }
 
-impl Aim {
+impl Directions {
     /// Left and right alone.
-    pub const TWO: Aim = Aim::of(Ways::Two);
+    pub const TWO: Directions = Directions::of(DirectionCount::Two);
     /// Down, right, up, left.
-    pub const FOUR: Aim = Aim::of(Ways::Four);
+    pub const FOUR: Directions = Directions::of(DirectionCount::Four);
     /// All eight.
-    pub const EIGHT: Aim = Aim::of(Ways::Eight);
+    pub const EIGHT: Directions = Directions::of(DirectionCount::Eight);
 
     /// Any lean at all counts, and a facing changes 5 degrees past its border.
     #[must_use]
-    pub const fn of(ways: Ways) -> Aim {
-        Aim { ways, dead_zone: 0.0, sticky_degrees: 5.0 }
+    pub const fn of(ways: DirectionCount) -> Directions {
+        Directions { ways, dead_zone: 0.0, sticky_degrees: 5.0 }
     }
 
     /// Vectors shorter than this, or as short, change nothing.
     ///
     /// # Errors
     /// When it is below 0 or not finite.
-    pub fn dead_zone(mut self, length: f32) -> Result<Aim, OutOfRange> {
+    pub fn dead_zone(mut self, length: f32) -> Result<Directions, OutOfRange> {
         let range = Range { name: "the dead zone", least: 0.0, greatest: f64::from(f32::MAX) };
         range.check(f64::from(length))?;
         self.dead_zone = length;
@@ -78,7 +78,7 @@ impl Aim {
     ///
     /// # Errors
     /// When it is out of range.
-    pub fn sticky(mut self, degrees: f32) -> Result<Aim, OutOfRange> {
+    pub fn sticky(mut self, degrees: f32) -> Result<Directions, OutOfRange> {
         let range = Range { name: "the sticky degrees", least: 0.0, greatest: 20.0 };
         range.check(f64::from(degrees))?;
         self.sticky_degrees = degrees;
@@ -91,7 +91,7 @@ impl Facing {
     /// dead zone, for a vector that is not finite, and until the vector has turned far enough past
     /// its border.
     #[must_use]
-    pub fn from_vector(vector: [f32; 2], before: Facing, aim: Aim) -> Facing {
+    pub fn from_vector(vector: [f32; 2], before: Facing, aim: Directions) -> Facing {
         let [x, y] = vector.map(f64::from);
         let length_squared = x * x + y * y;
         let dead_zone = f64::from(aim.dead_zone);
@@ -99,13 +99,13 @@ impl Facing {
         if !length_squared.is_finite() || length_squared <= dead_zone * dead_zone {
             return before;
         }
-        if aim.ways == Ways::Two && x == 0.0 {
+        if aim.ways == DirectionCount::Two && x == 0.0 {
             return before;
         }
         let half_sector = match aim.ways {
-            Ways::Two => 90.0,
-            Ways::Four => 45.0,
-            Ways::Eight => 22.5,
+            DirectionCount::Two => 90.0,
+            DirectionCount::Four => 45.0,
+            DirectionCount::Eight => 22.5,
         };
         // How far along each facing it lies; the square root is spared.
         let along = |facing: Facing| {

@@ -3,12 +3,14 @@
 mod aim;
 mod sets;
 
-pub use aim::{Aim, Ways};
+pub use aim::{Directions, DirectionCount};
 pub use sets::{Align, NewFacings};
 pub(crate) use sets::{FacingSet, NewFacing};
 
 /// One of eight directions on the screen, `y` down.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(rename_all = "kebab-case"))]
 #[allow(missing_docs)] // their names say it
 pub enum Facing {
     #[default]

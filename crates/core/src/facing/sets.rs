@@ -58,7 +58,7 @@ impl Align {
 /// let mut bram = Player::new(&reel, reel.clip_facing(walk, Facing::Down).unwrap());
 /// bram.advance(&reel, Ticks::from_millis(300));
 /// bram.face(&reel, walk, Facing::Left); // each update, harmless
-/// assert_eq!(bram.hold(&reel), Some(2)); // the legs go on
+/// assert_eq!(bram.hold_index(&reel), Some(2)); // the legs go on
 /// assert!(bram.view(&reel).unwrap().flips().x);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```

@@ -1,12 +1,51 @@
-//! Moving by any amount in constant time.
+//! Moving by any amount in constant time: first the fast path, then a jump along the line, then rounds
+//! of chained clips.
 
-use super::events::Events;
-use super::movement::{Drive, Movement};
-use super::player::{NEGATIVE, Player};
-use crate::clip::{ClipData, End, RETURNING, length_by};
-use crate::ids::ClipId;
+use super::events::{Events, Walk};
+use super::player::{NextOr, PAUSED, Player, State};
+use crate::clip::ClipData;
+use crate::distance::Distance;
+use crate::kernel::{Boundary, Step, length_by};
 use crate::reel::Reel;
 use crate::time::Ticks;
+
+/// What moves a player.
+#[derive(Clone, Copy, Debug)]
+pub(crate) enum Drive {
+    /// Game time, by the player's speed.
+    Time(Ticks),
+    /// Ground, by the clip's stride.
+    Ground(Distance),
+}
+
+/// A movement: so many steps from its first moment, each worth `rate` units of clip time.
+///
+/// A step is a tick of game time or a 65,536th of a pixel.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Movement {
+    /// The first moment, in steps from the start of the advance.
+    pub(super) first: u64,
+    pub(super) steps: u64,
+    pub(super) rate: u64,
+    pub(super) negative: bool,
+    pub(super) by_ground: bool,
+}
+
+impl Movement {
+    pub(super) fn units(&self) -> u128 {
+        u128::from(self.steps) * u128::from(self.rate)
+    }
+}
+
+/// What the fast path has done.
+pub(crate) enum Fast {
+    /// It stays within its hold: nothing happens.
+    Within,
+    /// It crossed a plain boundary, and so many units were left over.
+    Crossed(Boundary, u64),
+    /// It left the player as it was.
+    Refused,
+}
 
 impl Player {
     /// Lets game time pass, and gives the events of it.
@@ -34,13 +73,9 @@ impl Player {
     /// let step = reel.mark("step").unwrap();
     /// let (mut smooth, mut stuttering) = (Player::new(&reel, walk), Player::new(&reel, walk));
     /// let mut heard = [0, 0];
-    /// let mut count = |index: usize, event: Event| {
-    ///     if matches!(event, Event::Mark { mark, .. } if mark == step) {
-    ///         heard[index] += 1;
-    ///     }
-    /// };
+    /// let mut count = |index: usize, event: Event| heard[index] += u32::from(event.is_mark(step));
     /// for _ in 0..60 {
-    ///     smooth.advance(&reel, Ticks::per_second_of(60)).for_each(|event| count(0, event));
+    ///     smooth.advance(&reel, Ticks::from_rate(60)).for_each(|event| count(0, event));
     /// }
     /// stuttering.advance(&reel, Ticks::from_secs(1)).for_each(|event| count(1, event));
     /// assert_eq!(heard, [4, 4]);
@@ -49,21 +84,19 @@ impl Player {
     /// ```
     #[inline]
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
-        let before = *self;
-        if !self.glide::<false>(reel, dt) {
-            self.travel(reel, Drive::Time(dt));
+        match self.advance_fast(reel, dt, Step::stops(false)) {
+            Fast::Within => Events::none(reel),
+            Fast::Crossed(boundary, over) => Events::one(reel, boundary, dt, over, self.pace),
+            Fast::Refused => Events::of(reel, self.advance_by(reel, Drive::Time(dt))),
         }
-        Events::new(reel, before, Drive::Time(dt))
     }
 
-    /// Moves a clip that says how much ground a cycle covers by the ground that was covered, in
-    /// pixels, so that feet do not slide; negative goes back. Speed is not applied.
+    /// Moves a clip with a stride by the ground that was covered, in pixels, so that feet do not slide;
+    /// negative goes back. Speed is not applied.
     ///
-    /// The distance is taken to the nearest 65,536th of a pixel, and any split of the same distance
-    /// gives the same. In the events, `at` counts 65,536ths of a pixel instead of ticks. A clip
-    /// that covers no ground stands still, so does one in a hit-stop (which
-    /// [`pass_hit_stop`](Player::pass_hit_stop) lets pass), and a distance that is not finite is
-    /// none.
+    /// Any split of the same distance gives the same; the `at` of the events is the distance from the
+    /// start of the advance. A clip without a stride stands still, so does one in a hit-stop (which
+    /// [`consume_hit_stop`](Player::consume_hit_stop) lets pass).
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -73,148 +106,153 @@ impl Player {
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance_by_distance(&reel, 6.5); // a frame every six pixels
-    /// assert_eq!(bram.hold(&reel), Some(1));
+    /// assert_eq!(bram.hold_index(&reel), Some(1));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn advance_by_distance<'r>(&mut self, reel: &'r Reel, pixels: f32) -> Events<'r> {
-        let before = *self;
-        let steps = f64::from(pixels) * 65_536.0;
-        // `as` takes infinities and NaN to bounds and 0; a step is far below any frame.
-        let steps = if steps.is_finite() { (steps + 0.5_f64.copysign(steps)) as i64 } else { 0 };
-        self.travel(reel, Drive::Ground(steps));
-        Events::new(reel, before, Drive::Ground(steps))
+    pub fn advance_by_distance<'r>(
+        &mut self,
+        reel: &'r Reel,
+        distance: impl Into<Distance>,
+    ) -> Events<'r, Distance> {
+        Events::of(reel, self.advance_by(reel, Drive::Ground(distance.into())))
     }
 
-    /// As the quick way of [`advance`](Player::advance), where no boundary that is crossed can change
-    /// what an actor plays.
+    /// A movement that goes on as before and stays within its hold touches no reel, and one that
+    /// crosses a single boundary that is none of these stays in 64 bits.
     #[inline]
-    pub(crate) fn glide_quietly(&mut self, reel: &Reel, dt: Ticks) -> bool {
-        self.glide::<true>(reel, dt)
-    }
-
-    /// The quick way: a movement that goes on as before and stays within its hold touches no reel,
-    /// and one that crosses a single boundary stays in 64 bits. `false` leaves the player as it was.
-    #[inline]
-    fn glide<const QUIETLY: bool>(&mut self, reel: &Reel, dt: Ticks) -> bool {
-        if !self.stamp.is_ready_for(reel.stamp) || dt.get() > u64::from(u32::MAX) {
-            return false;
+    pub(crate) fn advance_fast(&mut self, reel: &Reel, dt: Ticks, stops: u64) -> Fast {
+        if self.build != reel.build || dt.get() > u64::from(u32::MAX) {
+            return Fast::Refused;
         }
         let units = dt.get() * u64::from(self.pace.size());
-        if units < self.remain {
-            self.remain -= units;
-            return true;
+        if units < self.left {
+            self.left -= units;
+            return Fast::Within;
         }
-        self.cross_to_neighbour::<QUIETLY>(reel, units - self.remain)
+        let (over, left, cycle) = (units - self.left, self.origin(), self.cycle);
+        let (number, step) = self.step(reel);
+        if step.has(stops) || over >= step.next_units() {
+            return Fast::Refused;
+        }
+        self.enter_next(reel, (number, step), over);
+        let crossed = if step.cycles() < 0 { cycle } else { self.cycle };
+        let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
+        Fast::Crossed(Boundary::within_play(step.happened(), origins, cycles, self.plays), over)
     }
 
-    /// Into the next hold with so many units left over, where a boundary is a plain one: within an
-    /// endless loop, or within a way of a ping-pong or a cycle of a finite clip.
-    fn cross_to_neighbour<const QUIETLY: bool>(&mut self, reel: &Reel, left: u64) -> bool {
-        let tracks = &reel.data.tracks;
-        let Some(track) = tracks.of(self.clip) else { return false };
-        if QUIETLY && !track.is_quiet {
-            return false;
-        }
-        let (hold, way_back) = (self.place & !RETURNING, self.place & RETURNING);
-        let upwards = self.has(NEGATIVE) == (way_back != 0);
-        let edge = if upwards { track.last } else { 0 };
-        let (mut next, mut cycle) =
-            (if upwards { hold + 1 } else { hold.wrapping_sub(1) }, self.cycle);
-        if hold == edge {
-            if !track.is_ring {
-                return false;
-            }
-            next = track.last - edge;
-            cycle = cycle.wrapping_add(if self.heads_forwards() { 1 } else { -1 });
-        }
-        // The way back of a ping-pong ends beside its first hold; a closing hold is no plain one.
-        let way_ends = way_back != 0 && (next == 0 || next == track.last);
-        if way_ends || track.repeat > 0 && cycle >= track.repeat as i32 {
-            return false;
-        }
-        match tracks.length(track, next) {
-            Some(length) if left < length => {
-                self.place = next | way_back;
-                self.cycle = cycle;
-                self.remain = length - left;
-                true
-            }
-            _ => false,
-        }
-    }
-
-    /// Any movement, in constant time.
+    /// Any movement, in constant time; gives what is needed to list its events.
     #[inline(never)]
-    pub(crate) fn travel(&mut self, reel: &Reel, drive: Drive) {
-        let Some(clip) = self.settle(reel) else { return };
-        if let Some(movement) = self.movement(clip, drive) {
-            self.travel_by(reel, clip, movement);
-            self.glide_if_free();
-        }
+    pub(crate) fn advance_by(&mut self, reel: &Reel, drive: Drive) -> Option<Walk> {
+        let (walk, clip, movement) = self.begin_walk(reel, drive)?;
+        self.jump(reel, clip, movement);
+        self.update_ready();
+        Some(walk)
     }
 
-    fn travel_by(&mut self, reel: &Reel, clip: &ClipData, movement: Movement) {
-        if self.depart(self.line(clip), movement.negative).is_none() {
-            return;
+    /// The first moment of a movement, from which its boundaries are listed.
+    pub(crate) fn begin_walk<'r>(
+        &mut self,
+        reel: &'r Reel,
+        drive: Drive,
+    ) -> Option<(Walk, &'r ClipData, Movement)> {
+        let clip = self.rebind(reel)?;
+        let movement = self.movement(clip, drive)?;
+        let boundary = self.begin_movement(clip, movement.negative)?;
+        Some((Walk::new(*self, boundary, movement), clip, movement))
+    }
+
+    /// What the present movement is, once pause and hit-stop have had their share; `None` when it
+    /// does not move.
+    fn movement(&mut self, clip: &ClipData, drive: Drive) -> Option<Movement> {
+        if self.has(PAUSED) {
+            return None;
         }
+        let movement = match drive {
+            Drive::Time(dt) => {
+                let moving = self.consume_hit_stop(dt);
+                Movement {
+                    first: (dt - moving).get(),
+                    steps: moving.get(),
+                    rate: u64::from(self.pace.size()),
+                    negative: self.pace.is_negative(),
+                    by_ground: false,
+                }
+            }
+            Drive::Ground(_) if self.hit_stop > 0 => return None,
+            Drive::Ground(distance) => Movement {
+                first: 0,
+                steps: distance.to_bits().unsigned_abs(),
+                rate: clip.units_for_ground,
+                negative: distance < Distance::ZERO,
+                by_ground: true,
+            },
+        };
+        (movement.units() > 0).then_some(movement)
+    }
+
+    /// Goes all the way of a movement that has begun: what crossing each boundary would come to.
+    fn jump(&mut self, reel: &Reel, clip: &ClipData, movement: Movement) {
         let (line, units) = (self.line(clip), movement.units());
-        if units < u128::from(self.remain) {
-            self.remain -= units as u64;
+        if self.state() == State::Still {
             return;
         }
-        let (spot, forwards) = (self.spot(line), self.heads_forwards());
+        if units < u128::from(self.left) {
+            self.left -= units as u64;
+            return;
+        }
+        let (spot, along) = (self.spot(line), self.heads_along());
         let Some(length) = line.length() else {
-            return self.put(line, line.spot_after(spot, units, forwards));
+            return self.put(line, line.spot_after(spot, units, along));
         };
         let from = line.units_at(spot);
-        if !forwards {
-            if units >= from {
-                self.reach_near_end(line);
-            } else {
-                self.put(line, line.spot_at(from - units, false));
-            }
+        if !along && units >= from {
+            self.reach_near_end(clip);
+        } else if !along {
+            self.put(line, line.spot_at(from - units, false));
         } else if from + units < length {
             self.put(line, line.spot_at(from + units, true));
-        } else if let End::Play(next) = clip.end {
+        } else if let Some(next) = self.reach_far_end(clip) {
             let to_end = length - from;
             let left = if movement.by_ground {
+                // Each clip has its own rate, so it starts on a whole step.
                 u128::from(movement.steps) - to_end.div_ceil(u128::from(movement.rate))
             } else {
                 units - to_end
             };
-            self.go_on(reel, next, left, movement.by_ground);
-        } else {
-            self.reach_far_end(line);
+            self.follow_chain(reel, next, left, movement.by_ground);
         }
     }
 
-    /// Goes on to another clip with so much left over: units of clip time, or steps of ground (each
-    /// clip has its own rate for those). Whole rounds of a ring of clips are skipped at once.
-    pub(super) fn go_on(&mut self, reel: &Reel, next: ClipId, left: u128, by_ground: bool) {
+    /// Goes on to another clip with so much left over: units of clip time, or steps of ground. Whole
+    /// rounds of a ring of clips are skipped at once.
+    pub(super) fn follow_chain(&mut self, reel: &Reel, next: u16, left: u128, by_ground: bool) {
         let (mut next, mut left, mut skipped) = (next, left, false);
         loop {
-            let Some(clip) = reel.clip_data(next) else { return };
-            let line = self.line(clip);
-            self.clip = next;
-            self.play = self.play.wrapping_add(1);
-            self.begin(line);
-            if by_ground && clip.units_for_ground == 0 {
+            if !self.begin_next(reel, next) {
                 return;
             }
-            let rings = if by_ground { &clip.rings.by_ground } else { &clip.rings.by_time };
-            if let (Some(ring), false) = (&rings[usize::from(line.backwards)], skipped) {
+            let Some(clip) = reel.clip_at(next) else { return };
+            if clip.is_still || by_ground && clip.units_for_ground == 0 {
+                return;
+            }
+            let line = self.line(clip);
+            let rings = reel.steps().rings.get(usize::from(next));
+            let rings = rings.map(|rings| if by_ground { &rings.by_ground } else { &rings.by_time });
+            let ring = rings.and_then(|rings| rings[usize::from(line.backwards)]);
+            if let (Some(ring), false) = (ring, skipped) {
                 let rounds = left / ring.length;
                 left -= rounds * ring.length;
-                self.play = self.play.wrapping_add((rounds as u8).wrapping_mul(ring.clips as u8));
+                let plays = (rounds as u8).wrapping_mul(ring.clips as u8);
+                self.plays = self.plays.wrapping_add(plays);
                 skipped = true;
             }
-            match (length_by(line, by_ground), clip.end) {
-                (Some(length), End::Play(after)) if left >= length => {
+            match (length_by(line, by_ground), self.end(clip)) {
+                (Some(length), NextOr::Next(after)) if left >= length => {
                     left -= length;
                     next = after;
                 }
                 (Some(length), _) if left >= length => {
-                    self.reach_far_end(line);
+                    self.reach_far_end(clip);
                     return;
                 }
                 _ => {

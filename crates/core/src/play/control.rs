@@ -1,31 +1,39 @@
 //! What the game tells a player to do.
 
-use super::player::{FLIP_X, FLIP_Y, PAUSED, Player, State};
-use crate::ids::ClipId;
+use super::player::{FLIP_X, FLIP_Y, PAUSED, Plan, Player, State};
+use crate::ids::{ClipId, NONE};
 use crate::range::{OutOfRange, Range};
 use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
 
 impl Player {
-    /// A player that plays `clip` at normal speed, from its start.
+    /// A player that plays `clip` at normal speed, from its start. With an id that the reel does not have
+    /// (one of another reel, or of a name that is gone) it plays nothing, and
+    /// [`belongs_to`](Player::belongs_to) says so.
     #[must_use]
     pub fn new(reel: &Reel, clip: ClipId) -> Player {
+        Player::of_number(reel, reel.number_of(clip).unwrap_or(NONE))
+    }
+
+    pub(crate) fn of_number(reel: &Reel, clip: u16) -> Player {
         Player {
-            remain: 0,
+            left: 0,
             pace: Speed::NORMAL.into(),
-            frozen: 0,
+            hit_stop: 0,
             cycle: 0,
-            stamp: reel.stamp.with_ready(false),
+            family: reel.family,
+            build: reel.build.with_ready(false),
+            plan: Plan::NONE,
             place: 0,
             clip,
-            asked: clip,
-            flags: State::Fresh as u8,
-            play: 0,
+            requested: clip,
+            flags: State::Pending as u8,
+            plays: 0,
         }
     }
 
     /// Plays a clip from its start, also when it is the one that plays. Speed, flips, pause and
-    /// hit-stop are kept.
+    /// hit-stop are kept. `false`, and nothing is changed, for an id that the reel does not have.
     ///
     /// # Start
     ///
@@ -33,7 +41,7 @@ impl Player {
     /// fixes the direction in which the clip is read: at a negative speed, from its last hold.
     ///
     /// ```
-    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
     /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
@@ -42,20 +50,70 @@ impl Player {
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance(&reel, Ticks::from_millis(150));
     /// bram.play(&reel, walk);
-    /// assert_eq!(bram.hold(&reel), Some(0));
+    /// assert_eq!(bram.hold_index(&reel), Some(0));
     /// let first = bram.advance(&reel, Ticks::from_millis(10)).next().unwrap();
-    /// assert!(matches!(first, Event::Enter { hold: 0, at: Ticks::ZERO, .. }));
+    /// assert!(first.is_enter() && (first.hold, first.at) == (0, Ticks::ZERO));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn play(&mut self, reel: &Reel, clip: ClipId) {
-        self.asked = clip;
-        self.start(reel);
+    pub fn play(&mut self, reel: &Reel, clip: ClipId) -> bool {
+        let number = reel.number_of(clip);
+        if let Some(number) = number {
+            self.start(reel, number);
+        }
+        number.is_some()
     }
 
-    /// Plays a clip unless it is the one last asked for: to be called each update, harmlessly.
+    /// Plays so many cycles of a clip from its start, whatever its own repeat: at least one, at most
+    /// 2^31 − 1. Its own end follows, unless [`then`](Player::then) names another clip. A still stands
+    /// however often it is played. `false`, and nothing is changed, for an id that the reel does not have.
+    ///
+    /// # So many times, then that
+    ///
+    /// [`play`](Player::play), [`restart`](Player::restart) and [`stop`](Player::stop) forget both the
+    /// number and the clip that follows; saving keeps them.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("coin", NewSheet::grid([96, 16], Grid::cells([16, 16])));
+    /// let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(50)));
+    /// let heads = builder.clip("heads", NewClip::of(sheet).frames([4])); // a still
+    /// # builder.clip("tails", NewClip::of(sheet).frames([5]));
+    /// # let reel = builder.build()?;
+    /// let mut coin = Player::new(&reel, turn);
+    /// coin.play_times(&reel, turn, 5);
+    /// coin.then(&reel, heads); // what the game has drawn
+    /// coin.advance(&reel, Ticks::from_millis(999));
+    /// assert_eq!((coin.clip(), coin.cycle()), (turn, 4));
+    /// coin.advance(&reel, Ticks::from_millis(1));
+    /// assert_eq!(coin.clip(), heads);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn play_times(&mut self, reel: &Reel, clip: ClipId, times: u32) -> bool {
+        let plays = self.play(reel, clip);
+        if plays {
+            self.plan.times = times.clamp(1, i32::MAX as u32);
+        }
+        plays
+    }
+
+    /// Names the clip that follows the present play, instead of the clip's own end: in the same instant,
+    /// with the time left over. `false`, and nothing is changed, when the play has ended already or was
+    /// stopped, and for an id that the reel does not have.
+    ///
+    /// An endless play never comes to it: see [`play_times`](Player::play_times), which has an example.
+    pub fn then(&mut self, reel: &Reel, clip: ClipId) -> bool {
+        let over = self.has_ended() || self.is_stopped();
+        let next = reel.number_of(clip).filter(|_| !over && self.family == reel.family);
+        self.plan.then = next.unwrap_or(self.plan.then);
+        next.is_some()
+    }
+
+    /// Plays a clip unless it is the one last asked for. It is idempotent: call it every frame.
     ///
     /// It does nothing for the clip last asked for, wherever its chain has gone and whether or not
-    /// it is over; only after [`stop`](Player::stop) does it start the same clip again.
+    /// it has ended; only after [`stop`](Player::stop) does it start the same clip again. `false`, and
+    /// nothing is changed, for an id that the reel does not have.
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -67,34 +125,35 @@ impl Player {
     /// let mut bram = Player::new(&reel, idle);
     /// for update in 0..60 {
     ///     bram.switch_to(&reel, walk); // set each update, started once
-    ///     bram.advance(&reel, Ticks::per_second_of(60));
+    ///     bram.advance(&reel, Ticks::from_rate(60));
     /// }
     /// assert_eq!(bram.cycle(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn switch_to(&mut self, reel: &Reel, clip: ClipId) {
-        let same = self.asked == clip
-            && self.stamp.same_family(reel.stamp)
+    pub fn switch_to(&mut self, reel: &Reel, clip: ClipId) -> bool {
+        let same = self.requested_clip() == clip
+            && self.family == reel.family
             && self.state() != State::Stopped;
-        if !same {
-            self.play(reel, clip);
-        }
+        same || self.play(reel, clip)
     }
 
-    /// Starts the clip last asked for again.
+    /// Starts the clip last asked for again; with a foreign reel nothing happens.
     pub fn restart(&mut self, reel: &Reel) {
-        self.start(reel);
+        if self.family == reel.family {
+            self.start(reel, self.requested);
+        }
     }
 
     /// Stands on the rest hold of its clip until it is told to play.
     pub fn stop(&mut self) {
-        (self.cycle, self.place, self.remain) = (0, 0, 0);
+        (self.cycle, self.place, self.left) = (0, 0, 0);
+        self.plan = Plan::NONE;
         self.set_state(State::Stopped);
     }
 
     /// Stands still until [`resume`](Player::resume); a hit-stop does not count on meanwhile.
     pub fn pause(&mut self) {
-        self.look_twice();
+        self.clear_ready();
         self.set(PAUSED, true);
     }
 
@@ -116,14 +175,14 @@ impl Player {
     /// Started at a negative speed, a clip plays as the same clip with its holds listed in reverse
     /// order, reported under their own numbers. Turned in flight, it goes back the way it came: an
     /// endless play is a ring, a finite one a line. Coming back to its beginning reports
-    /// [`End`](crate::Event::End) and stays there (a clip that vanishes vanishes); `first` and going
+    /// [`End`](crate::EventKind::End) and stays there (a clip that vanishes vanishes); `first` and going
     /// on to another clip act at the far end only, and nothing goes back into an earlier clip of a
     /// chain. A play that stayed at either end goes on when its speed turns inwards.
     ///
     /// Turning never changes the frame by itself; the next moving advance may, at its first moment.
     ///
     /// ```
-    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
     /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
@@ -133,15 +192,15 @@ impl Player {
     /// bram.advance(&reel, Ticks::from_millis(250));
     /// bram.set_speed(Speed::BACKWARDS); // turned in flight: back the way it came
     /// bram.advance(&reel, Ticks::from_millis(100));
-    /// assert_eq!(bram.hold(&reel), Some(1));
+    /// assert_eq!(bram.hold_index(&reel), Some(1));
     ///
     /// bram.play(&reel, walk); // started backwards: from its last hold
-    /// assert_eq!(bram.hold(&reel), Some(3));
+    /// assert_eq!(bram.hold_index(&reel), Some(3));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn set_speed(&mut self, speed: Speed) {
         if speed.is_negative() != self.pace.is_negative() {
-            self.look_twice();
+            self.clear_ready();
         }
         self.pace = speed.into();
     }
@@ -160,26 +219,27 @@ impl Player {
     ///
     /// # Errors
     /// When that takes a speed above 32,767, or one so slow that it could not be met so closely. An
-    /// unknown clip takes no time and is left alone.
+    /// unknown clip and a still take no time and are left alone.
     ///
     /// ```
-    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
     /// let swing = builder.clip("swing", NewClip::of(sheet).frames(0..4).fps(7).mode(Mode::Once));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, swing);
-    /// bram.fit_to(&reel, Ticks::from_millis(400)).unwrap();
+    /// bram.set_duration(&reel, Ticks::from_millis(400)).unwrap();
     /// let end = bram.advance(&reel, Ticks::from_millis(400)).last().unwrap();
-    /// assert!(matches!(end, Event::End { .. }));
-    /// assert!(Ticks::from_millis(400) - end.at() < Ticks::per_second_of(240));
+    /// assert!(end.is_end());
+    /// assert!(Ticks::from_millis(400) - end.at < Ticks::from_rate(240));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn fit_to(&mut self, reel: &Reel, time: Ticks) -> Result<(), OutOfRange> {
+    pub fn set_duration(&mut self, reel: &Reel, time: Ticks) -> Result<(), OutOfRange> {
         const FRAME: u128 = Ticks::PER_SECOND as u128 / 240;
         let mut whole = *self;
-        whole.clip = self.asked;
-        let Some(clip) = whole.clip_in(reel) else { return Ok(()) };
+        whole.clip = self.requested;
+        let clip = whole.clip_in(reel).filter(|clip| !clip.is_still);
+        let Some(clip) = clip else { return Ok(()) };
         let mut line = whole.line(clip);
         line.backwards = self.pace.is_negative();
         let units = line.length().unwrap_or(u128::from(line.cycle()));
@@ -204,7 +264,7 @@ impl Player {
     /// paused, and survives [`play`](Player::play).
     ///
     /// ```
-    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
     /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
@@ -214,28 +274,28 @@ impl Player {
     /// bram.advance(&reel, Ticks::from_millis(50));
     /// bram.hit_stop(Ticks::from_millis(80));
     /// let next = bram.advance(&reel, Ticks::from_millis(200)).next().unwrap();
-    /// assert_eq!(next.at(), Ticks::from_millis(80 + 50)); // late by the hit-stop, and no more
+    /// assert_eq!(next.at, Ticks::from_millis(80 + 50)); // late by the hit-stop, and no more
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn hit_stop(&mut self, time: Ticks) {
-        self.look_twice();
-        self.frozen = self.frozen.max(u32::try_from(time.get()).unwrap_or(u32::MAX));
+        self.clear_ready();
+        self.hit_stop = self.hit_stop.max(u32::try_from(time.get()).unwrap_or(u32::MAX));
     }
 
     /// How much of a hit-stop is left.
     #[must_use]
     pub fn hit_stop_left(&self) -> Ticks {
-        Ticks::new(u64::from(self.frozen))
+        Ticks::new(u64::from(self.hit_stop))
     }
 
     /// Lets a hit-stop pass without moving, for players that are moved by ground; gives what is
     /// left of `dt` after it. While paused nothing passes, and nothing is left.
-    pub fn pass_hit_stop(&mut self, dt: Ticks) -> Ticks {
+    pub fn consume_hit_stop(&mut self, dt: Ticks) -> Ticks {
         if self.is_paused() {
             return Ticks::ZERO;
         }
-        let passed = dt.get().min(u64::from(self.frozen));
-        self.frozen -= passed as u32;
+        let passed = dt.get().min(u64::from(self.hit_stop));
+        self.hit_stop -= passed as u32;
         dt - Ticks::new(passed)
     }
 
@@ -250,14 +310,14 @@ impl Player {
     }
 
     /// Asks the clip last asked for to start at the next movement.
-    fn start(&mut self, reel: &Reel) {
+    fn start(&mut self, reel: &Reel, clip: u16) {
         let kept = self.flags & (PAUSED | FLIP_X | FLIP_Y);
         *self = Player {
-            flags: kept | State::Fresh as u8,
+            flags: kept | State::Pending as u8,
             pace: self.pace,
-            frozen: self.frozen,
-            play: self.play.wrapping_add(1),
-            ..Player::new(reel, self.asked)
+            hit_stop: self.hit_stop,
+            plays: self.plays.wrapping_add(1),
+            ..Player::of_number(reel, clip)
         };
     }
 }

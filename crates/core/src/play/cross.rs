@@ -1,174 +1,176 @@
-//! What happens at the first moment of a movement, and at each boundary: the laws of playback, one
-//! boundary at a time. [`advance`](super::advance) does the same for many boundaries at once.
+//! The laws of playback, one boundary at a time: the first moment of a movement, a boundary, both ends,
+//! and what follows an end. Everything that plays is made of these.
 
-use super::player::{BACKWARDS, NEGATIVE, Player, State};
-use crate::clip::End;
-use crate::clip::Line;
+use super::player::{BACKWARDS, NEGATIVE, NextOr, Plan, Player, State};
+use crate::clip::{ClipData, End};
+use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
 use crate::reel::Reel;
 
-/// What is to be reported for one instant, in the order of the law: cycle, turn, end, next, enter,
-/// marks by name.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(super) struct Happened(u8);
-
-impl Happened {
-    pub(super) const NOTHING: Happened = Happened(0);
-    pub(super) const CYCLE: Happened = Happened(1);
-    pub(super) const TURN: Happened = Happened(1 << 1);
-    pub(super) const END: Happened = Happened(1 << 2);
-    pub(super) const NEXT: Happened = Happened(1 << 3);
-    pub(super) const ENTER: Happened = Happened(1 << 4);
-    pub(super) const MARKS: Happened = Happened(1 << 5);
-
-    pub(super) const fn and(self, other: Happened) -> Happened {
-        Happened(self.0 | other.0)
-    }
-
-    pub(super) const fn has(self, one: Happened) -> bool {
-        self.0 & one.0 != 0
-    }
-
-    /// Whether this happened; it then counts as reported.
-    pub(super) fn take(&mut self, one: Happened) -> bool {
-        let had = self.0 & one.0 != 0;
-        self.0 &= !one.0;
-        had
-    }
-}
-
-const ENTERED: Happened = Happened::ENTER.and(Happened::MARKS);
-
 impl Player {
-    /// The first moment of a movement: a start, a turn, or going on from an end. `None` when it is
-    /// over or stopped, so that nothing moves.
-    pub(super) fn depart(&mut self, line: Line<'_>, negative: bool) -> Option<Happened> {
+    /// The first moment of a movement: a start, a turn, or going on from an end. `None` when it has
+    /// ended or is stopped, so that nothing moves.
+    pub(crate) fn begin_movement(&mut self, clip: &ClipData, negative: bool) -> Option<Boundary> {
+        let (origin, cycle) = (self.origin(), self.cycle);
         let turned = self.has(NEGATIVE) != negative;
+        let mut happened = Happened::NOTHING;
         match self.state() {
-            State::Stopped | State::Finished => None,
-            State::Ended if !turned => None,
+            State::Stopped | State::Finished | State::Still => return None,
+            State::Ended if !turned => return None,
             State::Ended => {
-                let at_far_end = self.heads_forwards();
-                self.turn(line, negative);
-                self.set_state(State::Running);
                 // The end of a last cycle is a boundary like any other on the way back.
-                let leaves_cycle = at_far_end && !line.clip.turns();
-                if leaves_cycle {
+                if self.heads_along() && !clip.turns() {
                     self.cycle -= 1;
+                    happened = Happened::CYCLE;
                 }
-                Some(if leaves_cycle { Happened::CYCLE } else { Happened::NOTHING })
             }
-            State::Fresh => {
+            State::Pending => {
                 self.set(BACKWARDS | NEGATIVE, negative);
-                self.set_state(State::Running);
-                self.begin(Line { backwards: negative, ..line });
-                Some(ENTERED)
+                self.begin(self.line(clip));
+                happened = self.entered(clip);
             }
-            State::Sought => {
-                if turned {
-                    self.turn(line, negative);
-                }
-                self.set_state(State::Running);
-                let whole = self.remain == line.units_of(line.entry_of(self.place));
-                Some(if whole { ENTERED } else { Happened::ENTER })
-            }
-            State::Running | State::Landed => {
-                if turned {
-                    self.turn(line, negative);
-                }
-                let landed = self.state() == State::Landed;
-                self.set_state(State::Running);
-                Some(if landed { Happened::ENTER } else { Happened::NOTHING })
-            }
+            State::Seeked | State::Swapped | State::Running => {}
         }
+        if turned && self.state() != State::Pending {
+            // The frame stays; what was behind now lies ahead.
+            let line = self.line(clip);
+            let length = line.units_of(line.entry_of(self.place));
+            self.left = length.saturating_sub(self.left);
+            self.set(NEGATIVE, negative);
+        }
+        match self.state() {
+            State::Seeked => {
+                let line = self.line(clip);
+                let is_whole = self.left == line.units_of(line.entry_of(self.place));
+                happened = if is_whole { self.entered(clip) } else { Happened::ENTER };
+            }
+            State::Swapped => happened = Happened::ENTER,
+            _ => {}
+        }
+        self.set_state(if clip.is_still { State::Still } else { State::Running });
+        let (origins, cycles) = ([origin, self.origin()], [cycle, self.cycle]);
+        Some(Boundary::within_play(happened, origins, cycles, self.plays))
     }
 
-    /// The frame stays; what was behind now lies ahead.
-    fn turn(&mut self, line: Line<'_>, negative: bool) {
-        let length = line.units_of(line.entry_of(self.place));
-        self.remain = length.saturating_sub(self.remain);
-        self.set(NEGATIVE, negative);
+    /// What is reported where the present hold is entered.
+    fn entered(&self, clip: &ClipData) -> Happened {
+        if clip.marks_of(self.place & !RETURNING).is_empty() {
+            Happened::ENTER
+        } else {
+            Happened::ENTER.and(Happened::MARKS)
+        }
     }
 
     /// The start of cycle 0, all of it ahead.
     pub(super) fn begin(&mut self, line: Line<'_>) {
         self.cycle = 0;
         self.place = line.place_of(0);
-        self.remain = line.units_of(0);
+        self.left = line.units_of(0);
     }
 
-    /// Crosses the boundary that lies ahead; what was left of the present entry is used up.
-    pub(super) fn cross(&mut self, line: Line<'_>) -> Happened {
-        let entry = line.entry_of(self.place);
-        if self.heads_forwards() {
-            self.cross_forwards(line, entry)
-        } else {
-            self.cross_back(line, entry)
+    /// The step that it is on.
+    #[inline]
+    pub(crate) fn step<'r>(&self, reel: &'r Reel) -> (u32, Step) {
+        let steps = reel.steps();
+        let number = steps.find(self.clip, self.place, self.way());
+        (number, steps.get(number))
+    }
+
+    /// Goes into the step that follows one, of which so much has passed already.
+    #[inline]
+    pub(super) fn enter_next(&mut self, reel: &Reel, (number, step): (u32, Step), passed: u64) {
+        self.place = reel.steps().origin(step.follow(number)).place;
+        self.left = step.next_units() - passed;
+        self.cycle = self.cycle.wrapping_add(step.cycles());
+    }
+
+    /// Crosses the boundary that lies ahead; what was left of the present entry is used up. Where the
+    /// clip ends there and another follows, that one begins.
+    pub(crate) fn cross(&mut self, reel: &Reel, clip: &ClipData) -> Boundary {
+        let (number, step) = self.step(reel);
+        let (left, left_plays, mut crossed) = (self.origin(), self.plays, self.cycle);
+        let along = self.heads_along();
+        let mut happened = match self.ahead(clip, step) {
+            Ahead::Step => {
+                self.enter_next(reel, (number, step), 0);
+                step.happened()
+            }
+            Ahead::FarEnd(happened) => happened.and(Happened::END),
+            Ahead::NearEnd => {
+                self.reach_near_end(clip);
+                Happened::END
+            }
+        };
+        let next = (along && happened.has(Happened::END)).then(|| self.reach_far_end(clip)).flatten();
+        if along {
+            crossed = self.cycle;
+        }
+        if next.is_some_and(|next| self.begin_next(reel, next)) {
+            let entered = reel.clip_at(self.clip).map_or(Happened::ENTER, |clip| self.entered(clip));
+            happened = happened.and(Happened::NEXT).and(entered);
+        }
+        let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
+        let mut boundary = Boundary::within_play(happened, origins, cycles, self.plays);
+        boundary.left_plays = left_plays;
+        boundary
+    }
+
+    /// What the boundary ahead leads to.
+    fn ahead(&self, clip: &ClipData, step: Step) -> Ahead {
+        let Some(cycles) = self.line(clip).cycles().filter(|_| step.is_edge()) else {
+            return Ahead::Step;
+        };
+        match self.heads_along() {
+            // The closing hold of a ping-pong.
+            true if self.cycle == cycles => Ahead::FarEnd(Happened::NOTHING),
+            true if step.cycles() > 0 && self.cycle + 1 == cycles && !clip.turns() => {
+                Ahead::FarEnd(Happened::CYCLE)
+            }
+            false if step.cycles() < 0 && self.cycle == 0 => Ahead::NearEnd,
+            _ => Ahead::Step,
         }
     }
 
-    fn cross_forwards(&mut self, line: Line<'_>, entry: u32) -> Happened {
-        let closing = line.cycles() == Some(self.cycle);
-        if closing {
-            return self.reach_far_end(line);
-        }
-        let next = entry + 1;
-        if next < line.entries() {
-            return self.enter(line, next);
-        }
-        self.cycle = self.cycle.wrapping_add(1);
-        if line.cycles() == Some(self.cycle) && !line.clip.turns() {
-            return Happened::CYCLE.and(self.reach_far_end(line));
-        }
-        Happened::CYCLE.and(self.enter(line, 0))
-    }
-
-    fn cross_back(&mut self, line: Line<'_>, entry: u32) -> Happened {
-        if entry > 0 {
-            return self.enter(line, entry - 1);
-        }
-        if line.cycles().is_some() && self.cycle == 0 {
-            return self.reach_near_end(line);
-        }
-        self.cycle = self.cycle.wrapping_sub(1);
-        Happened::CYCLE.and(self.enter(line, line.entries() - 1))
-    }
-
-    fn enter(&mut self, line: Line<'_>, entry: u32) -> Happened {
-        self.place = line.place_of(entry);
-        self.remain = line.units_of(entry);
-        if line.turning_entry() == Some(entry) { Happened::TURN.and(ENTERED) } else { ENTERED }
-    }
-
-    /// The last hold's time is up. Going on to another clip is left to the caller.
-    pub(super) fn reach_far_end(&mut self, line: Line<'_>) -> Happened {
+    /// The last hold's time is up: gives the clip that follows, or stays, shows its first, or vanishes.
+    pub(super) fn reach_far_end(&mut self, clip: &ClipData) -> Option<u16> {
+        let line = self.line(clip);
         self.put(line, line.far_end());
-        match line.clip.end {
-            End::Stay => self.set_state(State::Ended),
-            End::First => {
+        self.set_state(State::Ended);
+        match self.end(clip) {
+            NextOr::Next(next) => return Some(next),
+            NextOr::End(End::First) => {
                 self.place = line.place_of(0);
                 self.set_state(State::Finished);
             }
-            End::Vanish => self.set_state(State::Finished),
-            End::Play(_) => return Happened::END.and(Happened::NEXT).and(ENTERED),
+            NextOr::End(End::Vanish) => self.set_state(State::Finished),
+            NextOr::End(_) => {}
         }
-        Happened::END
+        None
     }
 
     /// It came back to its beginning: `first` and going on act at the far end only.
-    pub(super) fn reach_near_end(&mut self, line: Line<'_>) -> Happened {
-        self.cycle = 0;
-        self.place = line.place_of(0);
-        self.remain = 0;
-        self.set_state(if line.clip.end == End::Vanish { State::Finished } else { State::Ended });
-        Happened::END
+    pub(super) fn reach_near_end(&mut self, clip: &ClipData) {
+        self.put(self.line(clip), Spot { cycle: 0, entry: 0, into: 0 });
+        let vanishes = self.end(clip) == NextOr::End(End::Vanish);
+        self.set_state(if vanishes { State::Finished } else { State::Ended });
     }
 
-    /// The clip that its own goes on to begins.
-    pub(super) fn begin_next(&mut self, reel: &Reel, line: Line<'_>) {
-        let End::Play(next) = line.clip.end else { return };
-        let Some(clip) = reel.clip_data(next) else { return };
+    /// The clip that follows begins; `false`, and it stays at its end, where the reel has lost it.
+    pub(super) fn begin_next(&mut self, reel: &Reel, next: u16) -> bool {
+        let Some(clip) = reel.clip_at(next) else { return false };
         self.clip = next;
-        self.play = self.play.wrapping_add(1);
-        self.begin(Line { clip, ..line });
+        self.plays = self.plays.wrapping_add(1);
+        self.plan = Plan::NONE;
+        self.set_state(if clip.is_still { State::Still } else { State::Running });
+        self.begin(self.line(clip));
+        true
     }
+}
+
+/// What a boundary leads to.
+enum Ahead {
+    Step,
+    /// The end of the last cycle, and what happens there besides.
+    FarEnd(Happened),
+    /// The beginning, come back to.
+    NearEnd,
 }

@@ -1,50 +1,33 @@
 //! Playback: what is up, what comes next, and what happened on the way.
 //!
-//! # The laws, and where the code keeps them
-//!
-//! | law | where it is stated, with an example |
+//! | file | what of a player |
 //! | --- | --- |
-//! | time | [`time`](crate::time) |
-//! | half-open holds | [`Player`] |
-//! | partition, nothing skipped | [`Player::advance`] |
-//! | start | [`Player::play`] |
-//! | cycles | [`Mode`](crate::Mode) |
-//! | end | [`End`](crate::End) |
-//! | backwards | [`Player::set_speed`] |
-//! | order in one instant | [`Event`] |
-//! | same clip again | [`Player::switch_to`] |
-//! | seek | [`Player::seek`] |
-//! | hit-stop | [`Player::hit_stop`] |
-//! | fitting, ground covered | [`Player::fit_to`], [`Player::advance_by_distance`] |
-//! | a look-up and a player never disagree | [`Reel::moment`](crate::Reel::moment) |
-//! | pivot | [`view`](crate::view) |
-//! | refused when built | [`ReelBuilder`](crate::ReelBuilder) |
-//! | the next version of a reel, a foreign reel | [`Reel::next_version`](crate::Reel::next_version), [`Player::fits`] |
+//! | `player.rs` | its 48 bytes |
+//! | `cross.rs` | the first moment, one boundary, both ends, what follows: the laws, each once |
+//! | `advance.rs` | any amount of time or ground at once |
+//! | `events.rs` | the boundaries between two states, listed |
+//! | `control.rs` | what the game tells it to do |
+//! | `place.rs` | going to a place: seek, step, switch in place, the next version of a reel |
+//! | `queries.rs`, `sample.rs`, `save.rs` | what can be asked, looked up and saved |
 
 mod advance;
 mod control;
 mod cross;
-mod crossing;
 mod events;
-mod in_place;
-mod moment;
-mod movement;
-mod parts;
+mod place;
 mod player;
-mod read;
+mod queries;
+mod random_start;
+mod sample;
 mod save;
-mod scatter;
-mod seek;
-mod steps;
 
-pub(crate) use crossing::Crossing;
-pub(crate) use events::serial_of_change;
-pub use events::{Event, Events};
-pub use moment::Moment;
-pub(crate) use movement::Drive;
-pub(crate) use parts::{FLIPS, FLIPS_SHIFT, Parts};
+pub(crate) use advance::{Drive, Fast};
+pub use events::{EventUnit, Events};
+pub(crate) use events::Walk;
 pub use player::Player;
-pub(crate) use save::{Plain, full_name};
+pub(crate) use player::{Plan, State};
+pub(crate) use queries::{FLIPS, FLIPS_SHIFT};
+pub use random_start::random_start;
+pub use sample::Sample;
+pub(crate) use save::{SavedNumbers, find_clip};
 pub use save::{SaveError, SavedPlayer};
-pub use scatter::scattered;
-pub(crate) use steps::{Step, Steps};

@@ -1,12 +1,13 @@
 use core::fmt;
 
 use crate::clip::{ClipData, End};
-use crate::clip::{Line, RETURNING, Spot};
-use crate::ids::ClipId;
-use crate::reel::{Reel, Stamp};
+use crate::ids::{Family, NONE};
+use crate::kernel::{BACKWARDS as READS_BACKWARDS, Line, NEGATIVE as HEADS_NEGATIVE, Origin};
+use crate::kernel::{RETURNING, Spot, Way};
+use crate::reel::{Build, Reel};
 use crate::time::{Pace, Speed};
 
-/// The playback state of one thing: a small `Copy` value (32 bytes) that belongs to the game.
+/// The playback state of one thing: a small `Copy` value (48 bytes) that belongs to the game.
 ///
 /// It holds numbers alone; everything it plays is in the [`Reel`] that it is given at each call.
 /// Copying it is saving it: a rollback of a thousand players is a memcpy.
@@ -26,36 +27,51 @@ use crate::time::{Pace, Speed};
 ///
 /// let mut player = Player::new(&reel, turn);
 /// player.advance(&reel, Ticks::from_millis(100) - Ticks::new(1));
-/// assert_eq!(player.hold(&reel), Some(0));
+/// assert_eq!(player.hold_index(&reel), Some(0));
 /// player.advance(&reel, Ticks::new(1)); // exactly 100 ms
-/// assert_eq!(player.hold(&reel), Some(1));
+/// assert_eq!(player.hold_index(&reel), Some(1));
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy)]
 pub struct Player {
     /// Units left of the present entry in the direction of the last movement.
-    pub(super) remain: u64,
-    pub(super) pace: Pace,
+    pub(crate) left: u64,
+    pub(crate) pace: Pace,
     /// Game ticks left of a hit-stop.
-    pub(super) frozen: u32,
-    pub(super) cycle: i32,
-    pub(super) stamp: Stamp,
+    pub(crate) hit_stop: u32,
+    pub(crate) cycle: i32,
+    pub(crate) family: Family,
+    pub(crate) build: Build,
+    pub(crate) plan: Plan,
     /// The hold, and [`RETURNING`].
-    pub(super) place: u16,
-    pub(super) clip: ClipId,
-    pub(super) asked: ClipId,
-    pub(super) flags: u8,
+    pub(crate) place: u16,
+    pub(crate) clip: u16,
+    pub(crate) requested: u16,
+    pub(crate) flags: u8,
     /// Counts the plays, so that events of different plays differ.
-    pub(super) play: u8,
+    pub(crate) plays: u8,
+}
+
+/// What the game wants of the present play, instead of what the clip says itself.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Plan {
+    /// How many cycles; 0 for as many as the clip says.
+    pub(crate) times: u32,
+    /// The clip that follows; [`NONE`] for the clip's own end.
+    pub(crate) then: u16,
+}
+
+impl Plan {
+    pub(crate) const NONE: Plan = Plan { times: 0, then: NONE };
 }
 
 /// Where a player is in its life, in the lowest three bits of its flags.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(super) enum State {
+pub(crate) enum State {
     /// Asked to play; the first movement fixes how the clip is read.
-    Fresh = 0,
+    Pending = 0,
     /// Put somewhere; the next movement reports the hold it stands on.
-    Sought = 1,
+    Seeked = 1,
     Running = 2,
     /// Stays at an end, and goes on when its speed turns inwards.
     Ended = 3,
@@ -65,56 +81,41 @@ pub(super) enum State {
     Stopped = 5,
     /// Another clip took the place of its own; the next movement reports the hold it stands on, and
     /// none of its marks.
-    Landed = 6,
+    Swapped = 6,
+    /// A still has come up, and stands.
+    Still = 7,
 }
 
 pub(super) const STATE: u8 = 0b111;
-/// The line is read from its last hold to its first. Fixed when a play starts.
-pub(super) const BACKWARDS: u8 = 1 << 3;
-/// The last movement, which `remain` refers to, was at a negative speed.
-pub(super) const NEGATIVE: u8 = 1 << 4;
+const WAY_SHIFT: u32 = 3;
+pub(super) const BACKWARDS: u8 = READS_BACKWARDS << WAY_SHIFT;
+pub(super) const NEGATIVE: u8 = HEADS_NEGATIVE << WAY_SHIFT;
 pub(super) const PAUSED: u8 = 1 << 5;
 pub(super) const FLIP_X: u8 = 1 << 6;
 pub(super) const FLIP_Y: u8 = 1 << 7;
 
-const _: () = assert!(size_of::<Player>() <= 32);
+const _: () = assert!(size_of::<Player>() <= 48);
 
 impl Player {
-    pub(super) fn state(&self) -> State {
+    pub(crate) fn state(&self) -> State {
         match self.flags & STATE {
-            0 => State::Fresh,
-            1 => State::Sought,
+            0 => State::Pending,
+            1 => State::Seeked,
             2 => State::Running,
             3 => State::Ended,
             4 => State::Finished,
             5 => State::Stopped,
-            _ => State::Landed,
+            6 => State::Swapped,
+            _ => State::Still,
         }
     }
 
-    /// Whether it goes on as it did, without a second look, until its hold is over: running within a
-    /// hold, not paused, in no hit-stop, and its speed points where the last movement went (or is 0).
-    pub(crate) fn glides(&self) -> bool {
-        let ahead = self.pace.is_negative() == self.has(NEGATIVE);
-        let free = self.state() == State::Running && !self.has(PAUSED) && self.frozen == 0;
-        free && ahead && self.remain > 0
-    }
-
-    /// After a movement: whether the next one may go on without a second look.
-    pub(super) fn glide_if_free(&mut self) {
-        self.stamp = self.stamp.with_ready(self.glides());
-    }
-
-    /// Something may stand in the way from now on.
-    pub(super) fn look_twice(&mut self) {
-        self.stamp = self.stamp.with_ready(false);
-    }
-
-    pub(super) fn set_state(&mut self, state: State) {
-        self.look_twice();
+    pub(crate) fn set_state(&mut self, state: State) {
+        self.clear_ready();
         self.flags = self.flags & !STATE | state as u8;
     }
 
+    #[inline]
     pub(super) fn has(&self, flag: u8) -> bool {
         self.flags & flag != 0
     }
@@ -127,22 +128,58 @@ impl Player {
         }
     }
 
+    /// Whether it goes on as it did, without a second look, until its hold is over: running within a
+    /// hold, not paused, in no hit-stop, its speed points where the last movement went (or is 0), and
+    /// its clip plays as often as it says itself.
+    pub(crate) fn is_ready(&self) -> bool {
+        let ahead = self.pace.is_negative() == self.has(NEGATIVE);
+        let free = self.state() == State::Running && !self.has(PAUSED) && self.hit_stop == 0;
+        free && ahead && self.left > 0 && self.plan.times == 0
+    }
+
+    /// After a movement: whether the next one may take the fast path.
+    pub(crate) fn update_ready(&mut self) {
+        self.build = self.build.with_ready(self.is_ready());
+    }
+
+    /// Something may stand in the way from now on.
+    pub(super) fn clear_ready(&mut self) {
+        self.build = self.build.with_ready(false);
+    }
+
+    /// How its line is read, and which way it heads.
+    #[inline]
+    pub(crate) fn way(&self) -> Way {
+        Way::of(self.flags >> WAY_SHIFT)
+    }
+
     /// Whether it heads along the line, and not back.
-    pub(super) fn heads_forwards(&self) -> bool {
-        self.has(NEGATIVE) == self.has(BACKWARDS)
+    #[inline]
+    pub(super) fn heads_along(&self) -> bool {
+        self.way().is_along()
     }
 
     pub(super) fn line<'r>(&self, clip: &'r ClipData) -> Line<'r> {
-        Line { clip, backwards: self.has(BACKWARDS) }
+        let repeat = if self.plan.times > 0 { self.plan.times } else { clip.repeat };
+        Line { clip, backwards: self.has(BACKWARDS), repeat }
+    }
+
+    /// What follows when the last hold's time is up.
+    pub(super) fn end(&self, clip: &ClipData) -> NextOr {
+        match (self.plan.then, clip.end) {
+            (NONE, End::Play(next)) => NextOr::Next(next.number),
+            (NONE, end) => NextOr::End(end),
+            (then, _) => NextOr::Next(then),
+        }
     }
 
     /// Where it is on its line, by the direction of the last movement.
     pub(super) fn spot(&self, line: Line<'_>) -> Spot {
         let entry = line.entry_of(self.place);
-        let into = if self.heads_forwards() {
-            line.units_of(entry).saturating_sub(self.remain)
+        let into = if self.heads_along() {
+            line.units_of(entry).saturating_sub(self.left)
         } else {
-            self.remain
+            self.left
         };
         Spot { cycle: self.cycle, entry, into }
     }
@@ -151,59 +188,23 @@ impl Player {
     pub(super) fn put(&mut self, line: Line<'_>, spot: Spot) {
         self.cycle = spot.cycle;
         self.place = line.place_of(spot.entry);
-        self.remain =
-            if self.heads_forwards() { line.units_of(spot.entry) - spot.into } else { spot.into };
+        self.left = if self.heads_along() { line.units_of(spot.entry) - spot.into } else { spot.into };
+    }
+
+    pub(crate) fn origin(&self) -> Origin {
+        Origin { clip: self.clip, place: self.place }
     }
 
     /// The clip it plays, if it is of this reel and alive.
-    pub(super) fn clip_in<'r>(&self, reel: &'r Reel) -> Option<&'r ClipData> {
-        if !self.stamp.same_family(reel.stamp) {
+    pub(crate) fn clip_in<'r>(&self, reel: &'r Reel) -> Option<&'r ClipData> {
+        if self.family != reel.family {
             return None;
         }
-        reel.clip_data(self.clip)
+        reel.clip_at(self.clip)
     }
 
-    /// Finds its place again in another version of its reel, by clip and hold: its hold, or the
-    /// last one there is; what was left of it, at most the hold's new length. Gives the clip it
-    /// plays, with every number of the player within its bounds.
-    pub(super) fn settle<'r>(&mut self, reel: &'r Reel) -> Option<&'r ClipData> {
-        let clip = self.clip_in(reel)?;
-        self.stamp = reel.stamp.with_ready(false);
-        let line = self.line(clip);
-        let last = clip.holds.len() as u16 - 1;
-        let hold = self.place & !RETURNING;
-        if hold > last {
-            self.place = last;
-            self.remain = u64::MAX;
-        } else if self.place != hold && !(clip.turns() && 0 < hold && hold < last) {
-            self.place = hold;
-        }
-        self.remain = self.remain.min(line.units_of(line.entry_of(self.place)));
-        if let Some(cycles) = line.cycles() {
-            let far = line.far_end();
-            match self.state() {
-                State::Ended if self.heads_forwards() => self.put(line, far),
-                State::Ended => {
-                    self.put(line, Spot { cycle: 0, entry: 0, into: 0 });
-                }
-                State::Running | State::Sought | State::Landed => {
-                    let closing = clip.turns() && line.entry_of(self.place) == 0;
-                    self.cycle = self.cycle.clamp(0, if closing { cycles } else { cycles - 1 });
-                }
-                State::Fresh | State::Finished | State::Stopped => {}
-            }
-        } else if self.state() == State::Ended {
-            self.set_state(State::Running);
-        }
-        Some(clip)
-    }
-
-    pub(crate) fn is_of_version(&self, reel: &Reel) -> bool {
-        self.stamp.same_version(reel.stamp)
-    }
-
-    pub(crate) fn is_of_family(&self, reel: &Reel) -> bool {
-        self.stamp.same_family(reel.stamp)
+    pub(crate) fn is_of_build(&self, reel: &Reel) -> bool {
+        self.build.is(reel.build)
     }
 
     /// The spans that cues name in which it stands, by their bits.
@@ -220,11 +221,11 @@ impl Player {
         let clip = self.clip_in(reel)?;
         let last = clip.holds.len() as u16 - 1;
         match self.state() {
-            State::Fresh if self.pace.is_negative() => Some(last),
-            State::Fresh => Some(0),
+            State::Pending if self.pace.is_negative() => Some(last),
+            State::Pending => Some(0),
             State::Stopped => Some(clip.rest),
-            State::Finished if clip.end == End::Vanish => None,
-            _ if self.stamp.same_version(reel.stamp) => {
+            State::Finished if clip.end == End::Vanish && self.plan.then == NONE => None,
+            _ if self.is_of_build(reel) => {
                 Some(self.place).filter(|place| place & !RETURNING <= last)
             }
             _ => Some((self.place & !RETURNING).min(last)),
@@ -232,23 +233,22 @@ impl Player {
     }
 }
 
+/// Another clip, or an end.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum NextOr {
+    Next(u16),
+    End(End),
+}
+
 /// Equal when they play alike from now on.
 impl PartialEq for Player {
     fn eq(&self, other: &Player) -> bool {
-        let Player { remain, pace, frozen, cycle, stamp, place, clip, asked, flags, play } = *self;
-        (remain, pace, frozen, cycle, place, clip, asked, flags, play)
-            == (
-                other.remain,
-                other.pace,
-                other.frozen,
-                other.cycle,
-                other.place,
-                other.clip,
-                other.asked,
-                other.flags,
-                other.play,
-            )
-            && stamp.same_version(other.stamp)
+        let all = |player: &Player| {
+            let Player { left, pace, hit_stop, cycle, family, build: _, plan, .. } = *player;
+            let Player { place, clip, requested, flags, plays, .. } = *player;
+            ((left, pace, hit_stop, cycle, family, plan), (place, clip, requested, flags, plays))
+        };
+        all(self) == all(other) && self.build.is(other.build)
     }
 }
 
@@ -257,18 +257,19 @@ impl Eq for Player {}
 impl fmt::Debug for Player {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.debug_struct("Player")
-            .field("clip", &self.clip.0)
-            .field("asked", &self.asked.0)
+            .field("clip", &self.clip)
+            .field("requested", &self.requested)
             .field("state", &self.state())
             .field("hold", &(self.place & !RETURNING))
             .field("returning", &(self.place & RETURNING != 0))
             .field("cycle", &self.cycle)
-            .field("left", &(self.remain as f64 / 65_536.0))
+            .field("left", &(self.left as f64 / 65_536.0))
             .field("speed", &Speed::from(self.pace))
             .field("backwards", &self.has(BACKWARDS))
-            .field("hit_stop", &self.frozen)
+            .field("hit_stop", &self.hit_stop)
             .field("paused", &self.has(PAUSED))
             .field("flips", &(self.has(FLIP_X), self.has(FLIP_Y)))
+            .field("plan", &self.plan)
             .finish()
     }
 }

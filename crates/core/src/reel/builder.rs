@@ -2,7 +2,7 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::names::{Names, fault_of_name};
-use super::{Fault, NewSheet, Reel, ReelNames, Stamp};
+use super::{Fault, NewSheet, Reel, ReelNames};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
 use crate::facing::NewFacings;
@@ -39,7 +39,6 @@ pub struct ReelBuilder {
     pub(super) phases: Vec<Added<NewPhases>>,
     pub(super) names: ReelNames,
     pub(super) faults: Vec<Fault>,
-    pub(super) stamp: Option<Stamp>,
 }
 
 /// Something that belongs to a role, with its number among the names of its kind.
@@ -55,7 +54,7 @@ impl Reel {
     /// A builder for a new reel.
     #[must_use]
     pub fn builder() -> ReelBuilder {
-        ReelBuilder::new()
+        ReelBuilder::with_names(ReelNames::new())
     }
 
     /// A builder for the next version of this reel, in which names keep their ids. It starts empty:
@@ -79,7 +78,7 @@ impl Reel {
     /// fill(&mut builder, 12); // tuned by eye while the game runs
     /// let reel = builder.build()?;
     /// assert_eq!(reel.clip("turn"), Ok(turn));
-    /// assert_eq!(fan.hold(&reel), Some(2)); // it goes on where it was
+    /// assert_eq!(fan.hold_index(&reel), Some(2)); // it goes on where it was
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     #[must_use]
@@ -89,7 +88,7 @@ impl Reel {
 }
 
 impl ReelBuilder {
-    fn new() -> ReelBuilder {
+    fn with_names(names: ReelNames) -> ReelBuilder {
         ReelBuilder {
             role: String::new(),
             sheets: Vec::new(),
@@ -100,9 +99,8 @@ impl ReelBuilder {
             cues: Vec::new(),
             bridges: Vec::new(),
             phases: Vec::new(),
-            names: ReelNames::default(),
+            names,
             faults: Vec::new(),
-            stamp: None,
         }
     }
 
@@ -113,9 +111,7 @@ impl ReelBuilder {
             clips: none(names.clips.len()),
             facings: none(names.facings.len()),
             looks: none(names.looks.len()),
-            names,
-            stamp: Some(reel.stamp.next_version()),
-            ..ReelBuilder::new()
+            ..ReelBuilder::with_names(names)
         }
     }
 
@@ -133,25 +129,29 @@ impl ReelBuilder {
     /// shows: `bram.dusk`.
     pub fn sheet(&mut self, name: impl AsRef<str>, sheet: NewSheet) -> SheetId {
         let name = name.as_ref();
-        SheetId(self.put("sheets", name, sheet, |of| &mut of.sheets, |to| &mut to.sheets))
+        let id = self.put("sheets", name, sheet, |of| &mut of.sheets, |to| &mut to.sheets);
+        SheetId::new(self.names.family, id)
     }
 
     /// Adds a clip.
     pub fn clip(&mut self, name: impl AsRef<str>, clip: NewClip) -> ClipId {
         let name = name.as_ref();
-        ClipId(self.put("clips", name, clip, |of| &mut of.clips, |to| &mut to.clips))
+        let id = self.put("clips", name, clip, |of| &mut of.clips, |to| &mut to.clips);
+        ClipId::new(self.names.family, id)
     }
 
     /// Adds a facing set.
     pub fn facings(&mut self, name: impl AsRef<str>, facings: NewFacings) -> FacingsId {
         let name = name.as_ref();
-        FacingsId(self.put("facings", name, facings, |of| &mut of.facings, |to| &mut to.facings))
+        let id = self.put("facings", name, facings, |of| &mut of.facings, |to| &mut to.facings);
+        FacingsId::new(self.names.family, id)
     }
 
     /// Adds a look.
     pub fn look(&mut self, name: impl AsRef<str>, look: NewLook) -> LookId {
         let name = name.as_ref();
-        LookId(self.put("looks", name, look, |of| &mut of.looks, |to| &mut to.looks))
+        let id = self.put("looks", name, look, |of| &mut of.looks, |to| &mut to.looks);
+        LookId::new(self.names.family, id)
     }
 
     /// Adds a fact to the role: at most 32. A plain value makes a fact of its kind, which begins so.
@@ -167,13 +167,15 @@ impl ReelBuilder {
     /// Adds a cue to the role, below those that it has. The last one must hold always.
     pub fn cue(&mut self, name: impl AsRef<str>, cue: NewCue) -> CueId {
         let name = name.as_ref();
-        CueId(self.push("cues", name, cue, |of| &mut of.cues, |to| &mut to.cues))
+        let id = self.push("cues", name, cue, |of| &mut of.cues, |to| &mut to.cues);
+        CueId::new(self.names.family, id)
     }
 
     /// Adds a bridge to the role.
     pub fn bridge(&mut self, name: impl AsRef<str>, bridge: NewBridge) -> BridgeId {
         let name = name.as_ref();
-        BridgeId(self.push("bridges", name, bridge, |of| &mut of.bridges, |to| &mut to.bridges))
+        let id = self.push("bridges", name, bridge, |of| &mut of.bridges, |to| &mut to.bridges);
+        BridgeId::new(self.names.family, id)
     }
 
     /// Adds a group of clips that stay in step with one another.

@@ -103,6 +103,12 @@ impl<'r> Clip<'r> {
         self.data.spans.iter().map(|&(span, from, to)| (span, u32::from(from), u32::from(to)))
     }
 
+    /// Whether it is a still: one frame without a duration. Its hold and its cycle take no time.
+    #[must_use]
+    pub fn is_still(&self) -> bool {
+        self.data.is_still
+    }
+
     /// Whether it is another clip of a facing set, seen in a mirror.
     #[must_use]
     pub fn is_mirrored(&self) -> bool {

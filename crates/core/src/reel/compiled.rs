@@ -1,13 +1,16 @@
+use alloc::string::String;
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
+use core::sync::atomic::{AtomicU32, Ordering};
 
 use super::names::{NameError, ReelNames};
-use super::{Clip, Tracks};
+use super::Clip;
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSet;
-use crate::ids::{ClipId, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
+use crate::ids::{ClipId, Family, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
+use crate::kernel::{Clips, StepTable};
 use crate::look::LookData;
 use crate::sheet::Frame;
 
@@ -24,51 +27,40 @@ use crate::sheet::Frame;
 /// With a foreign reel nothing moves and nothing is shown.
 #[derive(Clone)]
 pub struct Reel {
-    pub(crate) stamp: Stamp,
+    pub(crate) family: Family,
+    pub(crate) build: Build,
     pub(crate) data: Arc<ReelData>,
 }
 
-/// Which reel, and which version of it: the reel's family in the upper 24 bits, the version below,
-/// and in the lowest bit whether it is ready: a reel always is. A player is while nothing stands in
-/// the way of its going on, so that one comparison tells that it may.
-#[derive(Clone, Copy, Debug)]
-pub(crate) struct Stamp(u32);
+/// Which build of a reel it is: a number that no other build of this process has, and in the lowest bit
+/// whether it is ready. A reel always is; a player is while nothing stands in the way of its going on, so
+/// that one comparison tells that it may.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Build(u32);
 
-impl Stamp {
+impl Build {
     const READY: u32 = 1;
-    const VERSION: u32 = 0xfe;
 
-    /// The first version of a family.
-    pub(crate) fn first(fingerprint: u64) -> Stamp {
-        Stamp(((fingerprint >> 40) as u32) << 8 | Stamp::READY)
+    /// Of a build that has just been made.
+    pub(super) fn new() -> Build {
+        static NEXT: AtomicU32 = AtomicU32::new(1);
+        Build(NEXT.fetch_add(1, Ordering::Relaxed) << 1 | Build::READY)
     }
 
-    pub(crate) fn next_version(self) -> Stamp {
-        Stamp(self.0 & !Stamp::VERSION | self.0.wrapping_add(2) & Stamp::VERSION)
-    }
-
-    pub(crate) fn with_ready(self, ready: bool) -> Stamp {
-        Stamp(self.0 & !Stamp::READY | u32::from(ready))
-    }
-
-    /// Whether a player that bears this stamp may go on with a reel that bears the other.
     #[inline]
-    pub(crate) fn is_ready_for(self, reel: Stamp) -> bool {
-        self.0 == reel.0
+    pub(crate) const fn with_ready(self, ready: bool) -> Build {
+        Build(self.0 & !Build::READY | ready as u32)
     }
 
-    pub(crate) fn same_family(self, other: Stamp) -> bool {
-        self.0 >> 8 == other.0 >> 8
-    }
-
-    pub(crate) fn same_version(self, other: Stamp) -> bool {
+    /// Whether they are the same build, ready or not.
+    #[inline]
+    pub(crate) const fn is(self, other: Build) -> bool {
         self.0 >> 1 == other.0 >> 1
     }
 }
 
-#[derive(Default)]
 pub(crate) struct ReelData {
-    pub(crate) tracks: Tracks,
+    pub(crate) steps: StepTable,
     pub(crate) clips: Vec<Option<ClipData>>,
     pub(crate) frames: Vec<Frame>,
     pub(crate) sheets: Vec<Option<SheetData>>,
@@ -86,6 +78,27 @@ pub(crate) struct ReelData {
     pub(crate) fingerprint: u64,
 }
 
+impl ReelData {
+    /// Nothing but names yet.
+    pub(super) fn new(names: ReelNames) -> ReelData {
+        ReelData {
+            steps: StepTable::default(),
+            clips: Vec::new(),
+            frames: Vec::new(),
+            sheets: Vec::new(),
+            images: Vec::new(),
+            points: Vec::new(),
+            mirrors: Vec::new(),
+            facings: Vec::new(),
+            looks: Vec::new(),
+            roles: Vec::new(),
+            phases: Vec::new(),
+            names,
+            fingerprint: 0,
+        }
+    }
+}
+
 /// Where a sheet's frames stand in the list of all frames.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct SheetData {
@@ -100,7 +113,8 @@ impl Reel {
     /// # Errors
     /// When there is none, naming the nearest; or when several roles have it.
     pub fn clip(&self, name: &str) -> Result<ClipId, NameError> {
-        self.data.names.clips.look_up("clip", name).map(ClipId)
+        let id = self.data.names.clips.look_up("clip", name)?;
+        Ok(ClipId::new(self.family, id))
     }
 
     /// The sheet of this name.
@@ -108,7 +122,8 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn sheet(&self, name: &str) -> Result<SheetId, NameError> {
-        self.data.names.sheets.look_up("sheet", name).map(SheetId)
+        let id = self.data.names.sheets.look_up("sheet", name)?;
+        Ok(SheetId::new(self.family, id))
     }
 
     /// The mark of this name.
@@ -116,7 +131,8 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn mark(&self, name: &str) -> Result<MarkId, NameError> {
-        self.data.names.marks.look_up("mark", name).map(MarkId)
+        let id = self.data.names.marks.look_up("mark", name)?;
+        Ok(MarkId::new(self.family, id))
     }
 
     /// The span of this name.
@@ -124,7 +140,8 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn span(&self, name: &str) -> Result<SpanId, NameError> {
-        self.data.names.spans.look_up("span", name).map(SpanId)
+        let id = self.data.names.spans.look_up("span", name)?;
+        Ok(SpanId::new(self.family, id))
     }
 
     /// The point of this name.
@@ -132,44 +149,45 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn point(&self, name: &str) -> Result<PointId, NameError> {
-        self.data.names.points.look_up("point", name).map(PointId)
+        let id = self.data.names.points.look_up("point", name)?;
+        Ok(PointId::new(self.family, id))
     }
 
     /// The name of a clip without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn clip_name(&self, clip: ClipId) -> &str {
-        self.data.names.clips.get(clip.index()).map_or("", |name| &name.name)
+        self.data.names.clips.of(clip.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// The role of a clip; empty where none was named.
     #[must_use]
     pub fn clip_role(&self, clip: ClipId) -> &str {
-        self.data.names.clips.get(clip.index()).map_or("", |name| &name.role)
+        self.data.names.clips.of(clip.number_in(self.family)).map_or("", |name| &name.role)
     }
 
     /// The name of a mark without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn mark_name(&self, mark: MarkId) -> &str {
-        self.data.names.marks.get(mark.index()).map_or("", |name| &name.name)
+        self.data.names.marks.of(mark.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// The name of a span without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn span_name(&self, span: SpanId) -> &str {
-        self.data.names.spans.get(span.index()).map_or("", |name| &name.name)
+        self.data.names.spans.of(span.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// The name of a point without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn point_name(&self, point: PointId) -> &str {
-        self.data.names.points.get(point.index()).map_or("", |name| &name.name)
+        self.data.names.points.of(point.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// All clips, in the order of their ids.
     pub fn clips(&self) -> impl Iterator<Item = Clip<'_>> {
         let numbered = (0_u16..).zip(&self.data.clips);
         numbered.filter_map(|(id, data)| {
-            Some(Clip { reel: self, id: ClipId(id), data: data.as_ref()? })
+            Some(Clip { reel: self, id: ClipId::new(self.family, id), data: data.as_ref()? })
         })
     }
 
@@ -188,14 +206,18 @@ impl Reel {
     /// A frame of a sheet by its number there; `None` where there is none.
     #[must_use]
     pub fn frame_of_sheet(&self, sheet: SheetId, index: u32) -> Option<FrameId> {
-        let sheet = self.data.sheets.get(sheet.index())?.as_ref()?;
+        let sheet = self.sheet_data(sheet)?;
         (index < sheet.frames).then(|| FrameId(sheet.first_frame + index))
     }
 
     /// How many frames a sheet has; 0 for a dead or foreign id.
     #[must_use]
     pub fn frames_of_sheet(&self, sheet: SheetId) -> u32 {
-        self.data.sheets.get(sheet.index()).and_then(|data| *data).map_or(0, |data| data.frames)
+        self.sheet_data(sheet).map_or(0, |data| data.frames)
+    }
+
+    fn sheet_data(&self, sheet: SheetId) -> Option<SheetData> {
+        *self.data.sheets.get(usize::from(sheet.number_in(self.family)?))?
     }
 
     /// How many images it has.
@@ -223,8 +245,38 @@ impl Reel {
         self.data.points.get(start..start + count).unwrap_or_default()
     }
 
+    /// A clip by its id; `None` for a dead or foreign one.
     pub(crate) fn clip_data(&self, clip: ClipId) -> Option<&ClipData> {
-        self.data.clips.get(clip.index())?.as_ref()
+        self.clip_at(clip.number_in(self.family)?)
+    }
+
+    /// A clip by its number; `None` where it is dead.
+    #[inline]
+    pub(crate) fn clip_at(&self, clip: u16) -> Option<&ClipData> {
+        self.data.clips.get(usize::from(clip))?.as_ref()
+    }
+
+    /// The number of a clip that this reel has.
+    pub(crate) fn number_of(&self, clip: ClipId) -> Option<u16> {
+        clip.number_in(self.family).filter(|number| self.clip_at(*number).is_some())
+    }
+
+    /// All clips, for the kernel.
+    #[inline]
+    pub(crate) fn clip_list(&self) -> Clips<'_> {
+        Clips { family: self.family, data: &self.data.clips }
+    }
+
+    /// The steps of all clips.
+    #[inline]
+    pub(crate) fn steps(&self) -> &StepTable {
+        &self.data.steps
+    }
+
+    /// The name of a clip with its role, for what is saved.
+    pub(crate) fn full_clip_name(&self, clip: ClipId) -> String {
+        let number = clip.number_in(self.family);
+        self.data.names.clips.of(number).map_or_else(String::new, |name| name.full())
     }
 }
 

@@ -5,7 +5,7 @@ use alloc::string::String;
 use super::{NameError, Reel};
 use crate::cue::{FactId, OfFact, RoleData, WordId};
 use crate::facing::{Align, Facing, FacingSet};
-use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, RoleId};
+use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, RoleId};
 use crate::look::LookData;
 
 impl Reel {
@@ -14,7 +14,8 @@ impl Reel {
     /// # Errors
     /// When there is none, or it has no cues; naming the nearest.
     pub fn role(&self, name: &str) -> Result<RoleId, NameError> {
-        self.data.names.roles.look_up("role with cues", name).map(RoleId)
+        let id = self.data.names.roles.look_up("role with cues", name)?;
+        Ok(RoleId::new(self.family, id))
     }
 
     /// The facing set of this name.
@@ -22,7 +23,8 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn facings(&self, name: &str) -> Result<FacingsId, NameError> {
-        self.data.names.facings.look_up("facing set", name).map(FacingsId)
+        let id = self.data.names.facings.look_up("facing set", name)?;
+        Ok(FacingsId::new(self.family, id))
     }
 
     /// The clip that a facing set shows for a facing: the nearest one's, where it has none for it.
@@ -35,7 +37,7 @@ impl Reel {
     /// All facing sets: id, role and name.
     pub fn facing_sets(&self) -> impl Iterator<Item = (FacingsId, &str, &str)> {
         let alive = self.data.names.facings.alive();
-        alive.map(|(id, name)| (FacingsId(id as u16), &*name.role, &*name.name))
+        alive.map(|(id, name)| (FacingsId::new(self.family, id as u16), &*name.role, &*name.name))
     }
 
     /// Whether a set has a clip for a facing, of its own or another's mirrored, and need not fall to
@@ -63,7 +65,8 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn look(&self, name: &str) -> Result<LookId, NameError> {
-        self.data.names.looks.look_up("look", name).map(LookId)
+        let id = self.data.names.looks.look_up("look", name)?;
+        Ok(LookId::new(self.family, id))
     }
 
     /// The fact of this name, as what it is: `reel.fact::<bool>("moving")`.
@@ -73,7 +76,7 @@ impl Reel {
     pub fn fact<T: OfFact>(&self, name: &str) -> Result<FactId<T>, NameError> {
         let id = self.data.names.facts.look_up("fact", name)?;
         let (role, slot) = self.fact_place(id);
-        let data = self.role_data(RoleId(role)).and_then(|data| data.facts.get(slot)?.as_ref());
+        let data = self.role_data(role).and_then(|data| data.facts.get(slot)?.as_ref());
         match data {
             Some(fact) if fact.kind == T::KIND => Ok(FactId::new(role, slot as u8)),
             Some(fact) => Err(NameError::of_kind("fact", name, fact.kind.told(), T::KIND.told())),
@@ -86,7 +89,7 @@ impl Reel {
     /// # Errors
     /// When the fact has no such word, naming the nearest.
     pub fn word(&self, fact: FactId<WordId>, word: &str) -> Result<WordId, NameError> {
-        let data = self.role_data(RoleId(fact.role));
+        let data = self.role_data(fact.role);
         let data = data.and_then(|role| role.facts.get(usize::from(fact.slot))?.as_ref());
         let words = data.map_or(&[][..], |data| &data.words);
         match words.iter().position(|known| known == word) {
@@ -100,7 +103,8 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn cue(&self, name: &str) -> Result<CueId, NameError> {
-        self.data.names.cues.look_up("cue", name).map(CueId)
+        let id = self.data.names.cues.look_up("cue", name)?;
+        Ok(CueId::new(self.family, id))
     }
 
     /// The bridge of this name.
@@ -108,50 +112,51 @@ impl Reel {
     /// # Errors
     /// As for [`clip`](Reel::clip).
     pub fn bridge(&self, name: &str) -> Result<BridgeId, NameError> {
-        self.data.names.bridges.look_up("bridge", name).map(BridgeId)
+        let id = self.data.names.bridges.look_up("bridge", name)?;
+        Ok(BridgeId::new(self.family, id))
     }
 
     /// The name of a cue without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn cue_name(&self, cue: CueId) -> &str {
-        self.data.names.cues.get(cue.index()).map_or("", |name| &name.name)
+        self.data.names.cues.of(cue.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// The name of a bridge without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn bridge_name(&self, bridge: BridgeId) -> &str {
-        self.data.names.bridges.get(bridge.index()).map_or("", |name| &name.name)
+        self.data.names.bridges.of(bridge.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// The name of a look without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn look_name(&self, look: LookId) -> &str {
-        self.data.names.looks.get(look.index()).map_or("", |name| &name.name)
+        self.data.names.looks.of(look.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// The role of a fact, and its slot there.
-    fn fact_place(&self, id: u16) -> (u16, usize) {
+    fn fact_place(&self, id: u16) -> (RoleId, usize) {
         let names = &self.data.names;
         let role = names.facts.get(usize::from(id)).map_or("", |name| &name.role);
-        let role = names.roles.find("", role).unwrap_or(u16::MAX);
-        (role, names.facts.rank(id))
+        let role = names.roles.find("", role).unwrap_or(NONE);
+        (RoleId::new(self.family, role), names.facts.rank(id))
     }
 
     /// The name of a look with its role, for what is saved.
     pub(crate) fn full_look_name(&self, look: LookId) -> String {
-        self.data.names.looks.get(look.index()).map_or_else(String::new, |name| name.full())
+        self.data.names.looks.of(look.number_in(self.family)).map_or_else(String::new, |name| name.full())
     }
 
     pub(crate) fn role_data(&self, role: RoleId) -> Option<&RoleData> {
-        self.data.roles.get(role.index())?.as_ref()
+        self.data.roles.get(usize::from(role.number_in(self.family)?))?.as_ref()
     }
 
     pub(crate) fn look_data(&self, look: LookId) -> Option<&LookData> {
-        self.data.looks.get(look.index())?.as_ref()
+        self.data.looks.get(usize::from(look.number_in(self.family)?))?.as_ref()
     }
 
     pub(crate) fn facing_set(&self, set: FacingsId) -> Option<&FacingSet> {
-        self.data.facings.get(set.index())?.as_ref()
+        self.data.facings.get(usize::from(set.number_in(self.family)?))?.as_ref()
     }
 
     /// The first facing set that shows a clip.

@@ -3,12 +3,17 @@
 use alloc::collections::BTreeMap;
 use alloc::format;
 use alloc::string::{String, ToString};
+use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
+use core::sync::atomic::{AtomicU32, Ordering};
+
+use crate::ids::{Family, NONE};
 
 /// All names of a reel.
-#[derive(Clone, Debug, Default)]
+#[derive(Clone, Debug)]
 pub(crate) struct ReelNames {
+    pub(crate) family: Family,
     pub(crate) sheets: Names,
     pub(crate) clips: Names,
     pub(crate) marks: Names,
@@ -24,6 +29,26 @@ pub(crate) struct ReelNames {
 }
 
 impl ReelNames {
+    /// No names yet, of a family of its own.
+    pub(crate) fn new() -> ReelNames {
+        let family = Family::new();
+        let none = || Names::new(family);
+        ReelNames {
+            family,
+            sheets: none(),
+            clips: none(),
+            marks: none(),
+            spans: none(),
+            points: none(),
+            facings: none(),
+            looks: none(),
+            roles: none(),
+            facts: none(),
+            cues: none(),
+            bridges: none(),
+        }
+    }
+
     /// The same names with the same numbers, none of them alive.
     pub(crate) fn for_next_version(&self) -> ReelNames {
         let mut next = self.clone();
@@ -40,17 +65,23 @@ impl ReelNames {
             &mut next.cues,
             &mut next.bridges,
         ] {
-            names.list.iter_mut().for_each(|name| name.alive = false);
+            names.list.iter_mut().flatten().for_each(|name| name.alive = false);
         }
         next
     }
 }
 
 /// A table of names within roles. A name's number never changes, also in later versions of a reel.
-#[derive(Clone, Debug, Default)]
+///
+/// Numbers are drawn from a counter that all builds of a family share, so that two builds made from the
+/// same base never give one number to two names.
+#[derive(Clone, Debug)]
 pub(crate) struct Names {
-    list: Vec<Name>,
+    pub(crate) family: Family,
+    /// `None` for a number that another build of the family has drawn.
+    list: Vec<Option<Name>>,
     by_name: BTreeMap<String, Vec<u16>>,
+    next: Arc<AtomicU32>,
 }
 
 #[derive(Clone, Debug)]
@@ -62,9 +93,23 @@ pub(crate) struct Name {
 }
 
 impl Names {
+    fn new(family: Family) -> Names {
+        Names { family, list: Vec::new(), by_name: BTreeMap::new(), next: Arc::default() }
+    }
+
+    fn name(&self, id: u16) -> Option<&Name> {
+        self.list.get(usize::from(id))?.as_ref()
+    }
+
+    /// The number of a name, also of one that this version of the reel has lost.
     pub(crate) fn find(&self, role: &str, name: &str) -> Option<u16> {
         let same = self.by_name.get(name)?;
-        same.iter().copied().find(|&id| self.list[usize::from(id)].role == role)
+        same.iter().copied().find(|&id| self.name(id).is_some_and(|known| known.role == role))
+    }
+
+    /// The number of a name that this version of the reel has.
+    pub(crate) fn find_alive(&self, role: &str, name: &str) -> Option<u16> {
+        self.find(role, name).filter(|id| self.get(usize::from(*id)).is_some())
     }
 
     /// The number of a name, new or known; `None` when there is no number left.
@@ -72,27 +117,36 @@ impl Names {
         let id = match self.find(role, name) {
             Some(id) => id,
             None => {
-                let id = u16::try_from(self.list.len()).ok().filter(|&id| id < u16::MAX)?;
+                let id = self.next.fetch_add(1, Ordering::Relaxed);
+                let id = u16::try_from(id).ok().filter(|&id| id < NONE)?;
                 let (role, name) = (role.to_string(), name.to_string());
                 self.by_name.entry(name.clone()).or_default().push(id);
-                self.list.push(Name { role, name, alive: false });
+                let index = usize::from(id);
+                self.list.resize_with(self.list.len().max(index + 1), || None);
+                self.list[index] = Some(Name { role, name, alive: false });
                 id
             }
         };
-        self.list[usize::from(id)].alive = true;
+        if let Some(name) = &mut self.list[usize::from(id)] {
+            name.alive = true;
+        }
         Some(id)
     }
 
-    /// The how manieth name of its role it is, dead ones counted, from 0; and so the same in all
-    /// versions.
+    /// Index of this name within its role, counting removed names: the same in all versions.
     pub(crate) fn rank(&self, id: u16) -> usize {
-        let Some(name) = self.list.get(usize::from(id)) else { return usize::MAX };
-        let before = self.list.iter().take(usize::from(id));
+        let Some(name) = self.name(id) else { return usize::MAX };
+        let before = self.list.iter().take(usize::from(id)).flatten();
         before.filter(|other| other.role == name.role).count()
     }
 
     pub(crate) fn get(&self, id: usize) -> Option<&Name> {
-        self.list.get(id).filter(|name| name.alive)
+        self.list.get(id)?.as_ref().filter(|name| name.alive)
+    }
+
+    /// A name by its number, where there is one.
+    pub(crate) fn of(&self, id: Option<u16>) -> Option<&Name> {
+        self.get(usize::from(id?))
     }
 
     pub(crate) fn len(&self) -> usize {
@@ -100,15 +154,16 @@ impl Names {
     }
 
     pub(crate) fn alive(&self) -> impl Iterator<Item = (usize, &Name)> {
-        self.list.iter().enumerate().filter(|(_, name)| name.alive)
+        let all = self.list.iter().enumerate();
+        all.filter_map(|(id, name)| Some((id, name.as_ref().filter(|name| name.alive)?)))
     }
 
     /// The number of `role/name`, or of `name` where only one role has it.
     pub(crate) fn look_up(&self, kind: &'static str, wanted: &str) -> Result<u16, NameError> {
         let fail = |why| NameError { kind, wanted: wanted.to_string(), why };
-        let living = |id: &u16| self.list[usize::from(*id)].alive;
+        let living = |id: &u16| self.get(usize::from(*id)).is_some();
         if let Some((role, name)) = wanted.split_once('/') {
-            if let Some(id) = self.find(role, name).filter(living) {
+            if let Some(id) = self.find_alive(role, name) {
                 return Ok(id);
             }
         } else if let Some(same) = self.by_name.get(wanted) {
@@ -116,7 +171,7 @@ impl Names {
             match (same.next(), same.next()) {
                 (Some(id), None) => return Ok(id),
                 (Some(one), Some(other)) => {
-                    let full = |id: u16| self.list[usize::from(id)].full();
+                    let full = |id: u16| self.name(id).map_or_else(String::new, Name::full);
                     return Err(fail(Why::Several(full(one), full(other))));
                 }
                 (None, _) => {}
@@ -329,7 +384,8 @@ mod tests {
 
     #[test]
     fn names_keep_their_numbers_from_version_to_version() {
-        let mut names = Names::default();
+        let mut all = ReelNames::new();
+        let names = &mut all.clips;
         let walk = names.add("bram", "walk").unwrap();
         let idle = names.add("moth", "idle").unwrap();
         assert_eq!(names.add("bram", "walk"), Some(walk));
@@ -338,12 +394,17 @@ mod tests {
             (Ok(walk), Ok(idle))
         );
 
-        let all = ReelNames { clips: names, ..ReelNames::default() };
         let mut next = all.for_next_version().clips;
         assert!(next.get(usize::from(walk)).is_none() && next.look_up("clip", "walk").is_err());
         let hover = next.add("moth", "hover").unwrap();
         assert_eq!(next.add("moth", "idle"), Some(idle));
         assert!(hover > idle && next.alive().count() == 2);
+
+        // Two builds of one base never share a number.
+        let mut sibling = all.for_next_version().clips;
+        let dive = sibling.add("moth", "dive").unwrap();
+        assert!(dive > hover && sibling.get(usize::from(hover)).is_none());
+        assert_eq!(sibling.rank(dive), 1);
     }
 
     #[test]

@@ -74,7 +74,7 @@ fn exact_times(clip: &NewClip) -> Result<Vec<(ExactTime, Said)>, TimesFault> {
             let problem = "it is not said how long the frames stay up".to_string();
             return Err(fault("", problem, "give `fps`, `each` or `total`"));
         }
-        Times::Fps(rate) => match ExactTime::per_second_of(*rate) {
+        Times::Fps(rate) => match ExactTime::from_rate(*rate) {
             Some(time) => (time, "fps"),
             None => {
                 let problem = "a frame rate of 0 shows nothing".to_string();

@@ -37,6 +37,8 @@ pub trait Lap {
 /// assert_eq!(clock.dropped(), Ticks::from_millis(4_750));
 /// ```
 #[derive(Clone, Debug)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 pub struct Clock {
     /// Below one tick, in parts of `WHOLE`.
     carry: u128,
@@ -47,7 +49,9 @@ pub struct Clock {
     dropped: Ticks,
     dropped_in_all: Ticks,
     paused: bool,
+    /// A clock that was saved reads the system's clock anew.
     #[cfg(feature = "std")]
+    #[cfg_attr(feature = "serde", serde(skip))]
     last: Option<std::time::Instant>,
 }
 

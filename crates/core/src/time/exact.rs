@@ -12,7 +12,7 @@ use super::Ticks;
 /// use lucky_reel_core::{ExactTime, Ticks};
 ///
 /// let twelfth: ExactTime = "1/12s".parse()?;
-/// assert_eq!(twelfth.to_ticks(), Ticks::per_second_of(12));
+/// assert_eq!(twelfth.to_ticks(), Ticks::from_rate(12));
 /// assert_eq!("0.12s".parse::<ExactTime>()?, "120ms".parse()?);
 /// assert!("12".parse::<ExactTime>().is_err()); // 12 what?
 /// # Ok::<(), lucky_reel_core::ParseTimeError>(())
@@ -43,7 +43,7 @@ impl ExactTime {
 
     /// The time of one frame at `rate` frames a second; `None` for a rate of 0.
     #[must_use]
-    pub fn per_second_of(rate: u32) -> Option<ExactTime> {
+    pub fn from_rate(rate: u32) -> Option<ExactTime> {
         ExactTime::from_fraction(u128::from(Ticks::PER_SECOND), u128::from(rate))
     }
 
@@ -119,11 +119,14 @@ impl From<core::time::Duration> for ExactTime {
     }
 }
 
-/// Written as ticks, with the fraction where there is one: `1201200t`, `72072000/17t`.
+/// As a reel file would have it, exactly: `120ms`, else `1201200t`, `72072000/17t`.
 impl fmt::Display for ExactTime {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.parts {
-            1 => write!(f, "{}", Ticks::new(u64::try_from(self.ticks).unwrap_or(u64::MAX))),
+            1 if self.ticks % u128::from(Ticks::PER_MILLI) == 0 => {
+                write!(f, "{}ms", self.ticks / u128::from(Ticks::PER_MILLI))
+            }
+            1 => write!(f, "{}t", self.ticks),
             parts => write!(f, "{}/{parts}t", self.ticks),
         }
     }

@@ -7,11 +7,11 @@ use super::Ticks;
 /// ```
 /// use lucky_reel_core::{FixedSteps, Ticks};
 ///
-/// let mut steps = FixedSteps::of(Ticks::per_second_of(60));
+/// let mut steps = FixedSteps::of(Ticks::from_rate(60));
 /// assert_eq!(steps.take(Ticks::from_millis(40)).count(), 2);
 /// assert!((steps.left_over() - 0.4).abs() < 1e-6); // of a step: for drawing in between
 /// for dt in steps.take(Ticks::from_millis(10)) {
-///     assert_eq!(dt, Ticks::per_second_of(60)); // one update of the game
+///     assert_eq!(dt, Ticks::from_rate(60)); // one update of the game
 /// }
 /// assert_eq!(steps.left_over(), 0.0);
 /// ```

@@ -17,6 +17,8 @@ use crate::range::{OutOfRange, Range};
 /// # Ok::<(), lucky_reel_core::OutOfRange>(())
 /// ```
 #[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(try_from = "i32", into = "i32"))]
 #[repr(transparent)]
 pub struct Speed(i32);
 
@@ -127,6 +129,21 @@ impl From<Pace> for Speed {
     fn from(pace: Pace) -> Speed {
         let size = pace.size() as i32;
         Speed(if pace.is_negative() { -size } else { size })
+    }
+}
+
+/// From 65,536ths, as [`Speed::from_bits`].
+impl TryFrom<i32> for Speed {
+    type Error = OutOfRange;
+    fn try_from(bits: i32) -> Result<Speed, OutOfRange> {
+        Speed::from_bits(bits)
+    }
+}
+
+/// In 65,536ths, as [`Speed::to_bits`].
+impl From<Speed> for i32 {
+    fn from(speed: Speed) -> i32 {
+        speed.to_bits()
     }
 }
 

@@ -1,19 +1,29 @@
 use core::fmt;
 use core::iter::Sum;
-use core::ops::{Add, AddAssign, Sub, SubAssign};
+use core::ops::{Add, AddAssign, Div, Mul, Rem, Sub, SubAssign};
+use core::time::Duration;
+
+use super::ExactTime;
 
 /// A length of time, or a moment, in ticks: 72,072,000 of them are one second.
 ///
 /// Arithmetic saturates: it never wraps and never panics. The longest time is some 8,000 years.
 ///
 /// ```
+/// use core::time::Duration;
 /// use lucky_reel_core::Ticks;
 ///
 /// assert_eq!(Ticks::from_millis(1_000).get(), Ticks::PER_SECOND);
-/// assert_eq!(Ticks::per_second_of(60).get(), 1_201_200); // one frame of a 60 Hz display, exactly
+/// assert_eq!(Ticks::from_rate(60).get(), 1_201_200); // one frame of a 60 Hz display, exactly
+/// assert_eq!(Ticks::from(Duration::from_millis(120)), Ticks::from_secs_f64(0.12));
+/// assert_eq!(Ticks::from_millis(120) * 3 / 4, Ticks::from_millis(90));
 /// assert_eq!(Ticks::from_millis(120).to_string(), "120ms");
+/// assert_eq!(Ticks::from_rate(60).to_string(), "16.667ms"); // rounded; `{:?}` has the exact ticks
+/// assert_eq!(format!("{:?}", Ticks::from_rate(60)), "Ticks(1201200)");
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[cfg_attr(feature = "serde", serde(transparent))]
 #[repr(transparent)]
 pub struct Ticks(u64);
 
@@ -48,11 +58,34 @@ impl Ticks {
     /// The time of one frame at `rate` frames a second, rounded down where the rate does not divide
     /// [`Ticks::PER_SECOND`]. A rate of 0 gives no time.
     #[must_use]
-    pub const fn per_second_of(rate: u32) -> Ticks {
+    pub const fn from_rate(rate: u32) -> Ticks {
         match Self::PER_SECOND.checked_div(rate as u64) {
             Some(ticks) => Ticks(ticks),
             None => Ticks(0),
         }
+    }
+
+    /// The nearest time to a number of seconds; zero if it is negative or not a number, the longest time
+    /// if it is beyond that. To carry what is less than a tick from step to step, use a
+    /// [`Clock`](super::Clock).
+    #[must_use]
+    pub fn from_secs_f64(secs: f64) -> Ticks {
+        // `as` takes what is out of range to the bounds, and what is not a number to 0.
+        Ticks((secs * Self::PER_SECOND as f64 + 0.5) as u64)
+    }
+
+    /// As [`from_secs_f64`](Ticks::from_secs_f64).
+    #[must_use]
+    pub fn from_secs_f32(secs: f32) -> Ticks {
+        Ticks::from_secs_f64(f64::from(secs))
+    }
+
+    /// The nearest time to a number of seconds; `None` if it is negative, not a number, or beyond the
+    /// longest time.
+    #[must_use]
+    pub fn checked_from_secs_f64(secs: f64) -> Option<Ticks> {
+        let ticks = secs * Self::PER_SECOND as f64;
+        (ticks >= 0.0 && ticks < u64::MAX as f64).then(|| Ticks::from_secs_f64(secs))
     }
 
     /// The number of ticks.
@@ -61,13 +94,19 @@ impl Ticks {
         self.0
     }
 
-    /// Seconds, to the nearest `f64`. For showing, not for reckoning.
+    /// Seconds, to the nearest `f64`. For display only; not exact.
     #[must_use]
     pub fn as_secs_f64(self) -> f64 {
         self.0 as f64 / Self::PER_SECOND as f64
     }
 
-    /// Milliseconds, to the nearest `f64`. For showing, not for reckoning.
+    /// Seconds, to the nearest `f32`. For display only; not exact.
+    #[must_use]
+    pub fn as_secs_f32(self) -> f32 {
+        self.as_secs_f64() as f32
+    }
+
+    /// Milliseconds, to the nearest `f64`. For display only; not exact.
     #[must_use]
     pub fn as_millis_f64(self) -> f64 {
         self.0 as f64 / Self::PER_MILLI as f64
@@ -77,6 +116,40 @@ impl Ticks {
     #[must_use]
     pub const fn is_zero(self) -> bool {
         self.0 == 0
+    }
+
+    /// The sum; `None` where it is beyond the longest time.
+    #[must_use]
+    pub const fn checked_add(self, other: Ticks) -> Option<Ticks> {
+        match self.0.checked_add(other.0) {
+            Some(ticks) => Some(Ticks(ticks)),
+            None => None,
+        }
+    }
+
+    /// The difference; `None` where it is below zero.
+    #[must_use]
+    pub const fn checked_sub(self, other: Ticks) -> Option<Ticks> {
+        match self.0.checked_sub(other.0) {
+            Some(ticks) => Some(Ticks(ticks)),
+            None => None,
+        }
+    }
+}
+
+/// The nearest number of ticks; a tick is some 14 ns.
+impl From<Duration> for Ticks {
+    fn from(duration: Duration) -> Ticks {
+        ExactTime::from(duration).to_ticks()
+    }
+}
+
+/// The nearest number of nanoseconds.
+impl From<Ticks> for Duration {
+    fn from(ticks: Ticks) -> Duration {
+        let (secs, rest) = (ticks.0 / Ticks::PER_SECOND, ticks.0 % Ticks::PER_SECOND);
+        let nanos = (rest * 1_000_000_000 + Ticks::PER_SECOND / 2) / Ticks::PER_SECOND;
+        Duration::from_secs(secs) + Duration::from_nanos(nanos)
     }
 }
 
@@ -91,6 +164,37 @@ impl Sub for Ticks {
     type Output = Ticks;
     fn sub(self, other: Ticks) -> Ticks {
         Ticks(self.0.saturating_sub(other.0))
+    }
+}
+
+impl Mul<u64> for Ticks {
+    type Output = Ticks;
+    fn mul(self, times: u64) -> Ticks {
+        Ticks(self.0.saturating_mul(times))
+    }
+}
+
+/// Rounded down; by 0 it is the longest time.
+impl Div<u64> for Ticks {
+    type Output = Ticks;
+    fn div(self, parts: u64) -> Ticks {
+        Ticks(self.0.checked_div(parts).unwrap_or(u64::MAX))
+    }
+}
+
+/// How many whole times the other fits in; by zero as often as can be counted.
+impl Div for Ticks {
+    type Output = u64;
+    fn div(self, other: Ticks) -> u64 {
+        self.0.checked_div(other.0).unwrap_or(u64::MAX)
+    }
+}
+
+/// What is left when the other has been taken off as often as it fits in; all of it by zero.
+impl Rem for Ticks {
+    type Output = Ticks;
+    fn rem(self, other: Ticks) -> Ticks {
+        Ticks(self.0.checked_rem(other.0).unwrap_or(self.0))
     }
 }
 
@@ -112,13 +216,44 @@ impl Sum for Ticks {
     }
 }
 
-/// Written as a reel file would: `120ms` where that is exact, else `1201200t`.
+impl<'t> Sum<&'t Ticks> for Ticks {
+    fn sum<I: Iterator<Item = &'t Ticks>>(iter: I) -> Ticks {
+        iter.copied().sum()
+    }
+}
+
+/// Milliseconds with at most three digits after the point: `120ms`, `16.667ms`.
 impl fmt::Display for Ticks {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        if self.0 % Self::PER_MILLI == 0 {
-            write!(f, "{}ms", self.0 / Self::PER_MILLI)
-        } else {
-            write!(f, "{}t", self.0)
+        let micros = (u128::from(self.0) * 1_000 + u128::from(Self::PER_MILLI / 2))
+            / u128::from(Self::PER_MILLI);
+        let (millis, part) = (micros / 1_000, micros % 1_000);
+        match part {
+            0 => write!(f, "{millis}ms"),
+            _ if part % 100 == 0 => write!(f, "{millis}.{}ms", part / 100),
+            _ if part % 10 == 0 => write!(f, "{millis}.{:02}ms", part / 10),
+            _ => write!(f, "{millis}.{part:03}ms"),
+        }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// Durations of whole nanoseconds go there and back within half a tick, and nothing panics.
+        #[test]
+        fn durations_go_there_and_back(nanos in 0_u64..1 << 60, any in any::<u64>(), secs in any::<f64>()) {
+            let duration = Duration::from_nanos(nanos);
+            let back = Duration::from(Ticks::from(duration));
+            prop_assert!(back.abs_diff(duration) <= Duration::from_nanos(7));
+            let ticks = Ticks::new(any);
+            prop_assert_eq!(ticks / 7 * 7 + ticks % Ticks::new(7), ticks);
+            let _ = (Duration::from(ticks), ticks / 0, ticks / Ticks::ZERO, ticks % Ticks::ZERO);
+            let near = Ticks::from_secs_f64(secs);
+            prop_assert_eq!(Ticks::checked_from_secs_f64(secs).is_some_and(|exact| exact == near), near < Ticks::MAX && secs >= 0.0);
         }
     }
 }

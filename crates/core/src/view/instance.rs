@@ -1,4 +1,4 @@
-use super::Shown;
+use super::PackedFrame;
 
 /// Where an instance is drawn, and four bytes of the game's own (a tint, a depth, an index).
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
@@ -66,7 +66,7 @@ pub struct Instance {
 pub struct SmallInstance {
     /// Where the pivot lands, in the game's units.
     pub position: [f32; 2],
-    /// What is up, as [`Shown::to_bits`].
+    /// What is up, as [`PackedFrame::to_bits`].
     pub shown: u32,
     /// The game's own.
     pub own: u32,
@@ -75,7 +75,7 @@ pub struct SmallInstance {
 impl Default for SmallInstance {
     /// Nothing is up.
     fn default() -> SmallInstance {
-        SmallInstance { position: [0.0; 2], shown: Shown::NOTHING.to_bits(), own: 0 }
+        SmallInstance { position: [0.0; 2], shown: PackedFrame::NOTHING.to_bits(), own: 0 }
     }
 }
 

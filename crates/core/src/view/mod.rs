@@ -9,39 +9,23 @@
 
 mod blit;
 mod instance;
+mod look_set;
 mod place;
 mod point;
 mod quad;
-mod shown;
 mod writer;
 
 pub use blit::Blit;
 pub use instance::{Instance, SmallInstance, Spot};
+pub use look_set::{LookError, LookSet};
 pub use place::Place;
 pub use quad::Quad;
 pub(crate) use quad::sin_cos;
-pub use shown::Shown;
 pub use writer::{Buffer, Drawable, Writer};
 
 use crate::ids::{FrameId, ImageId};
 use crate::reel::Reel;
-use crate::sheet::{Frame, Rect};
-
-/// How a picture is mirrored about its pivot.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
-pub struct Flips {
-    /// Left to right.
-    pub x: bool,
-    /// Top to bottom.
-    pub y: bool,
-}
-
-impl Flips {
-    /// Left and right change places once more, where it is seen in a mirror.
-    pub(crate) fn mirrored(self, mirrored: bool) -> Flips {
-        Flips { x: self.x ^ mirrored, ..self }
-    }
-}
+use crate::sheet::{Flips, Frame, PackedFrame, Rect};
 
 /// What to draw now: a frame of a reel, and how it is mirrored.
 ///
@@ -71,11 +55,25 @@ pub struct View<'r> {
     flips: Flips,
 }
 
+impl PackedFrame {
+    /// All of it, to be drawn; `None` when nothing is up.
+    #[must_use]
+    pub fn view(self, reel: &Reel) -> Option<View<'_>> {
+        View::of(reel, self.frame()?, self.flips())
+    }
+}
+
 impl<'r> View<'r> {
     /// A frame of a reel; `None` for a foreign id.
     #[must_use]
     pub fn of(reel: &'r Reel, frame: FrameId, flips: Flips) -> Option<View<'r>> {
         Some(View { reel, id: frame, frame: reel.frame(frame)?, flips })
+    }
+
+    /// This picture in four bytes.
+    #[must_use]
+    pub fn packed_frame(&self) -> PackedFrame {
+        PackedFrame::of(self.id, self.flips)
     }
 
     /// The frame's number in the whole reel.

@@ -1,13 +1,13 @@
 use alloc::vec::Vec;
 
-use super::{Blit, Flips, Instance, Shown, SmallInstance, Spot, View};
+use super::{Blit, Instance, SmallInstance, Spot, View};
 use crate::ids::FrameId;
 use crate::reel::Reel;
-use crate::sheet::Rect;
+use crate::sheet::{Flips, PackedFrame, Rect};
 
 /// Makes what a renderer uploads from what is up: instances, columns of frames, blits.
 ///
-/// It knows a version of a reel: [`fit`](Writer::fit) takes the next one in.
+/// It knows a version of a reel: [`refresh`](Writer::refresh) takes the next one in.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Player, Reel, Spot, Writer};
@@ -23,7 +23,7 @@ use crate::sheet::Rect;
 /// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Spot::at);
 /// let mut instances: Vec<Instance> = Vec::new();
 /// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| -> Instance {
-///     writer.make(bram.shown(&reel), spot)
+///     writer.make(bram.packed_frame(&reel), spot)
 /// }));
 /// assert_eq!(instances[1].position, [50.0, 80.0]);
 /// assert_eq!((instances[1].size, instances[1].pivot), ([32.0, 32.0], [16.0, 30.0]));
@@ -57,10 +57,10 @@ impl Writer {
         self
     }
 
-    /// Takes the reel in where it is another one, or another version: to be called each update,
-    /// harmlessly. The [`table`](Writer::table) is another one after it has given `true`.
-    pub fn fit(&mut self, reel: &Reel) -> bool {
-        let other = !self.fits(reel);
+    /// Takes the reel in where it is another one, or another version: idempotent, call it
+    /// every frame. The [`table`](Writer::table) is another one after it has given `true`.
+    pub fn refresh(&mut self, reel: &Reel) -> bool {
+        let other = !self.belongs_to(reel);
         if other {
             self.reel = reel.clone();
             self.fill();
@@ -70,8 +70,8 @@ impl Writer {
 
     /// Whether it is for this version of this reel.
     #[must_use]
-    pub fn fits(&self, reel: &Reel) -> bool {
-        self.reel.stamp.is_ready_for(reel.stamp)
+    pub fn belongs_to(&self, reel: &Reel) -> bool {
+        self.reel.build == reel.build
     }
 
     /// The reel that it is for.
@@ -80,16 +80,16 @@ impl Writer {
         &self.reel
     }
 
-    /// What is up, at a place: an [`Instance`], a [`SmallInstance`], a [`Shown`], a frame's number as
+    /// What is up, at a place: an [`Instance`], a [`SmallInstance`], a [`PackedFrame`], a frame's number as
     /// `u32` or `u16`, or a [`Blit`].
     #[must_use]
     #[inline]
-    pub fn make<T: Drawable>(&self, picture: Shown, place: T::At) -> T {
+    pub fn make<T: Drawable>(&self, picture: PackedFrame, place: T::At) -> T {
         T::make(self, picture, place)
     }
 
     /// Every frame as an instance at no position, unflipped, by [`FrameId::index`]: the table that a
-    /// shader looks a [`Shown`] up in. Some of nothing follow, up to a power of two: so the lowest bits
+    /// shader looks a [`PackedFrame`] up in. Some of nothing follow, up to a power of two: so the lowest bits
     /// of a picture that shows nothing find one, too.
     #[must_use]
     pub fn table(&self) -> &[Instance] {
@@ -98,12 +98,12 @@ impl Writer {
 
     /// The instance of a picture, at no position.
     #[inline]
-    fn template(&self, picture: Shown) -> Instance {
+    fn template(&self, picture: PackedFrame) -> Instance {
         let each = self.templates.len() / 4;
-        let frame = (picture.0 & Shown::MOST) as usize;
+        let frame = (picture.0 & PackedFrame::MAX) as usize;
         // A frame of another reel is nothing.
         let frame = if frame < each { frame } else { each - 1 };
-        let flips = (picture.0 >> Shown::FLIPS_SHIFT) as usize;
+        let flips = (picture.0 >> PackedFrame::FLIPS_SHIFT) as usize;
         self.templates.get(flips * each + frame).copied().unwrap_or_default()
     }
 
@@ -137,18 +137,18 @@ impl View<'_> {
     }
 }
 
-/// What a [`Writer`] can make of a [`Shown`].
+/// What a [`Writer`] can make of a [`PackedFrame`].
 pub trait Drawable: Copy {
     /// What must be known of where it is drawn.
     type At;
     /// What is up, at a place.
-    fn make(writer: &Writer, picture: Shown, place: Self::At) -> Self;
+    fn make(writer: &Writer, picture: PackedFrame, place: Self::At) -> Self;
 }
 
 impl Drawable for Instance {
     type At = Spot;
     #[inline]
-    fn make(writer: &Writer, picture: Shown, place: Spot) -> Instance {
+    fn make(writer: &Writer, picture: PackedFrame, place: Spot) -> Instance {
         Instance { position: place.position, own: place.own, ..writer.template(picture) }
     }
 }
@@ -156,24 +156,24 @@ impl Drawable for Instance {
 impl Drawable for SmallInstance {
     type At = Spot;
     #[inline]
-    fn make(_: &Writer, picture: Shown, place: Spot) -> SmallInstance {
+    fn make(_: &Writer, picture: PackedFrame, place: Spot) -> SmallInstance {
         SmallInstance { position: place.position, shown: picture.to_bits(), own: place.own }
     }
 }
 
-impl Drawable for Shown {
+impl Drawable for PackedFrame {
     type At = ();
     #[inline]
-    fn make(_: &Writer, picture: Shown, (): ()) -> Shown {
+    fn make(_: &Writer, picture: PackedFrame, (): ()) -> PackedFrame {
         picture
     }
 }
 
-/// As [`Shown::to_bits`].
+/// As [`PackedFrame::to_bits`].
 impl Drawable for u32 {
     type At = ();
     #[inline]
-    fn make(_: &Writer, picture: Shown, (): ()) -> u32 {
+    fn make(_: &Writer, picture: PackedFrame, (): ()) -> u32 {
         picture.to_bits()
     }
 }
@@ -182,8 +182,8 @@ impl Drawable for u32 {
 impl Drawable for u16 {
     type At = ();
     #[inline]
-    fn make(_: &Writer, picture: Shown, (): ()) -> u16 {
-        (picture.0 & Shown::MOST).min(u32::from(u16::MAX)) as u16
+    fn make(_: &Writer, picture: PackedFrame, (): ()) -> u16 {
+        (picture.0 & PackedFrame::MAX).min(u32::from(u16::MAX)) as u16
     }
 }
 
@@ -191,7 +191,7 @@ impl Drawable for u16 {
 /// nothing has no size.
 impl Drawable for Blit {
     type At = ([i32; 2], u32);
-    fn make(writer: &Writer, picture: Shown, (position, scale): Self::At) -> Blit {
+    fn make(writer: &Writer, picture: PackedFrame, (position, scale): Self::At) -> Blit {
         match picture.view(&writer.reel) {
             Some(view) => view.blit(position, scale),
             None => Blit {

@@ -22,6 +22,20 @@ pub(crate) struct ModelClip {
 }
 
 impl ModelClip {
+    /// One hold without a duration.
+    pub(crate) fn is_still(&self) -> bool {
+        self.ticks == [0]
+    }
+
+    /// Its holds, each showing the frame that it is given.
+    pub(crate) fn add_holds(&self, new: NewClip, frame: impl Fn(u32) -> u32) -> NewClip {
+        if self.is_still() {
+            return new.frames([frame(0)]);
+        }
+        let holds = (0..).zip(&self.ticks);
+        holds.fold(new, |new, (hold, ticks)| new.hold(frame(hold), Ticks::new(*ticks as u64)))
+    }
+
     pub(crate) fn cycles(&self) -> Option<i64> {
         if self.mode == Mode::Once { Some(1) } else { self.repeat }
     }
@@ -37,13 +51,22 @@ pub(crate) fn any_clip(clips: usize) -> impl Strategy<Value = ModelClip> {
         2 => (0..clips).prop_map(Ends::Play),
     ];
     let holds = prop::collection::vec((1_i64..6, 0_u32..8), 1..6);
-    (holds, mode, proptest::option::of(1_i64..4), end, 0_usize..6).prop_map(
+    let still = (0_u32..8).prop_map(|marks| ModelClip {
+        ticks: vec![0],
+        mode: Mode::Loop,
+        repeat: None,
+        end: Ends::Stay,
+        marks: vec![marks],
+        rest: 0,
+    });
+    let clip = (holds, mode, proptest::option::of(1_i64..4), end, 0_usize..6).prop_map(
         |(holds, mode, repeat, end, rest)| {
             let (ticks, marks): (Vec<i64>, Vec<u32>) = holds.into_iter().unzip();
             let rest = rest % ticks.len();
             ModelClip { ticks, mode, repeat, end, marks, rest }
         },
-    )
+    );
+    prop_oneof![12 => clip, 1 => still]
 }
 
 /// The same clips as a reel; clip `n` is called `cN`, mark `n` is called `mNN`.
@@ -52,9 +75,7 @@ pub(crate) fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
     let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
     let ids = clips.iter().enumerate().map(|(index, clip)| {
         let mut new = NewClip::of(sheet).mode(clip.mode).rest(clip.rest as u32);
-        for (frame, ticks) in clip.ticks.iter().enumerate() {
-            new = new.hold(frame as u32 % 8, Ticks::new(*ticks as u64));
-        }
+        new = clip.add_holds(new, |hold| hold % 8);
         if let (Some(cycles), true) = (clip.repeat, clip.mode != Mode::Once) {
             new = new.repeat(cycles as u32);
         }

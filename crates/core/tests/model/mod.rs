@@ -22,11 +22,6 @@ impl ModelClip {
         self.mode == Mode::PingPong && self.ticks.len() > 1
     }
 
-    /// How many entries the whole line has.
-    fn entries(&self) -> Option<i64> {
-        Some(self.cycles()? * self.cycle().len() as i64 + i64::from(self.turns()))
-    }
-
     fn hold(&self, entry: i64, backwards: bool) -> usize {
         let cycle = self.cycle();
         let hold = cycle[entry.rem_euclid(cycle.len() as i64) as usize];
@@ -42,6 +37,7 @@ enum State {
     Ended,
     Finished,
     Stopped,
+    Still,
 }
 
 /// What is compared: moment, kind, clip, hold, cycle; for a mark, which.
@@ -70,6 +66,9 @@ pub(crate) struct Model {
     into: i64,
     frozen: u64,
     paused: bool,
+    /// What the game wants of this play instead of what the clip says.
+    times: Option<i64>,
+    then: Option<usize>,
 }
 
 impl Model {
@@ -86,6 +85,36 @@ impl Model {
             into: 0,
             frozen: 0,
             paused: false,
+            times: None,
+            then: None,
+        }
+    }
+
+    /// How many cycles this play has.
+    fn cycles(&self) -> Option<i64> {
+        if self.now().is_still() { None } else { self.times.or(self.now().cycles()) }
+    }
+
+    /// How many entries the whole line has.
+    fn entries(&self) -> Option<i64> {
+        let clip = self.now();
+        Some(self.cycles()? * clip.cycle().len() as i64 + i64::from(clip.turns()))
+    }
+
+    fn end(&self) -> Ends {
+        // An endless clip says nothing of its end, and so stays.
+        let own = if self.now().cycles().is_some() { self.now().end } else { Ends::Stay };
+        self.then.map_or(own, Ends::Play)
+    }
+
+    pub(crate) fn play_times(&mut self, clip: usize, times: i64) {
+        self.play(clip);
+        self.times = Some(times.max(1));
+    }
+
+    pub(crate) fn then(&mut self, clip: usize) {
+        if !self.has_ended() && self.state != State::Stopped {
+            self.then = Some(clip);
         }
     }
 
@@ -115,6 +144,7 @@ impl Model {
     }
 
     pub(crate) fn stop(&mut self) {
+        (self.times, self.then) = (None, None);
         self.state = State::Stopped;
     }
 
@@ -134,13 +164,13 @@ impl Model {
         self.clip = self.asked;
         self.head_along();
         for _ in 0..ticks * QUARTERS {
-            if matches!(self.state, State::Ended | State::Finished) {
+            if matches!(self.state, State::Ended | State::Finished | State::Still) {
                 break;
             }
             self.walk(&mut |_, _, _, _, _| {}, 0);
         }
         // Nothing has been reported yet.
-        if self.state == State::Running {
+        if matches!(self.state, State::Running | State::Still) {
             self.state = State::Sought;
         }
     }
@@ -167,7 +197,7 @@ impl Model {
             State::Fresh if self.speed < 0 => clip.ticks.len() - 1,
             State::Fresh => 0,
             State::Stopped => clip.rest,
-            State::Finished if clip.end == Ends::Vanish => return None,
+            State::Finished if self.end() == Ends::Vanish => return None,
             State::Finished => clip.hold(0, self.backwards),
             _ => clip.hold(self.entry, self.backwards),
         };
@@ -180,7 +210,7 @@ impl Model {
         match self.state {
             State::Fresh | State::Stopped => 0,
             // At the far end all cycles are done.
-            State::Ended | State::Finished if self.into > 0 => clip.cycles().unwrap(),
+            State::Ended | State::Finished if self.into > 0 => self.cycles().unwrap(),
             _ => self.entry.div_euclid(length),
         }
     }
@@ -189,7 +219,7 @@ impl Model {
         self.clip
     }
 
-    pub(crate) fn is_over(&self) -> bool {
+    pub(crate) fn has_ended(&self) -> bool {
         matches!(self.state, State::Ended | State::Finished)
     }
 
@@ -234,10 +264,11 @@ impl Model {
             model.speed.signum() * along
         };
         match self.state {
-            State::Stopped | State::Finished => return false,
+            State::Stopped | State::Finished | State::Still => return false,
             State::Fresh => {
                 self.head_along();
                 self.enter(tell, at);
+                self.stand_if_still();
                 return true;
             }
             State::Ended if turned(self) == self.heading => return false,
@@ -257,6 +288,9 @@ impl Model {
             }
             State::Running => self.heading = turned(self),
         }
+        if self.stand_if_still() {
+            return true;
+        }
         // A turn that stood on a boundary.
         let ahead = if self.heading > 0 { self.length() - self.into } else { self.into };
         if ahead == 0 {
@@ -265,9 +299,17 @@ impl Model {
         true
     }
 
+    /// A still has come up, and stands.
+    fn stand_if_still(&mut self) -> bool {
+        if self.now().is_still() {
+            self.state = State::Still;
+        }
+        self.now().is_still()
+    }
+
     /// A quarter of a tick.
     fn walk(&mut self, tell: &mut impl FnMut(u64, &'static str, usize, usize, i64), at: u64) {
-        if self.state != State::Running {
+        if self.state != State::Running || self.now().is_still() {
             return;
         }
         self.into += self.heading;
@@ -284,26 +326,28 @@ impl Model {
         let to = self.entry + self.heading;
         let boundary = self.entry.max(to);
         let ends_cycle =
-            boundary.rem_euclid(length) == 0 && (clip.cycles().is_none() || boundary > 0);
+            boundary.rem_euclid(length) == 0 && (self.cycles().is_none() || boundary > 0);
         if ends_cycle {
             tell(at, "cycle", name, left, boundary.div_euclid(length));
         }
-        if let Some(entries) = clip.entries() {
+        if let Some(entries) = self.entries() {
             if to < 0 {
                 tell(at, "end", name, left, 0);
-                self.state = if clip.end == Ends::Vanish { State::Finished } else { State::Ended };
+                self.state = if self.end() == Ends::Vanish { State::Finished } else { State::Ended };
                 return;
             }
             if to == entries {
-                tell(at, "end", name, left, clip.cycles().unwrap());
-                match clip.end {
+                tell(at, "end", name, left, self.cycles().unwrap());
+                match self.end() {
                     Ends::Stay => self.state = State::Ended,
                     Ends::First | Ends::Vanish => self.state = State::Finished,
                     Ends::Play(next) => {
                         self.clip = next;
+                        (self.times, self.then) = (None, None);
                         (self.entry, self.into) = (0, 0);
                         tell(at, "next", next, 0, 0);
                         self.enter(tell, at);
+                        self.stand_if_still();
                     }
                 }
                 return;
@@ -326,18 +370,23 @@ impl Model {
 
 /// An event in the words of the model.
 pub(crate) fn told(reel: &Reel, event: Event) -> Told {
-    let (at, mut which) = (event.at().get(), 0);
-    let (kind, clip, hold, cycle) = match event {
-        Event::Enter { clip, hold, cycle, .. } => ("enter", clip, hold, cycle),
-        Event::Cycle { clip, hold, cycle, .. } => ("cycle", clip, hold, cycle),
-        Event::Turn { clip, hold, cycle, .. } => ("turn", clip, hold, cycle),
-        Event::End { clip, hold, cycle, .. } => ("end", clip, hold, cycle),
-        Event::Next { clip, .. } => ("next", clip, 0, 0),
-        Event::Mark { mark, clip, hold, cycle, .. } => {
+    let mut which = 0;
+    let kind = match event.kind {
+        EventKind::Enter(frame) => {
+            let hold = reel.get_clip(event.clip).unwrap().hold(event.hold).unwrap();
+            assert_eq!(hold.frame, frame);
+            "enter"
+        }
+        EventKind::Cycle => "cycle",
+        EventKind::Turn => "turn",
+        EventKind::End => "end",
+        EventKind::Next => "next",
+        EventKind::Mark(mark) => {
             which = reel.mark_name(mark)[1..].parse().unwrap();
-            ("mark", clip, hold, cycle)
+            "mark"
         }
         other => panic!("an event the model does not know: {other:?}"),
     };
-    Told(at, kind, clip.index(), hold, i64::from(cycle), which)
+    let Event { at, clip, hold, cycle, .. } = event;
+    Told(at.get(), kind, clip.index(), hold, i64::from(cycle), which)
 }

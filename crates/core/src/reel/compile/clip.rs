@@ -8,7 +8,7 @@ use alloc::vec::Vec;
 
 use super::Refuse;
 use super::sheet::{Drawings, OFF_PIXELS, ON_PIXELS};
-use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd, Rings};
+use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd};
 use crate::ids::{ClipId, FrameId, MarkId, SpanId};
 use crate::reel::names::{Names, fault_of_name, nearest};
 use crate::reel::times::{LONGEST, ticks_of_holds};
@@ -49,13 +49,13 @@ impl ClipCompiler<'_, '_> {
             holds: holds?,
             starts: starts?,
             mode: self.clip.mode,
+            is_still: self.clip.is_still(),
             repeat: repeat?,
             end: end?,
             rest: rest?,
             marks: marks?,
             spans: spans?,
             units_for_ground: 0,
-            rings: Rings::default(),
             mirrored: false,
             sets: Box::default(),
         };
@@ -78,9 +78,11 @@ impl ClipCompiler<'_, '_> {
             self.refuse.say("frames", None, problem, "split the clip");
             return None;
         }
-        let Some(sheet) = self.drawings.sheets.get(clip.sheet.index()).copied().flatten() else {
+        let number = clip.sheet.number_in(self.sheet_names.family);
+        let sheet = number.and_then(|number| *self.drawings.sheets.get(usize::from(number))?);
+        let Some(sheet) = sheet else {
             // A sheet that is known but has faults of its own says what is wrong itself.
-            if self.sheet_names.get(clip.sheet.index()).is_none() {
+            if self.sheet_names.of(number).is_none() {
                 let problem = "the clip's sheet is not of this reel".to_string();
                 self.refuse.say("sheet", None, problem, "give it an id this builder handed out");
             }
@@ -93,7 +95,8 @@ impl ClipCompiler<'_, '_> {
             let remedy = format!("its frames are 0 to {}", sheet.frames - 1);
             self.refuse.say("frames", Some(index), problem, remedy);
         }
-        let ticks = ticks_of_holds(clip)
+        let ticks = if clip.is_still() { Ok([0].into()) } else { ticks_of_holds(clip) };
+        let ticks = ticks
             .map_err(|fault| self.refuse.say(fault.key, fault.index, fault.problem, fault.remedy))
             .ok()?;
         if wrong.is_some() {
@@ -154,8 +157,7 @@ impl ClipCompiler<'_, '_> {
             NewEnd::Vanish => Some(End::Vanish),
             NewEnd::Play(name) => {
                 let (role, short) = name.split_once('/').unwrap_or((&self.role, name));
-                let found = self.clip_names.find(role, short);
-                let found = found.filter(|&id| self.clip_names.get(usize::from(id)).is_some());
+                let found = self.clip_names.find_alive(role, short);
                 if found.is_none() {
                     let of_role = self.clip_names.alive().filter(|(_, name)| name.role == role);
                     let near = nearest(short, of_role.map(|(_, name)| &*name.name));
@@ -165,7 +167,7 @@ impl ClipCompiler<'_, '_> {
                     );
                     self.refuse.say("end.play", None, format!("there is no clip `{name}`"), remedy);
                 }
-                found.map(|id| End::Play(ClipId(id)))
+                found.map(|id| End::Play(ClipId::new(self.clip_names.family, id)))
             }
         }
     }
@@ -178,7 +180,7 @@ impl ClipCompiler<'_, '_> {
             for (index, hold) in holds.iter().enumerate() {
                 let hold = self.hold_number(&key, Some(index), *hold);
                 if let (Some(hold), Some(id)) = (hold, id) {
-                    marks.push((hold, name, MarkId(id)));
+                    marks.push((hold, name, MarkId::new(self.mark_names.family, id)));
                 }
             }
         }
@@ -206,7 +208,7 @@ impl ClipCompiler<'_, '_> {
                     let problem = format!("the span ends at {to}, before it begins at {from}");
                     self.refuse.say(&key, None, problem, "write the smaller number first");
                 }
-                (Some(from), Some(to)) => spans.extend(id.map(|id| (SpanId(id), from, to))),
+                (Some(from), Some(to)) => spans.extend(id.map(|id| (SpanId::new(self.span_names.family, id), from, to))),
                 _ => {}
             }
         }
@@ -248,7 +250,7 @@ impl ClipCompiler<'_, '_> {
 
     /// Whole units of clip time for one 65,536th of a pixel.
     fn units_for_ground(&mut self, cycle_ticks: u64) -> u64 {
-        let Some(pixels) = self.clip.covers else { return 0 };
+        let Some(pixels) = self.clip.covers.filter(|_| !self.clip.is_still()) else { return 0 };
         // The cycle has ticks * 65,536 units and covers pixels * 65,536 steps.
         let units = cycle_ticks as f64 / pixels + 0.5;
         let in_range = pixels > 0.0 && pixels <= 1_000_000.0;

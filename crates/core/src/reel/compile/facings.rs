@@ -7,13 +7,13 @@ use alloc::vec::Vec;
 use super::{Fault, Refuse};
 use crate::clip::ClipData;
 use crate::facing::{Facing, FacingSet, NewFacing, NewFacings};
-use crate::ids::{ClipId, MarkId};
+use crate::ids::{ClipId, MarkId, NONE};
 use crate::reel::names::ReelNames;
 use crate::reel::{ReelBuilder, ReelData};
 
 pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault>) {
     // Clips are named while sets are read.
-    let mut names = core::mem::take(&mut data.names);
+    let mut names = data.names.clone();
     for (id, new) in builder.facings.iter().enumerate() {
         let mut refuse = Refuse::new("facings", &names.facings, id, faults);
         let set = new.as_ref().and_then(|new| {
@@ -34,14 +34,14 @@ fn compile_set(
 ) -> Option<FacingSet> {
     let role = refuse.role.clone();
     let given = |names: &ReelNames, name: &str| {
-        let id = names.clips.find(&role, name).filter(|id| names.clips.get((*id).into()).is_some());
+        let id = names.clips.find_alive(&role, name);
         id.filter(|id| builder.clips.get(usize::from(*id)).is_some_and(Option::is_some))
     };
     let mut of: [Option<ClipId>; 8] = [None; 8];
     let mut sound = true;
     for (facing, new) in &new.of {
         if let NewFacing::Clip(name) = new {
-            of[*facing as usize] = given(names, name).map(ClipId);
+            of[*facing as usize] = given(names, name).map(|id| ClipId::new(names.family, id));
             if of[*facing as usize].is_none() {
                 refuse.say_unknown(facing.name(), None, "clip", name, &names.clips);
                 sound = false;
@@ -54,7 +54,7 @@ fn compile_set(
         let own = format!("{}-{}", refuse.name, facing.name());
         // Art of its own comes before a mirror.
         if let Some(own) = given(names, &own) {
-            of[*facing as usize] = Some(ClipId(own));
+            of[*facing as usize] = Some(ClipId::new(names.family, own));
             continue;
         }
         let has_clip = |(facing, new): &(Facing, NewFacing)| {
@@ -80,8 +80,9 @@ fn compile_set(
             clips.resize_with(usize::from(id) + 1, || None);
         }
         clips[usize::from(id)] = mirrored;
-        mirrors.push((ClipId(id), base_clip));
-        of[*facing as usize] = Some(ClipId(id));
+        let id = ClipId::new(names.family, id);
+        mirrors.push((id, base_clip));
+        of[*facing as usize] = Some(id);
     }
     if of.iter().all(Option::is_none) {
         if sound {
@@ -92,7 +93,7 @@ fn compile_set(
     }
     let clips = Facing::ALL.map(|facing| {
         let nearest = facing.nearest_first().into_iter().find_map(|near| of[near as usize]);
-        nearest.unwrap_or(ClipId(u16::MAX))
+        nearest.unwrap_or(ClipId::new(names.family, NONE))
     });
     let own = Facing::ALL.into_iter().filter(|facing| of[*facing as usize].is_some());
     let own = own.fold(0, |bits, facing| bits | 1 << facing as u8);
@@ -114,7 +115,7 @@ fn swap_marks(
                 let key = format!("{facing}.swap");
                 refuse.say_unknown(&key, None, "mark", name, &names.marks);
             }
-            id.map(MarkId)
+            id.map(|id| MarkId::new(names.family, id))
         };
         pairs.push((find(one)?, find(other)?));
     }

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 
 use super::sheet::Drawings;
 use super::{Fault, Refuse};
-use crate::ids::{ClipId, FrameId};
+use crate::ids::{ClipId, FrameId, SheetId};
 use crate::look::{LookData, NewLook};
 use crate::reel::{ReelBuilder, ReelData, SheetData};
 use crate::sheet::Frame;
@@ -34,12 +34,11 @@ fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut R
     for (base, other) in &new.clips {
         let key = format!("clips.{base}");
         let mut find = |name: &str| {
-            let found =
-                names.find(&refuse.role, name).filter(|id| names.get((*id).into()).is_some());
+            let found = names.find_alive(&refuse.role, name);
             if found.is_none() {
                 refuse.say_unknown(&key, None, "clip", name, names);
             }
-            found.map(ClipId)
+            found.map(|id| ClipId::new(names.family, id))
         };
         let (Some(base_id), Some(other_id)) = (find(base), find(other)) else { continue };
         let clip = |id: ClipId| data.clips.get(id.index())?.as_ref();
@@ -73,12 +72,13 @@ fn add_sheets(
     refuse: &mut Refuse<'_>,
 ) {
     for (base, other) in &new.sheets {
-        let name = |id: usize| data.names.sheets.get(id).map_or("", |name| &name.name);
-        let key = format!("sheets.{}", name(base.index()));
-        let cut = |drawings: &Drawings, id: usize| drawings.sheets.get(id).copied().flatten();
-        let (Some(from), Some(to)) = (cut(drawings, base.index()), cut(drawings, other.index()))
+        let number = |sheet: SheetId| sheet.number_in(data.names.family);
+        let name = |sheet| data.names.sheets.of(number(sheet)).map_or("", |name| &name.name);
+        let key = format!("sheets.{}", name(*base));
+        let cut = |drawings: &Drawings, sheet| *drawings.sheets.get(usize::from(number(sheet)?))?;
+        let (Some(from), Some(to)) = (cut(drawings, *base), cut(drawings, *other))
         else {
-            if name(base.index()).is_empty() || name(other.index()).is_empty() {
+            if name(*base).is_empty() || name(*other).is_empty() {
                 let problem = "a sheet of the look is not of this reel".to_string();
                 refuse.say(&key, None, problem, "give ids that this builder handed out");
             }

@@ -12,8 +12,9 @@ use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use super::names::{Names, nearest};
-use super::{BuildError, Fault, Reel, ReelBuilder, ReelData, Stamp, Tracks, fingerprint};
-use crate::clip::find_rings;
+use super::{Build, BuildError, Fault, Reel, ReelBuilder, ReelData, fingerprint};
+use crate::kernel::StepTable;
+use crate::sheet::PackedFrame;
 use clip::ClipCompiler;
 use sheet::Drawings;
 
@@ -33,7 +34,7 @@ impl ReelBuilder {
 
 fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     let mut faults = core::mem::take(&mut builder.faults);
-    let mut data = ReelData { names: core::mem::take(&mut builder.names), ..ReelData::default() };
+    let mut data = ReelData::new(builder.names.clone());
     let mut drawings = Drawings::default();
     for (id, sheet) in builder.sheets.iter().enumerate() {
         let mut refuse = Refuse::new("sheets", &data.names.sheets, id, &mut faults);
@@ -60,20 +61,33 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     facings::compile(&builder, &mut data, &mut faults);
     looks::compile(&builder, &mut data, &mut drawings, &mut faults);
     role::compile(&builder, &mut data, &mut faults);
+    check_size(&data, &mut faults);
     if !faults.is_empty() {
         return Err(BuildError { faults });
     }
     drawings.hand_over(&mut data);
-    find_rings(&mut data.clips);
-    data.tracks = Tracks::new(&data.clips);
-    let mut reel = Reel { stamp: Stamp::first(0), data: Arc::new(data) };
+    data.steps = StepTable::new(&data.clips);
+    let mut reel = Reel { family: data.names.family, build: Build::new(), data: Arc::new(data) };
     let print = fingerprint::of_playback(&reel);
     if let Some(data) = Arc::get_mut(&mut reel.data) {
         data.fingerprint = print;
     }
-    let first = || Stamp::first(fingerprint::of_family(&reel.data));
-    reel.stamp = builder.stamp.unwrap_or_else(first);
     Ok(reel)
+}
+
+/// A reel has at most so many steps: they are numbered beside the flips of a [`PackedFrame`].
+const MAX_STEPS: u64 = PackedFrame::MAX as u64 / 2;
+
+fn check_size(data: &ReelData, faults: &mut Vec<Fault>) {
+    let mut steps = 0;
+    for (id, clip) in data.clips.iter().enumerate() {
+        steps += clip.as_ref().map_or(0, StepTable::steps_of);
+        if steps > MAX_STEPS {
+            let mut refuse = Refuse::new("clips", &data.names.clips, id, faults);
+            let problem = "with this clip the reel has more than 134 million holds".to_string();
+            return refuse.say("", None, problem, "split the reel");
+        }
+    }
 }
 
 /// Notes down the faults of one named thing.

@@ -116,7 +116,7 @@ impl Drawings {
                 refuse.say(&format!("{key}.{}", point.frame), None, problem, remedy);
                 return None;
             };
-            let id = PointId(names.add(&refuse.role, &point.name)?);
+            let id = PointId::new(names.family, names.add(&refuse.role, &point.name)?);
             by_frame.entry(point.frame).or_default().insert(id, at);
         }
         for (frame, points) in by_frame {

@@ -95,8 +95,8 @@ impl RoleCompiler<'_> {
 
     pub(super) fn inside(&mut self, cue: &str, nth: Option<usize>, span: &str) -> Option<Test> {
         let names = &self.data.names.spans;
-        let Some(id) = names.find(self.role, span).filter(|id| names.get((*id).into()).is_some())
-        else {
+        let id = names.find_alive(self.role, span).map(|id| SpanId::new(names.family, id));
+        let Some(id) = id else {
             let mut refuse = Refuse {
                 table: "cues",
                 role: self.role.to_string(),
@@ -106,9 +106,9 @@ impl RoleCompiler<'_> {
             refuse.say_unknown("when.inside", nth, "span", span, names);
             return None;
         };
-        let known = self.spans.iter().position(|known| *known == SpanId(id));
+        let known = self.spans.iter().position(|known| *known == id);
         let bit = known.unwrap_or_else(|| {
-            self.spans.push(SpanId(id));
+            self.spans.push(id);
             self.spans.len() - 1
         });
         if bit >= MOST_SPANS {

@@ -63,7 +63,7 @@ impl RoleCompiler<'_> {
             Test::Flag { slot, pulse: true, .. } => pulses | 1 << slot,
             _ => pulses,
         });
-        let id = CueId(added.id);
+        let id = CueId::new(self.data.names.family, added.id);
         let NewCue { turns, finish, again, .. } = *new;
         let when: Option<Vec<Condition>> = when.into_iter().collect();
         let sound = self.faults.len() == before;
@@ -87,7 +87,7 @@ impl RoleCompiler<'_> {
             let mut refuse = Refuse { table, role, name, faults: self.faults };
             refuse.say_unknown(key, Some(nth), "cue", cue, &self.data.names.cues);
         }
-        found.map(|cue| CueId(cue.id))
+        found.map(|cue| CueId::new(builder.names.family, cue.id))
     }
 
     pub(super) fn bridges(&mut self) -> Vec<BridgeData> {
@@ -112,7 +112,7 @@ impl RoleCompiler<'_> {
                 let remedy = "name them: from = [\"falling\"], to = [\"resting\"]";
                 self.refuse("bridges", &added.name).say(empty, None, problem, remedy);
             }
-            let (id, turns) = (BridgeId(added.id), added.new.turns);
+            let (id, turns) = (BridgeId::new(builder.names.family, added.id), added.new.turns);
             bridges.extend(target.map(|target| BridgeData { id, target, turns, from, to }));
         }
         bridges

@@ -19,7 +19,7 @@ impl RoleCompiler<'_> {
             let role = self.data.names.clips.get(id).map_or("", |name| &name.role);
             let Some(clip) = clip.as_mut().filter(|_| role == self.role) else { continue };
             for hold in 0..clip.holds.len() {
-                let inside = |(_, span): &(usize, &SpanId)| clip.inside(hold as u16, **span);
+                let inside = |(_, span): &(usize, &SpanId)| clip.in_span(hold as u16, **span);
                 let bits = spans.iter().enumerate().filter(inside);
                 clip.holds[hold].watched = bits.fold(0, |bits, (bit, _)| bits | 1 << bit);
             }
@@ -40,7 +40,7 @@ impl RoleCompiler<'_> {
             let mut sets: Vec<(MarkId, u8, u32)> = Vec::new();
             for (mark, fact, value) in &new.sets {
                 let key = format!("marks.{mark}.set.{fact}");
-                let names = &self.data.names.marks;
+                let (names, family) = (&self.data.names.marks, self.data.names.family);
                 let Some(mark) = names.find(self.role, mark) else {
                     let mut refuse = Refuse::new("clips", &self.data.names.clips, id, self.faults);
                     refuse.say_unknown(&key, None, "mark", mark, names);
@@ -62,7 +62,7 @@ impl RoleCompiler<'_> {
                     }
                 };
                 match bits {
-                    Ok((slot, bits)) => sets.push((MarkId(mark), slot as u8, bits)),
+                    Ok((slot, bits)) => sets.push((MarkId::new(family, mark), slot as u8, bits)),
                     Err((problem, remedy)) => {
                         self.refuse("clips", &name).say(&key, None, problem, remedy);
                     }

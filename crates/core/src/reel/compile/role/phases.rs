@@ -23,7 +23,7 @@ pub(super) fn add(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<F
             let mine = names.alive().filter(|(_, name)| name.role == added.role);
             let found: Vec<ClipId> = mine
                 .filter(|(_, name)| fits(&name.name))
-                .map(|(id, _)| ClipId(id as u16))
+                .map(|(id, _)| ClipId::new(names.family, id as u16))
                 .collect();
             if found.is_empty() {
                 refuse.say_unknown("clips", Some(nth), "clip", wanted, names);

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use super::super::Refuse;
 use super::RoleCompiler;
 use crate::clip::{ClipData, Mode};
-use crate::cue::{NewTarget, Target};
+use crate::cue::{NewTarget, CueTarget};
 use crate::ids::{ClipId, FacingsId};
 
 impl RoleCompiler<'_> {
@@ -15,17 +15,17 @@ impl RoleCompiler<'_> {
         table: &'static str,
         name: &str,
         target: &NewTarget,
-    ) -> Option<Target> {
+    ) -> Option<CueTarget> {
         let names = &self.data.names;
         let (kind, key, wanted, names) = match target {
             NewTarget::Clip(clip) => ("clip", "play", clip, &names.clips),
             NewTarget::Facings(set) => ("facing set", "play.facings", set, &names.facings),
         };
         let (role, short) = wanted.split_once('/').unwrap_or((self.role, wanted));
-        let found = names.find(role, short).filter(|id| names.get((*id).into()).is_some());
+        let found = names.find_alive(role, short);
         match (found, target) {
-            (Some(id), NewTarget::Clip(_)) => Some(Target::Clip(ClipId(id))),
-            (Some(id), NewTarget::Facings(_)) => Some(Target::Facings(FacingsId(id))),
+            (Some(id), NewTarget::Clip(_)) => Some(CueTarget::Clip(ClipId::new(names.family, id))),
+            (Some(id), NewTarget::Facings(_)) => Some(CueTarget::Facings(FacingsId::new(names.family, id))),
             (None, _) => {
                 let (role, name) = (self.role.to_string(), name.to_string());
                 let mut refuse = Refuse { table, role, name, faults: self.faults };
@@ -36,10 +36,10 @@ impl RoleCompiler<'_> {
     }
 
     /// The clips that a target may play.
-    pub(super) fn clips_of(&self, target: Target) -> Vec<&ClipData> {
+    pub(super) fn clips_of(&self, target: CueTarget) -> Vec<&ClipData> {
         let ids = match target {
-            Target::Clip(clip) => [clip].into(),
-            Target::Facings(set) => {
+            CueTarget::Clip(clip) => [clip].into(),
+            CueTarget::Facings(set) => {
                 let set = self.data.facings.get(set.index()).and_then(Option::as_ref);
                 set.map_or_else(Vec::new, |set| set.clips.to_vec())
             }
@@ -47,16 +47,16 @@ impl RoleCompiler<'_> {
         ids.iter().filter_map(|id| self.data.clips.get(id.index())?.as_ref()).collect()
     }
 
-    pub(super) fn is_finite(&self, target: Target) -> bool {
+    pub(super) fn is_finite(&self, target: CueTarget) -> bool {
         self.clips_of(target).iter().all(|clip| clip.repeat > 0 || clip.mode == Mode::Once)
     }
 
-    pub(super) fn covers_ground(&self, target: Target) -> bool {
+    pub(super) fn covers_ground(&self, target: CueTarget) -> bool {
         self.clips_of(target).iter().all(|clip| clip.units_for_ground > 0)
     }
 
     /// How many holds the shortest clip of a target has.
-    pub(super) fn shortest(&self, target: Target) -> Option<usize> {
+    pub(super) fn shortest(&self, target: CueTarget) -> Option<usize> {
         self.clips_of(target).iter().map(|clip| clip.holds.len()).min()
     }
 }

@@ -1,0 +1,280 @@
+//! What happened in an advance, kept to be read.
+
+use alloc::vec::Vec;
+use core::fmt;
+
+use super::block::{BLOCK, STEP};
+use super::group::GroupAdvance;
+use super::member_id::MemberId;
+use super::sink::{Before, CrossingRecord, EventSink, SlowEvents, in_game_time};
+use crate::event::{Event, EventMask};
+use crate::kernel::{Boundary, Happened};
+use crate::reel::Reel;
+use crate::time::Ticks;
+
+/// What happened in an advance of a crowd, in its order: a buffer to be used again and again.
+///
+/// Events are worked out when they are read, however long the advance was: the buffer takes 32 bytes for
+/// each member to which something happened, and some more for those that took more than one boundary.
+///
+/// ```
+/// # use lucky_reel_core::{Crowd, EventBuffer, EventMask, Grid, NewClip, NewSheet, Reel, Ticks};
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
+/// # let reel = builder.build()?;
+/// let mut crowd = Crowd::new(&reel);
+/// crowd.spawn(flutter);
+/// let mut events = EventBuffer::new();
+/// for _ in 0..60 {
+///     crowd.advance_into(Ticks::from_rate(60), EventMask::ALL, &mut events);
+///     for (moth, event) in events.iter(EventMask::CYCLES) {
+///         if event.cycle == 2 {
+///             crowd.despawn(moth);
+///         }
+///     }
+/// }
+/// assert!(crowd.is_empty());
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Default)]
+pub struct EventBuffer {
+    /// In blocks, as many as there ever were; those of the last advance come first.
+    records: Vec<CrossingRecord>,
+    count: usize,
+    runs: Vec<Run>,
+    moments: Vec<(Boundary, Ticks)>,
+    slow: Vec<Before>,
+    advances: Vec<GroupAdvance>,
+    reel: Option<Reel>,
+    mask: EventMask,
+    /// What each thread took in.
+    #[cfg(feature = "rayon")]
+    pub(super) parts: Vec<Part>,
+}
+
+/// What the members that one thread looked after did, and who of them leaves.
+#[cfg(feature = "rayon")]
+#[derive(Clone, Default)]
+pub(super) struct Part {
+    pub(super) events: EventBuffer,
+    pub(super) leaving: Vec<u32>,
+}
+
+/// Records of one kind that follow one another, up to this one.
+#[derive(Clone, Copy)]
+struct Run {
+    until: usize,
+    kind: RunKind,
+}
+
+#[derive(Clone, Copy, PartialEq)]
+enum RunKind {
+    /// Plain boundaries that members of this group have crossed.
+    Crossings(u8),
+    /// Their codes are numbers of moments.
+    Moments,
+    /// Their codes are numbers of members that took the slow path, of this group.
+    Slow(u8),
+}
+
+impl EventBuffer {
+    /// A buffer of nothing yet.
+    #[must_use]
+    pub fn new() -> EventBuffer {
+        EventBuffer::default()
+    }
+
+    /// Those events of the last advance that are wanted, of those that it was asked for, each with its
+    /// member.
+    pub fn iter(&self, wanted: EventMask) -> impl Iterator<Item = (MemberId, Event)> + '_ {
+        let wanted = wanted & self.mask;
+        BufferIter { buffer: self, wanted, run: 0, at: 0, current: Current::None }
+    }
+
+    /// Whether nothing happened, of what was asked for, that a buffer takes note of. A member that took
+    /// the slow path is taken note of even if nothing happened to it.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.count == 0
+    }
+
+    pub(super) fn begin(&mut self, mask: EventMask, reel: &Reel, advances: &[GroupAdvance]) {
+        self.count = 0;
+        self.runs.clear();
+        self.moments.clear();
+        self.slow.clear();
+        self.advances.clear();
+        self.advances.extend_from_slice(advances);
+        self.mask = mask;
+        if self.reel.as_ref().is_none_or(|known| known.build != reel.build) {
+            self.reel = Some(reel.clone());
+        }
+    }
+
+    /// Adds what another buffer has taken in of the same advance.
+    #[cfg(feature = "rayon")]
+    pub(super) fn append(&mut self, other: &EventBuffer) {
+        let (before, moments, slow) = (self.count, self.moments.len(), self.slow.len());
+        self.moments.extend_from_slice(&other.moments);
+        self.slow.extend_from_slice(&other.slow);
+        self.records.truncate(before);
+        self.records.extend_from_slice(other.records.get(..other.count).unwrap_or_default());
+        let mut from = before;
+        for run in &other.runs {
+            let until = before + run.until;
+            let shift = match run.kind {
+                RunKind::Crossings(_) => 0,
+                RunKind::Moments => moments as u32,
+                RunKind::Slow(_) => slow as u32,
+            };
+            self.records[from..until].iter_mut().for_each(|record| record.code += shift);
+            self.extend_run(until - from, run.kind);
+            from = until;
+        }
+    }
+
+    fn extend_run(&mut self, count: usize, kind: RunKind) {
+        self.count += count;
+        match self.runs.last_mut() {
+            Some(run) if run.kind == kind => run.until = self.count,
+            _ => self.runs.push(Run { until: self.count, kind }),
+        }
+    }
+
+    fn push(&mut self, member: MemberId, number: usize, kind: RunKind) {
+        let mut record = CrossingRecord::NOTHING;
+        (record.slot, record.code) = (member.slot, number as u32);
+        record.state.generation = member.generation;
+        if let Some(place) = self.room().first_mut() {
+            *place = record;
+            self.extend_run(1, kind);
+        }
+    }
+}
+
+impl EventSink for EventBuffer {
+    #[inline]
+    fn room(&mut self) -> &mut [CrossingRecord] {
+        let enough = self.count + BLOCK;
+        if self.records.len() < enough {
+            self.records.resize(enough.next_power_of_two(), CrossingRecord::NOTHING);
+        }
+        &mut self.records[self.count..]
+    }
+
+    #[inline]
+    fn crossed(&mut self, count: usize, group: u8, _: &GroupAdvance) {
+        if count > 0 {
+            self.extend_run(count, RunKind::Crossings(group));
+        }
+    }
+
+    fn moment(&mut self, member: MemberId, boundary: Boundary, at: Ticks) {
+        self.push(member, self.moments.len(), RunKind::Moments);
+        self.moments.push((boundary, at));
+    }
+
+    fn slow(
+        &mut self,
+        member: MemberId,
+        before: Before,
+        _: SlowEvents<'_>,
+        group: u8,
+        _: &GroupAdvance,
+    ) {
+        self.push(member, self.slow.len(), RunKind::Slow(group));
+        self.slow.push(before);
+    }
+}
+
+/// Events that are worked out as they are read.
+struct BufferIter<'b> {
+    buffer: &'b EventBuffer,
+    wanted: EventMask,
+    run: usize,
+    /// The next record.
+    at: usize,
+    current: Current<'b>,
+}
+
+/// What is being read, and whose.
+#[allow(clippy::large_enum_variant)] // it lives while it is read
+enum Current<'b> {
+    None,
+    Boundary(MemberId, Boundary, Ticks),
+    Slow(MemberId, SlowEvents<'b>, Ticks, &'b GroupAdvance),
+}
+
+impl<'b> BufferIter<'b> {
+    /// Goes to the next record of which something is wanted; `None` when there is no other.
+    fn next_record(&mut self, reel: &'b Reel) -> Option<Current<'b>> {
+        let (buffer, happened) = (self.buffer, Happened::wanted_by(self.wanted));
+        loop {
+            let run = buffer.runs.get(self.run)?;
+            let records = buffer.records.get(self.at..run.until).unwrap_or_default();
+            let is_wanted = |record: &CrossingRecord| match run.kind {
+                RunKind::Crossings(_) => {
+                    reel.steps().get(record.code & STEP).happened().has(happened)
+                }
+                RunKind::Moments | RunKind::Slow(_) => self.wanted != EventMask::NONE,
+            };
+            let Some(found) = records.iter().position(is_wanted) else {
+                (self.at, self.run) = (run.until, self.run + 1);
+                continue;
+            };
+            self.at += found + 1;
+            let record = records.get(found)?;
+            return Some(match run.kind {
+                RunKind::Crossings(group) => {
+                    let advance = buffer.advances.get(usize::from(group))?;
+                    let (boundary, at) = record.boundary(reel.steps(), advance, happened);
+                    Current::Boundary(record.id(), boundary, at)
+                }
+                RunKind::Moments => {
+                    let (mut boundary, at) = *buffer.moments.get(record.code as usize)?;
+                    boundary.happened = boundary.happened.only(happened);
+                    Current::Boundary(record.id(), boundary, at)
+                }
+                RunKind::Slow(group) => {
+                    let advance = buffer.advances.get(usize::from(group))?;
+                    let before = buffer.slow.get(record.code as usize)?;
+                    let events = before.events(reel, advance.ticks);
+                    Current::Slow(record.id(), events, before.first(), advance)
+                }
+            });
+        }
+    }
+}
+
+impl Iterator for BufferIter<'_> {
+    type Item = (MemberId, Event);
+
+    #[inline]
+    fn next(&mut self) -> Option<(MemberId, Event)> {
+        let reel = self.buffer.reel.as_ref()?;
+        loop {
+            match &mut self.current {
+                Current::None => {}
+                Current::Boundary(member, boundary, at) => {
+                    if let Some(event) = boundary.next(reel.clip_list()) {
+                        return Some((*member, event.with_at(*at)));
+                    }
+                }
+                Current::Slow(member, events, first, advance) => {
+                    let wanted = self.wanted;
+                    if let Some(event) = events.find(|event| wanted.wants(event.kind)) {
+                        return Some((*member, in_game_time(event, *first, advance)));
+                    }
+                }
+            }
+            self.current = self.next_record(reel)?;
+        }
+    }
+}
+
+impl fmt::Debug for EventBuffer {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_struct("EventBuffer").field("records", &self.count).finish_non_exhaustive()
+    }
+}

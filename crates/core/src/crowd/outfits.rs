@@ -1,0 +1,50 @@
+use alloc::collections::BTreeMap;
+use alloc::vec::Vec;
+
+use crate::view::LookSet;
+
+/// The looks that members wear, each combination once and counted. Number 0 is no looks at all.
+#[derive(Clone, Debug, Default)]
+pub(super) struct OutfitTable {
+    outfits: Vec<(LookSet, u32)>,
+    numbers: BTreeMap<LookSet, u16>,
+    free: Vec<u16>,
+}
+
+impl OutfitTable {
+    /// The number of an outfit that one more member wears; `None` where all 65,535 numbers are taken.
+    pub(super) fn add(&mut self, looks: LookSet) -> Option<u16> {
+        if looks.is_empty() {
+            return Some(0);
+        }
+        if let Some(&number) = self.numbers.get(&looks) {
+            self.outfits[usize::from(number) - 1].1 += 1;
+            return Some(number);
+        }
+        let number = match self.free.pop() {
+            Some(number) => number,
+            None => u16::try_from(self.outfits.len() + 1).ok()?,
+        };
+        let at = usize::from(number) - 1;
+        self.outfits.resize(self.outfits.len().max(at + 1), (LookSet::NOTHING, 0));
+        self.outfits[at] = (looks, 1);
+        self.numbers.insert(looks, number);
+        Some(number)
+    }
+
+    /// One member no longer wears it.
+    pub(super) fn remove(&mut self, number: u16) {
+        let at = usize::from(number).checked_sub(1);
+        let Some((looks, count)) = at.and_then(|at| self.outfits.get_mut(at)) else { return };
+        *count = count.saturating_sub(1);
+        if *count == 0 && self.numbers.remove(looks).is_some() {
+            self.free.push(number);
+        }
+    }
+
+    #[inline]
+    pub(super) fn get(&self, number: u16) -> LookSet {
+        let at = usize::from(number).checked_sub(1);
+        at.and_then(|at| self.outfits.get(at)).map_or(LookSet::NOTHING, |(looks, _)| *looks)
+    }
+}

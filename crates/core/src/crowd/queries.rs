@@ -1,0 +1,154 @@
+//! What can be asked of a crowd.
+
+use super::block::{BLOCK, STEP, frame_at};
+use super::drawn::Drawn;
+use super::member_id::MemberId;
+use super::save::SavedCrowd;
+use super::slot::BlockRef;
+use super::{Crowd, Lanes};
+use crate::actor::Actor;
+use crate::ids::FrameId;
+use crate::kernel::RETURNING;
+use crate::play::Player;
+use crate::reel::Reel;
+use crate::sheet::PackedFrame;
+use crate::view::{LookSet, View, Writer};
+
+impl Crowd {
+    /// The reel that it plays from.
+    #[must_use]
+    pub fn reel(&self) -> &Reel {
+        &self.reel
+    }
+
+    /// Whether the member of this id is still there.
+    #[must_use]
+    #[inline]
+    pub fn contains(&self, member: MemberId) -> bool {
+        self.slot(member).is_some()
+    }
+
+    /// The block and the lane of a member, while it is there.
+    #[inline]
+    pub(super) fn slot(&self, member: MemberId) -> Option<(BlockRef<'_>, usize)> {
+        let (slots, lane) = (self.block(member.block())?, member.lane());
+        let there = slots.block.has(lane) && slots.states[lane].generation == member.generation;
+        there.then_some((slots, lane))
+    }
+
+    /// A member as a player of its own, to be read or kept; `None` where it has gone.
+    #[must_use]
+    pub fn player(&self, member: MemberId) -> Option<Player> {
+        let (slots, lane) = self.slot(member)?;
+        match slots.actor(&self.reel, lane) {
+            Some(actor) => Some(*actor.player()),
+            None => Some(slots.player(&self.reel, lane)),
+        }
+    }
+
+    /// A member as an actor of its own, to be read or kept; `None` where it has gone, or is none.
+    #[must_use]
+    pub fn actor(&self, member: MemberId) -> Option<Actor> {
+        let (slots, lane) = self.slot(member)?;
+        slots.actor(&self.reel, lane)
+    }
+
+    /// The looks that a member wears; `None` where it has gone.
+    #[must_use]
+    pub fn looks(&self, member: MemberId) -> Option<LookSet> {
+        self.slot(member).map(|(slots, lane)| self.looks_in(slots, lane))
+    }
+
+    fn looks_in(&self, slots: BlockRef<'_>, lane: usize) -> LookSet {
+        match slots.block.actors.get(lane) {
+            Some(actor) => actor.looks(),
+            None => self.outfits.get(slots.block.outfits.get(lane).copied().unwrap_or(0)),
+        }
+    }
+
+    /// What a member shows, in its looks; nothing where it has gone.
+    #[must_use]
+    pub fn packed_frame(&self, member: MemberId) -> PackedFrame {
+        let shown = self.slot(member).map(|(slots, lane)| self.frame_in(slots, lane));
+        shown.filter(|shown| shown.frame().is_some()).unwrap_or(PackedFrame::NOTHING)
+    }
+
+    /// The frame that a member shows, in its looks.
+    #[must_use]
+    pub fn frame(&self, member: MemberId) -> Option<FrameId> {
+        self.packed_frame(member).frame()
+    }
+
+    /// What a member shows, in its looks, to be drawn; `None` when there is nothing.
+    #[must_use]
+    pub fn view(&self, member: MemberId) -> Option<View<'_>> {
+        self.packed_frame(member).view(&self.reel)
+    }
+
+    /// What is up in a slot of a block that is taken, looks included.
+    #[inline]
+    pub(super) fn frame_in(&self, slots: BlockRef<'_>, lane: usize) -> PackedFrame {
+        let plain = slots.block.actors.is_empty() && slots.block.outfits.is_empty();
+        let bare = frame_at(self.reel.steps(), slots.codes[lane]);
+        if plain { bare } else { self.dressed_frame_in(slots, lane).unwrap_or(bare) }
+    }
+
+    #[inline(never)]
+    fn dressed_frame_in(&self, slots: BlockRef<'_>, lane: usize) -> Option<PackedFrame> {
+        let looks = self.looks_in(slots, lane);
+        let code = slots.codes[lane];
+        if looks.is_empty() || frame_at(self.reel.steps(), code).frame().is_none() {
+            return None;
+        }
+        let origin = self.reel.steps().origin(code & STEP);
+        let clip = crate::ids::ClipId::new(self.reel.family, origin.clip);
+        let (frame, mirrored) = self.reel.dressed(clip, origin.place & !RETURNING, &looks)?;
+        Some(PackedFrame::of_clip(frame, mirrored).mirrored_by(code >> PackedFrame::FLIPS_SHIFT))
+    }
+
+    /// All members, in the order of their slots.
+    pub fn ids(&self) -> impl Iterator<Item = MemberId> + '_ {
+        (0..self.blocks.len()).flat_map(|at| self.ids_of(at, self.blocks[at].alive))
+    }
+
+    /// The members whose picture was changed by the last advance, or by commands since the one before it
+    /// (new members and mirrored ones among them), in the order of their slots: all that a renderer need
+    /// upload.
+    pub fn changed(&self) -> impl Iterator<Item = MemberId> + '_ {
+        (0..self.blocks.len()).flat_map(|at| self.ids_of(at, self.blocks[at].changed))
+    }
+
+    pub(super) fn ids_of(&self, at: usize, lanes: u64) -> impl Iterator<Item = MemberId> + '_ {
+        let states = &self.states[at];
+        Lanes(lanes).map(move |lane| {
+            let slot = (at * BLOCK + lane) as u32;
+            MemberId { slot, generation: states[lane].generation }
+        })
+    }
+
+    /// The members, to be written for a renderer. With a writer for another version of the reel none is
+    /// written.
+    pub fn drawn<'c>(&'c self, writer: &'c Writer) -> Drawn<'c> {
+        Drawn::new(self, writer)
+    }
+
+    /// This crowd as plain data. Members whose clip the reel has lost are left out.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewMember, NewSheet, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
+    /// # let reel = builder.build()?;
+    /// let mut crowd = Crowd::new(&reel);
+    /// let moth = crowd.spawn(NewMember::playing(flutter).random_start(7, 1)).unwrap();
+    /// crowd.advance(Ticks::from_millis(333));
+    /// let again = crowd.save().load(&reel).unwrap();
+    /// assert_eq!(again.player(moth), crowd.player(moth));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn save(&self) -> SavedCrowd {
+        SavedCrowd::of(self)
+    }
+}

@@ -1,0 +1,193 @@
+//! Where events go while a crowd is advanced.
+
+use alloc::vec::Vec;
+
+use super::block::{BLOCK, MemberState};
+use super::event_member::{EventMember, Queue};
+use super::group::GroupAdvance;
+use super::member_id::MemberId;
+use crate::actor::{Actor, ActorEvents};
+use crate::event::{Event, EventMask};
+use crate::kernel::{Boundary, Clips, Happened, StepTable};
+use crate::play::{Events, Player};
+use crate::reel::Reel;
+use crate::time::{Ticks, divide_units};
+
+/// A plain boundary that was crossed, as little worked out as can be: 32 bytes.
+#[derive(Clone, Copy)]
+pub(super) struct CrossingRecord {
+    /// Of the member, after it was crossed.
+    pub(super) state: MemberState,
+    /// Units of clip time that were left over.
+    pub(super) over: u64,
+    pub(super) slot: u32,
+    /// The step that was left, and how it is mirrored; or the number of something that was kept whole.
+    pub(super) code: u32,
+}
+
+impl CrossingRecord {
+    pub(super) const NOTHING: CrossingRecord =
+        CrossingRecord { state: MemberState::EMPTY, over: 0, slot: u32::MAX, code: 0 };
+
+    #[inline]
+    pub(super) fn id(&self) -> MemberId {
+        MemberId { slot: self.slot, generation: self.state.generation }
+    }
+
+    /// What happened there of what is wanted, and when.
+    #[inline]
+    pub(super) fn boundary(
+        &self,
+        steps: &StepTable,
+        advance: &GroupAdvance,
+        wanted: Happened,
+    ) -> (Boundary, Ticks) {
+        let CrossingRecord { state, over, code, .. } = *self;
+        let number = code & super::block::STEP;
+        let step = steps.get(number);
+        // On the way back the boundary of the cycle that is left is crossed.
+        let crossed = state.cycle.wrapping_add(i32::from(step.cycles() < 0));
+        let origins = [steps.origin(number), steps.origin(step.follow(number))];
+        let happened = step.happened().only(wanted);
+        let boundary =
+            Boundary::within_play(happened, origins, [crossed, state.cycle], state.plays);
+        let after = divide_units(over, u64::from(state.pace.size()));
+        let at = advance.game_tick(Ticks::new(advance.ticks - after), false);
+        (boundary, at)
+    }
+}
+
+/// A member before an advance that took the slow path.
+#[derive(Clone, Copy)]
+#[allow(clippy::large_enum_variant)] // it is kept in a list that is used again
+pub(super) enum Before {
+    Player(Player),
+    Actor(Actor),
+}
+
+/// The events of an advance that took the slow path.
+#[allow(clippy::large_enum_variant)] // it lives while it is read
+pub(super) enum SlowEvents<'r> {
+    Player(Events<'r>),
+    Actor(ActorEvents<'r>),
+}
+
+impl Before {
+    pub(super) fn events<'r>(&self, reel: &'r Reel, ticks: u64) -> SlowEvents<'r> {
+        match *self {
+            Before::Player(mut player) => {
+                SlowEvents::Player(player.advance(reel, Ticks::new(ticks)))
+            }
+            Before::Actor(mut actor) => SlowEvents::Actor(actor.advance(reel, Ticks::new(ticks))),
+        }
+    }
+
+    /// When it begins to move.
+    pub(super) fn first(&self) -> Ticks {
+        match self {
+            Before::Player(player) => player.hit_stop_left(),
+            Before::Actor(actor) => actor.player().hit_stop_left(),
+        }
+    }
+}
+
+impl Iterator for SlowEvents<'_> {
+    type Item = Event;
+
+    #[inline]
+    fn next(&mut self) -> Option<Event> {
+        match self {
+            SlowEvents::Player(events) => events.next(),
+            SlowEvents::Actor(events) => events.next(),
+        }
+    }
+}
+
+/// An event of a group's time as one of the game's.
+#[inline]
+pub(super) fn in_game_time(event: Event, first: Ticks, advance: &GroupAdvance) -> Event {
+    let at = advance.game_tick(event.at, event.at == first);
+    event.with_at(at)
+}
+
+/// Takes in what happens, in order.
+pub(super) trait EventSink {
+    /// Room for the crossings of a block, at least.
+    fn room(&mut self) -> &mut [CrossingRecord];
+    /// So many have been written into the room, of members of this group.
+    fn crossed(&mut self, count: usize, group: u8, advance: &GroupAdvance);
+    /// What happened to a member at one moment.
+    fn moment(&mut self, member: MemberId, boundary: Boundary, at: Ticks);
+    /// What happened to a member that took the slow path.
+    fn slow(
+        &mut self,
+        member: MemberId,
+        before: Before,
+        events: SlowEvents<'_>,
+        group: u8,
+        advance: &GroupAdvance,
+    );
+}
+
+/// Works out every event at once, for a closure.
+pub(super) struct CallbackSink<'a, F> {
+    pub(super) reel: &'a Reel,
+    pub(super) mask: EventMask,
+    pub(super) queue: &'a mut Queue,
+    pub(super) call: F,
+    room: [CrossingRecord; BLOCK],
+}
+
+impl<'a, F: FnMut(&mut EventMember<'_>, Event)> CallbackSink<'a, F> {
+    pub(super) fn new(reel: &'a Reel, mask: EventMask, queue: &'a mut Queue, call: F) -> Self {
+        CallbackSink { reel, mask, queue, call, room: [CrossingRecord::NOTHING; BLOCK] }
+    }
+
+    fn clips(&self) -> Clips<'a> {
+        self.reel.clip_list()
+    }
+}
+
+impl<F: FnMut(&mut EventMember<'_>, Event)> EventSink for CallbackSink<'_, F> {
+    #[inline]
+    fn room(&mut self) -> &mut [CrossingRecord] {
+        &mut self.room
+    }
+
+    #[inline]
+    fn crossed(&mut self, count: usize, _: u8, advance: &GroupAdvance) {
+        let wanted = Happened::wanted_by(self.mask);
+        for nth in 0..count {
+            let Some(record) = self.room.get(nth).copied() else { return };
+            let (boundary, at) = record.boundary(self.reel.steps(), advance, wanted);
+            self.moment(record.id(), boundary, at);
+        }
+    }
+
+    #[inline]
+    fn moment(&mut self, member: MemberId, mut boundary: Boundary, at: Ticks) {
+        let clips = self.clips();
+        let mut member = EventMember::new(member, self.queue);
+        while let Some(event) = boundary.next(clips) {
+            (self.call)(&mut member, event.with_at(at));
+        }
+    }
+
+    fn slow(
+        &mut self,
+        member: MemberId,
+        before: Before,
+        events: SlowEvents<'_>,
+        _: u8,
+        advance: &GroupAdvance,
+    ) {
+        let first = before.first();
+        let mut member = EventMember::new(member, self.queue);
+        for event in events.filter(|event| self.mask.wants(event.kind)) {
+            (self.call)(&mut member, in_game_time(event, first, advance));
+        }
+    }
+}
+
+/// Slots of members that leave at the end of an advance.
+pub(super) type Leaving = Vec<u32>;

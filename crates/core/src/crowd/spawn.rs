@@ -1,0 +1,154 @@
+//! Coming and going.
+
+use core::cmp::Reverse;
+
+use super::block::{BLOCK, Block, Clocks, Codes, MemberState};
+use super::member_id::{GroupId, MemberId, Target};
+use super::new_member::{Body, NewMember};
+use super::{Crowd, Lanes};
+use crate::kernel::StepTable;
+use crate::play::SaveError;
+
+impl Crowd {
+    /// Takes a new member in, and gives its id. `None`, and nothing is changed, when its clip or role is
+    /// not of this reel, its player or actor plays from another one, or the crowd does not have its group.
+    pub fn spawn(&mut self, new: impl Into<NewMember>) -> Option<MemberId> {
+        let new = new.into();
+        self.groups.get(usize::from(new.group.0))?;
+        let body = new.make(&self.reel)?;
+        self.catch_up_for(Target::Group(new.group));
+        let (at, lane) = self.free_slot(new.group, matches!(body, Body::Actor(_)))?;
+        self.put_new(at, lane, body)
+    }
+
+    /// Puts a new member into a free slot.
+    fn put_new(&mut self, at: usize, lane: usize, body: Body) -> Option<MemberId> {
+        let (mut slots, reel) = self.block_and_reel(at)?;
+        let id = slots.states[lane].id(at, lane);
+        slots.block.alive |= 1 << lane;
+        let looks = match body {
+            Body::Player(player, looks) => {
+                slots.put_player(reel, lane, &player);
+                looks
+            }
+            Body::Actor(actor) => {
+                slots.put_actor(reel, lane, actor);
+                actor.looks()
+            }
+        };
+        slots.mark_changed(lane);
+        if !looks.is_empty() {
+            // One outfit too many is one that is not worn.
+            let _ = self.dress(id, looks);
+        }
+        self.len += 1;
+        Some(id)
+    }
+
+    /// Puts a saved member into the slot that it had.
+    pub(super) fn put_saved(&mut self, slot: u32, body: Body) -> Result<(), SaveError> {
+        let (at, lane) = (slot as usize / BLOCK, slot as usize % BLOCK);
+        let fits = self.blocks.get(at).is_some_and(|block| {
+            !block.has(lane) && block.is_of_actors() == matches!(body, Body::Actor(_))
+        });
+        let put = if fits { self.put_new(at, lane, body) } else { None };
+        put.map(|_| ()).ok_or(SaveError::Damaged)
+    }
+
+    /// Takes a member out; `false` where it has gone already.
+    pub fn despawn(&mut self, member: MemberId) -> bool {
+        let there = self.contains(member);
+        if there {
+            self.free(member.slot);
+        }
+        there
+    }
+
+    /// Takes all members out. Their ids are stale from now on.
+    pub fn clear(&mut self) {
+        for at in 0..self.blocks.len() {
+            for lane in Lanes(self.blocks[at].alive) {
+                self.free((at * BLOCK + lane) as u32);
+            }
+        }
+    }
+
+    pub(super) fn free(&mut self, slot: u32) {
+        let (at, lane) = (slot as usize / BLOCK, slot as usize % BLOCK);
+        let Some(slots) = self.block(at).filter(|slots| slots.block.has(lane)) else { return };
+        let outfit = slots.block.outfits.get(lane).copied().unwrap_or(0);
+        self.outfits.remove(outfit);
+        if let Some(mut slots) = self.block_mut(at) {
+            slots.free(lane);
+        }
+        self.len -= 1;
+        self.list_free(at);
+    }
+
+    /// Lists a block as one with free slots.
+    pub(super) fn list_free(&mut self, at: usize) {
+        let block = &mut self.blocks[at];
+        if !block.is_listed {
+            block.is_listed = true;
+            let (group, kind) = (usize::from(block.group), usize::from(block.is_of_actors()));
+            self.free_blocks[group][kind].push(Reverse(at as u32));
+        }
+    }
+
+    /// The lowest free slot of a group, in a new block where there is none.
+    fn free_slot(&mut self, group: GroupId, is_actor: bool) -> Option<(usize, usize)> {
+        let kind = usize::from(is_actor);
+        let free = &mut self.free_blocks[usize::from(group.0)][kind];
+        while let Some(Reverse(at)) = free.peek().copied() {
+            let block = &mut self.blocks[at as usize];
+            if block.alive != u64::MAX {
+                return Some((at as usize, block.alive.trailing_ones() as usize));
+            }
+            block.is_listed = false;
+            free.pop();
+        }
+        let at = self.blocks.len();
+        u32::try_from((at + 1) * BLOCK).ok()?;
+        let block = Block::new(group.0, is_actor, &self.reel);
+        self.add_block(block);
+        self.list_free(at);
+        Some((at, 0))
+    }
+
+    pub(super) fn add_block(&mut self, block: Block) {
+        self.clocks.push(Clocks::empty());
+        self.codes.push([StepTable::NOTHING; BLOCK]);
+        self.states.push([MemberState::EMPTY; BLOCK]);
+        self.blocks.push(block);
+    }
+
+    /// How many members there are.
+    #[must_use]
+    pub fn len(&self) -> usize {
+        self.len
+    }
+
+    /// Whether there is no member.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.len == 0
+    }
+
+    /// How many slots there are, taken or not: above every [`MemberId::index`]. A multiple of 64.
+    #[must_use]
+    pub fn slots(&self) -> usize {
+        self.blocks.len() * BLOCK
+    }
+
+    /// How many bytes it takes for each slot: its columns, id and bits included, what actors keep
+    /// besides left out.
+    #[must_use]
+    pub fn bytes_per_slot(&self) -> usize {
+        let whole = size_of::<Clocks>() + size_of::<Codes>() + size_of::<[MemberState; BLOCK]>();
+        let has = |some: fn(&Block) -> bool| usize::from(self.blocks.iter().any(some));
+        let outfits = has(|block| !block.outfits.is_empty()) * size_of::<u16>();
+        let hit_stops = has(|block| !block.hit_stops.is_empty()) * size_of::<u32>();
+        let plans = has(|block| !block.plans.is_empty()) * size_of::<crate::play::Plan>();
+        (whole + size_of::<Block>()).div_ceil(BLOCK) + outfits + hit_stops + plans
+    }
+}

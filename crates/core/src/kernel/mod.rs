@@ -1,0 +1,21 @@
+//! The kernel of playback: one table of steps for all clips of a reel, and what a boundary is.
+//!
+//! | file | idea |
+//! | --- | --- |
+//! | `line.rs` | a clip as a line (or a ring) of entries: where each starts, and which is up at a place |
+//! | `step.rs` | one entry and the boundary at its end, in 16 bytes |
+//! | `table.rs` | the steps of all clips, made when the reel is built |
+//! | `rings.rs` | clips that go on to one another for ever |
+//! | `boundary.rs` | what happens at one boundary, as events in the order of the law |
+
+mod boundary;
+mod line;
+mod rings;
+mod step;
+mod table;
+
+pub(crate) use boundary::{Boundary, Clips, Happened};
+pub(crate) use line::{Line, RETURNING, Spot};
+pub(crate) use rings::length_by;
+pub(crate) use step::Step;
+pub(crate) use table::{BACKWARDS, NEGATIVE, Origin, StepTable, Way};

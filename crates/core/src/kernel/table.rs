@@ -1,0 +1,201 @@
+//! The steps of all clips of a reel.
+
+use alloc::vec::Vec;
+
+use super::boundary::Happened;
+use super::line::{Line, RETURNING};
+use super::rings::{Rings, find_rings};
+use super::step::{Facts, Step};
+use crate::clip::{ClipData, End};
+use crate::ids::NONE;
+use crate::sheet::PackedFrame;
+
+/// How a line is read, and which way it is headed, as two bits.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Way(u8);
+
+/// The line is read from its last hold to its first. Fixed when a play starts.
+pub(crate) const BACKWARDS: u8 = 1;
+/// The last movement was at a negative speed.
+pub(crate) const NEGATIVE: u8 = 1 << 1;
+const WAYS: u32 = 4;
+
+impl Way {
+    #[inline]
+    pub(crate) const fn of(bits: u8) -> Way {
+        Way(bits & (BACKWARDS | NEGATIVE))
+    }
+
+    /// Whether it heads along the line, and not back.
+    #[inline]
+    pub(crate) const fn is_along(self) -> bool {
+        (self.0 & BACKWARDS != 0) == (self.0 & NEGATIVE != 0)
+    }
+
+    const fn reads_backwards(self) -> bool {
+        self.0 & BACKWARDS != 0
+    }
+}
+
+/// Which clip a step is of, and its place: the hold, and whether on the way back of a ping-pong.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Origin {
+    pub(crate) clip: u16,
+    pub(crate) place: u16,
+}
+
+/// The steps of all clips, four times: for each way of reading and heading. Step 0 shows nothing and
+/// lasts forever.
+#[derive(Debug, Default)]
+pub(crate) struct StepTable {
+    steps: Vec<Step>,
+    origins: Vec<Origin>,
+    segments: Vec<Segment>,
+    pub(crate) rings: Vec<Rings>,
+}
+
+/// Where the steps of a clip stand: for each way all holds, then those of the way back, then one that
+/// shows nothing.
+#[derive(Clone, Copy, Debug)]
+struct Segment {
+    first: u32,
+    /// Steps of one way.
+    length: u32,
+    last_hold: u16,
+}
+
+impl Segment {
+    const NONE: Segment = Segment { first: StepTable::NOTHING, length: 0, last_hold: 0 };
+
+    /// Where a place stands among the steps of a way.
+    #[inline]
+    fn offset(self, place: u16) -> u32 {
+        let hold = u32::from(place & !RETURNING);
+        if place & RETURNING == 0 { hold } else { hold + u32::from(self.last_hold) }
+    }
+}
+
+impl StepTable {
+    pub(crate) const NOTHING: u32 = 0;
+
+    pub(crate) fn new(clips: &[Option<ClipData>]) -> StepTable {
+        let mut table = StepTable { rings: find_rings(clips), ..StepTable::default() };
+        table.steps.push(Step::NOTHING);
+        table.origins.push(Origin { clip: NONE, place: 0 });
+        for (id, clip) in (0_u16..).zip(clips) {
+            let segment = clip.as_ref().map_or(Segment::NONE, |clip| table.add(id, clip));
+            table.segments.push(segment);
+        }
+        table
+    }
+
+    /// How many steps a clip takes.
+    pub(crate) fn steps_of(clip: &ClipData) -> u64 {
+        u64::from(WAYS) * (u64::from(Line::of(clip, false).entries()) + 1)
+    }
+
+    fn add(&mut self, id: u16, clip: &ClipData) -> Segment {
+        let segment = Segment {
+            first: self.steps.len() as u32,
+            length: Line::of(clip, false).entries() + 1,
+            last_hold: clip.holds.len() as u16 - 1,
+        };
+        for way in (0..WAYS as u8).map(Way::of) {
+            let line = Line::of(clip, way.reads_backwards());
+            let outwards = 0..=segment.last_hold;
+            let back = if clip.turns() { 1..segment.last_hold } else { 0..0 };
+            for place in outwards.chain(back.map(|hold| hold | RETURNING)) {
+                self.steps.push(step(line, way, place, segment));
+                self.origins.push(Origin { clip: id, place });
+            }
+            // Where it has vanished it is still a player of this clip, at either end of its line.
+            let end = if way.is_along() { line.far_end().entry } else { 0 };
+            self.steps.push(Step::NOTHING);
+            self.origins.push(Origin { clip: id, place: line.place_of(end) });
+        }
+        segment
+    }
+
+    #[inline]
+    pub(crate) fn all(&self) -> &[Step] {
+        &self.steps
+    }
+
+    #[inline]
+    pub(crate) fn get(&self, step: u32) -> Step {
+        self.steps.get(step as usize).copied().unwrap_or(Step::NOTHING)
+    }
+
+    /// What a step shows, unflipped.
+    #[inline]
+    pub(crate) fn frame(&self, step: u32) -> PackedFrame {
+        self.get(step).frame
+    }
+
+    #[inline]
+    pub(crate) fn origin(&self, step: u32) -> Origin {
+        self.origins.get(step as usize).copied().unwrap_or(Origin { clip: NONE, place: 0 })
+    }
+
+    /// The step at which a place of a clip is up; step 0 for a clip that is not there.
+    #[inline]
+    pub(crate) fn find(&self, clip: u16, place: u16, way: Way) -> u32 {
+        match self.segments.get(usize::from(clip)) {
+            Some(segment) if segment.first != StepTable::NOTHING => {
+                segment.first + u32::from(way.0) * segment.length + segment.offset(place)
+            }
+            _ => StepTable::NOTHING,
+        }
+    }
+
+    /// The step of a clip that shows nothing.
+    pub(crate) fn find_vanished(&self, clip: u16, way: Way) -> u32 {
+        match self.segments.get(usize::from(clip)) {
+            Some(segment) if segment.first != StepTable::NOTHING => {
+                segment.first + (u32::from(way.0) + 1) * segment.length - 1
+            }
+            _ => StepTable::NOTHING,
+        }
+    }
+}
+
+/// One place, and the boundary that lies ahead of it.
+fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
+    let (clip, entry, entries) = (line.clip, line.entry_of(place), line.entries());
+    let along = way.is_along();
+    let (edge, next) = if along {
+        (entries - 1, if entry + 1 == entries { 0 } else { entry + 1 })
+    } else {
+        (0, entry.checked_sub(1).unwrap_or(entries - 1))
+    };
+    let wraps = entry == edge;
+    // A finite ping-pong closes on its first entry.
+    let is_edge = wraps || clip.turns() && entry == 0;
+    let next_place = line.place_of(next);
+    let (hold, next_hold) = (place & !RETURNING, next_place & !RETURNING);
+    let frame = |hold: u16| PackedFrame::of_clip(clip.holds[usize::from(hold)].frame, clip.mirrored);
+    let watched = |hold: u16| clip.holds[usize::from(hold)].watched;
+    let ends = clip.repeat == 1 && !clip.turns() && wraps && along;
+    let mut happened = Happened::ENTER;
+    for (happens, what) in [
+        (!clip.marks_of(next_hold).is_empty(), Happened::MARKS),
+        (wraps, Happened::CYCLE),
+        (line.turning_entry() == Some(next), Happened::TURN),
+    ] {
+        if happens {
+            happened = happened.and(what);
+        }
+    }
+    let facts = Facts {
+        is_edge,
+        depends: clip.is_still || clip.repeat > 0 && is_edge,
+        affects_cues: watched(hold) != watched(next_hold) || clip.sets_facts_at(next_hold),
+        same: frame(hold) == frame(next_hold),
+        cycles: if !wraps { 0 } else if along { 1 } else { -1 },
+        stays: ends && clip.end == End::Stay,
+        vanishes: ends && clip.end == End::Vanish,
+        happened,
+    };
+    let ahead = segment.offset(next_place).wrapping_sub(segment.offset(place));
+    Step::new(line.units_of(next), ahead, frame(hold), facts)
+}

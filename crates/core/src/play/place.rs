@@ -1,0 +1,285 @@
+//! Going to a place instead of moving there: a time, a hold, the same place of another clip or of another
+//! version of the reel.
+
+use super::player::{BACKWARDS, NEGATIVE, Player, State};
+use super::random_start;
+use crate::clip::ClipData;
+use crate::facing::{Align, Facing};
+use crate::ids::{ClipId, FacingsId, NONE};
+use crate::kernel::{Happened, Line, RETURNING, Spot};
+use crate::reel::Reel;
+use crate::time::Ticks;
+
+impl Player {
+    /// Finds its place again in another version of its reel, by clip and hold: its hold, or the
+    /// last one there is; what was left of it, at most the hold's new length. Gives the clip that it
+    /// plays, if there is one.
+    pub(crate) fn rebind<'r>(&mut self, reel: &'r Reel) -> Option<&'r ClipData> {
+        let clip = self.clip_in(reel)?;
+        if self.is_of_build(reel) {
+            self.clear_ready();
+        } else {
+            self.build = reel.build.with_ready(false);
+            self.fit(reel, clip);
+        }
+        Some(clip)
+    }
+
+    /// Brings every number within the bounds of its clip.
+    pub(super) fn fit(&mut self, reel: &Reel, clip: &ClipData) {
+        if reel.clip_at(self.plan.then).is_none() {
+            self.plan.then = NONE;
+        }
+        let line = self.line(clip);
+        let last = clip.holds.len() as u16 - 1;
+        let hold = self.place & !RETURNING;
+        if hold > last {
+            self.place = last;
+            self.left = u64::MAX;
+        } else if self.place != hold && !(clip.turns() && 0 < hold && hold < last) {
+            self.place = hold;
+        }
+        self.left = self.left.min(line.units_of(line.entry_of(self.place)));
+        match (line.cycles(), self.state()) {
+            // What stood goes on where there is time now, and stands where there is none.
+            (_, State::Still) if clip.is_still => {}
+            (_, State::Still) => {
+                self.left = line.units_of(line.entry_of(self.place));
+                self.cycle = 0;
+                self.set_state(State::Running);
+            }
+            (None, State::Running | State::Ended) if clip.is_still => self.set_state(State::Still),
+            (None, State::Ended) => self.set_state(State::Running),
+            (Some(_), State::Ended) if self.heads_along() => self.put(line, line.far_end()),
+            (Some(_), State::Ended) => self.put(line, Spot { cycle: 0, entry: 0, into: 0 }),
+            (Some(cycles), State::Running | State::Seeked | State::Swapped) => {
+                let closing = clip.turns() && line.entry_of(self.place) == 0;
+                self.cycle = self.cycle.clamp(0, if closing { cycles } else { cycles - 1 });
+            }
+            _ => {}
+        }
+    }
+
+    /// Goes to a time of the clip last asked for, along its line from its beginning, in the
+    /// direction of the speed at this moment. Past a finite end it is over, or inside the clip that
+    /// goes on. It plays on from there, also when it was stopped.
+    ///
+    /// The next moving advance reports the hold it stands on at its first moment, and its marks
+    /// only when all of that hold still lies ahead.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)));
+    /// # let reel = builder.build()?;
+    /// let mut fan = Player::new(&reel, turn);
+    /// fan.seek(&reel, Ticks::from_millis(650));
+    /// assert_eq!((fan.cycle(), fan.hold_index(&reel)), (1, Some(2)));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn seek(&mut self, reel: &Reel, time: Ticks) {
+        self.clip = self.requested;
+        let Some(line) = self.head_along(reel) else { return };
+        let units = u128::from(time.get()) << 16;
+        match line.length() {
+            _ if line.clip.is_still => self.begin(line),
+            Some(length) if units >= length => {
+                if let Some(next) = self.reach_far_end(line.clip) {
+                    self.follow_chain(reel, next, units - length, false);
+                    if matches!(self.state(), State::Running | State::Still) {
+                        self.set_state(State::Seeked);
+                    }
+                }
+            }
+            _ => self.put(line, line.spot_at(units, true)),
+        }
+    }
+
+    /// Goes to the first showing of a hold of the clip that it plays, in the direction of the speed
+    /// at this moment: to the moment at which that hold comes up. A hold beyond the last counts as
+    /// the last in the list.
+    pub fn seek_hold(&mut self, reel: &Reel, hold: u32) {
+        let Some(line) = self.head_along(reel) else { return };
+        let last = line.clip.holds.len() as u32 - 1;
+        let entry = line.entry_of(hold.min(last) as u16);
+        self.put(line, Spot { cycle: 0, entry, into: 0 });
+    }
+
+    /// Steps to the start of the next entry of its line, for tools. `false` where there is none:
+    /// at the end of a clip that goes on to no other, and when nothing is up.
+    pub fn step_forwards(&mut self, reel: &Reel) -> bool {
+        self.step_by_hand(reel, true)
+    }
+
+    /// Steps to the start of the entry before, for tools. `false` at the beginning of a clip, where
+    /// it is not a ring, and when nothing is up.
+    pub fn step_back(&mut self, reel: &Reel) -> bool {
+        self.step_by_hand(reel, false)
+    }
+
+    fn step_by_hand(&mut self, reel: &Reel, forwards: bool) -> bool {
+        let mut stepped = *self;
+        let clip = stepped.rebind(reel).filter(|clip| !clip.is_still);
+        let Some(clip) = clip else { return false };
+        match stepped.state() {
+            // It stands before its first entry, or on another hold.
+            State::Pending | State::Stopped => {
+                stepped.head_along(reel);
+                let line = stepped.line(clip);
+                stepped.begin(line);
+            }
+            State::Finished | State::Still => return false,
+            State::Ended if forwards == stepped.heads_along() => return false,
+            _ => {}
+        }
+        if stepped.state() == State::Ended && stepped.heads_along() && !clip.turns() {
+            stepped.cycle -= 1;
+        }
+        stepped.set(NEGATIVE, forwards == stepped.has(BACKWARDS));
+        stepped.set_state(State::Running);
+        let happened = stepped.cross(reel, clip).happened;
+        if happened.has(Happened::END) && !happened.has(Happened::NEXT) {
+            return false;
+        }
+        // All of the hold lies ahead, along the line.
+        stepped.set(NEGATIVE, stepped.has(BACKWARDS));
+        let Some(clip) = stepped.clip_in(reel) else { return false };
+        let line = stepped.line(clip);
+        stepped.left = line.units_of(line.entry_of(stepped.place));
+        stepped.set_state(State::Seeked);
+        *self = stepped;
+        true
+    }
+
+    /// Reads the clip in the direction of the speed at this moment, heading along its line; the
+    /// place is yet to be set.
+    fn head_along<'r>(&mut self, reel: &'r Reel) -> Option<Line<'r>> {
+        let clip = self.rebind(reel)?;
+        self.set(BACKWARDS | NEGATIVE, self.pace.is_negative());
+        self.set_state(State::Seeked);
+        Some(self.line(clip))
+    }
+
+    /// Plays the clip that a facing set has for a facing: to be called each update, harmlessly.
+    ///
+    /// When it plays another clip of the set already, that clip's place is kept, by what the set says:
+    /// the legs go on. Else the clip is played from its start, as by
+    /// [`switch_to`](Player::switch_to).
+    ///
+    /// An example is at [`NewFacings`](crate::NewFacings).
+    pub fn face(&mut self, reel: &Reel, set: FacingsId, facing: Facing) -> bool {
+        let Some(set) = reel.facing_set(set) else { return false };
+        let in_set = set.has(self.requested_clip());
+        if in_set && self.belongs_to(reel) && self.state() != State::Stopped {
+            self.turn_to(reel, set.clip(facing), facing, set.align);
+            true
+        } else {
+            self.switch_to(reel, set.clip(facing))
+        }
+    }
+
+    /// Turns to a facing's clip: the clip asked for is another one from now on, and what plays is
+    /// replaced in place, also where a chain has gone on to a clip of another facing set.
+    pub(crate) fn turn_to(&mut self, reel: &Reel, clip: ClipId, facing: Facing, align: Align) {
+        let Some(number) = reel.number_of(clip).filter(|number| self.requested != *number) else {
+            return;
+        };
+        if self.clip == self.requested {
+            self.take_place(reel, number, align);
+        } else if let Some(set) = reel.facing_set_of(self.clip()) {
+            if let Some(other) = reel.number_of(set.clip(facing)) {
+                self.take_place(reel, other, set.align);
+            }
+        }
+        self.requested = number;
+    }
+
+    /// Another clip takes the place of the one that plays.
+    pub(crate) fn take_place(&mut self, reel: &Reel, clip: u16, align: Align) {
+        let (Some(old), Some(new)) = (self.rebind(reel), reel.clip_at(clip)) else {
+            self.requested = clip;
+            return;
+        };
+        let state = self.state();
+        if align == Align::Start || old.is_still != new.is_still {
+            self.play(reel, ClipId::new(reel.family, clip));
+            return;
+        }
+        let from = self.line(old);
+        (self.clip, self.requested) = (clip, clip);
+        if state == State::Pending || state == State::Stopped {
+            return;
+        }
+        if new.is_still {
+            self.plays = self.plays.wrapping_add(1);
+            self.begin(self.line(new));
+            return self.set_state(State::Swapped);
+        }
+        let over = matches!(state, State::Ended | State::Finished);
+        let (spot, along, to) = (self.spot(from), self.heads_along(), self.line(new));
+        self.plays = self.plays.wrapping_add(1);
+        if over && to.cycles().is_some() {
+            if along {
+                // It has ended already: what would follow does not.
+                self.plan.then = NONE;
+                self.reach_far_end(new);
+            } else {
+                self.reach_near_end(new);
+            }
+            return;
+        }
+        let mut landing = match align {
+            Align::Hold => by_hold(from, self.place, spot, to),
+            _ => by_share(from, spot, to, along),
+        };
+        landing.cycle = landing.cycle.wrapping_add(spot.cycle);
+        if let Some(cycles) = to.cycles() {
+            landing.cycle = landing.cycle.clamp(0, cycles - 1);
+        }
+        self.put(to, landing);
+        self.set_state(State::Swapped);
+    }
+
+    /// Goes to a place within the first cycle of the clip last asked for that depends on a seed and an
+    /// id alone: a moth's number, or a place. See [`random_start`](crate::random_start).
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
+    /// # let reel = builder.build()?;
+    /// let swarm: Vec<Player> = (0..100)
+    ///     .map(|id| {
+    ///         let mut moth = Player::new(&reel, flutter);
+    ///         moth.random_start(&reel, 2_026, id);
+    ///         moth
+    ///     })
+    ///     .collect();
+    /// let on_first = swarm.iter().filter(|moth| moth.hold_index(&reel) == Some(0)).count();
+    /// assert!((10..40).contains(&on_first));
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn random_start(&mut self, reel: &Reel, seed: u64, id: u64) {
+        let cycle = reel.clip_at(self.requested).map_or(0, ClipData::cycle_ticks);
+        self.seek(reel, random_start(seed, id, Ticks::new(cycle)));
+    }
+}
+
+/// ⌊place × new cycle ÷ old cycle⌋
+fn by_share(from: Line<'_>, spot: Spot, to: Line<'_>, forwards: bool) -> Spot {
+    let place = u128::from(from.start_of(spot.entry) + spot.into);
+    to.spot_at(place * u128::from(to.cycle()) / u128::from(from.cycle()), forwards)
+}
+
+/// The same hold, or the last there is, and the share of it.
+fn by_hold(from: Line<'_>, place: u16, spot: Spot, to: Line<'_>) -> Spot {
+    let (hold, last) = (place & !RETURNING, to.clip.holds.len() as u16 - 1);
+    let hold = hold.min(last);
+    let on_way_back = place & RETURNING != 0 && to.clip.turns() && 0 < hold && hold < last;
+    let entry = to.entry_of(if on_way_back { hold | RETURNING } else { hold });
+    let length = u128::from(from.units_of(spot.entry));
+    let into = u128::from(spot.into) * u128::from(to.units_of(entry)) / length;
+    Spot { cycle: 0, entry, into: into as u64 }
+}

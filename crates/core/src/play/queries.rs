@@ -1,0 +1,259 @@
+//! What can be asked of a player.
+
+use super::player::{
+    BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, NextOr, PAUSED, Player, STATE, State,
+};
+use super::save::SavedPlayer;
+use crate::clip::End;
+use crate::ids::{ClipId, FrameId, SpanId};
+use crate::kernel::RETURNING;
+use crate::reel::Reel;
+use crate::sheet::{Flips, PackedFrame};
+use crate::time::{Pace, Ticks};
+use crate::view::{LookSet, View};
+
+impl Player {
+    /// The clip that plays now, which a chain may have gone on to.
+    #[must_use]
+    pub fn clip(&self) -> ClipId {
+        ClipId::new(self.family, self.clip)
+    }
+
+    /// The clip last asked for.
+    #[must_use]
+    pub fn requested_clip(&self) -> ClipId {
+        ClipId::new(self.family, self.requested)
+    }
+
+    /// The hold that is up, from 0 in the clip's own list; `None` when nothing is.
+    #[must_use]
+    pub fn hold_index(&self, reel: &Reel) -> Option<u32> {
+        self.place_shown(reel).map(|place| u32::from(place & !RETURNING))
+    }
+
+    /// The frame that is up; `None` when nothing is.
+    #[must_use]
+    pub fn frame(&self, reel: &Reel) -> Option<FrameId> {
+        let place = self.place_shown(reel)?;
+        let clip = self.clip_in(reel)?;
+        Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
+    }
+
+    /// What is up, in four bytes.
+    #[must_use]
+    pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
+        self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())
+    }
+
+    /// What to draw now; `None` when there is nothing.
+    #[must_use]
+    pub fn view<'r>(&self, reel: &'r Reel) -> Option<View<'r>> {
+        let mirrored = self.clip_in(reel)?.mirrored;
+        View::of(reel, self.frame(reel)?, self.flips().mirrored(mirrored))
+    }
+
+    /// What to draw now, in these looks; `None` when there is nothing.
+    #[must_use]
+    pub fn view_with<'r>(&self, reel: &'r Reel, looks: &LookSet) -> Option<View<'r>> {
+        let (place, _) = (self.place_shown(reel)?, self.clip_in(reel)?);
+        let (frame, mirrored) = reel.dressed(self.clip(), place & !RETURNING, looks)?;
+        View::of(reel, frame, self.flips().mirrored(mirrored))
+    }
+
+    /// How the game has mirrored it; a clip that is another's mirrored is so besides.
+    #[must_use]
+    pub fn flips(&self) -> Flips {
+        Flips { x: self.has(FLIP_X), y: self.has(FLIP_Y) }
+    }
+
+    /// How many cycles are complete: a place, not a count of events. On an endless clip that is
+    /// turned it may go below zero; it wraps at 32 bits.
+    #[must_use]
+    pub fn cycle(&self) -> i32 {
+        self.cycle
+    }
+
+    /// Whether it has come to an end and goes on to nothing.
+    #[must_use]
+    pub fn has_ended(&self) -> bool {
+        matches!(self.state(), State::Ended | State::Finished)
+    }
+
+    /// Whether it was stopped.
+    #[must_use]
+    pub fn is_stopped(&self) -> bool {
+        self.state() == State::Stopped
+    }
+
+    /// Whether the hold that is up belongs to this span.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// let swing = NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once).span("open", 2..=3);
+    /// let swing = builder.clip("swing", swing);
+    /// # let reel = builder.build()?;
+    /// let open = reel.span("open").unwrap();
+    /// let mut bram = Player::new(&reel, swing);
+    /// assert!(!bram.in_span(&reel, open));
+    /// bram.advance(&reel, Ticks::from_millis(250));
+    /// assert!(bram.in_span(&reel, open)); // the next blow may start
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn in_span(&self, reel: &Reel, span: SpanId) -> bool {
+        let (Some(place), Some(clip)) = (self.place_shown(reel), self.clip_in(reel)) else {
+            return false;
+        };
+        clip.in_span(place & !RETURNING, span)
+    }
+
+    /// Whether it plays from this reel, or another version of it that has its clip. With any other
+    /// nothing moves and nothing is shown.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
+    /// # let walk = builder.clip("walk", walk);
+    /// # let reel = builder.build()?;
+    /// let mut other = Reel::builder();
+    /// let sheet = other.sheet("moth", NewSheet::grid([16, 16], Grid::cells([16, 16])));
+    /// other.clip("walk", NewClip::of(sheet).frames([0]).fps(1));
+    /// let other = other.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// assert!(bram.belongs_to(&reel) && !bram.belongs_to(&other));
+    /// assert_eq!(bram.advance(&other, Ticks::from_secs(1)).count(), 0);
+    /// assert!(bram.view(&other).is_none());
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn belongs_to(&self, reel: &Reel) -> bool {
+        self.clip_in(reel).is_some()
+    }
+
+    /// Game time until the present clip ends at the present speed, a hit-stop included; `None`
+    /// when it never does. When it is turned back, until it is at its beginning. A pause does not
+    /// count.
+    #[must_use]
+    pub fn remaining(&self, reel: &Reel) -> Option<Ticks> {
+        let units = match self.units_done(reel)? {
+            _ if self.has_ended() => return Some(Ticks::ZERO),
+            (_, None) => return None,
+            (done, Some(length)) => {
+                if self.goes_towards_end() {
+                    length - done
+                } else {
+                    done
+                }
+            }
+        };
+        let speed = u128::from(self.pace.size());
+        if speed == 0 || self.is_stopped() {
+            return None;
+        }
+        let ticks = u64::try_from(units.div_ceil(speed)).unwrap_or(u64::MAX);
+        Some(Ticks::new(ticks) + self.hit_stop_left())
+    }
+
+    /// How far the present clip has come, from 0 to 1: of all of it, or of the present cycle of an
+    /// endless one. 1 when it is over (0 when it came back to its beginning), 0 when stopped.
+    #[must_use]
+    pub fn progress(&self, reel: &Reel) -> f32 {
+        let (Some((done, length)), Some(clip)) = (self.units_done(reel), self.clip_in(reel)) else {
+            return 0.0;
+        };
+        let whole = length.unwrap_or_else(|| u128::from(self.line(clip).cycle())).max(1);
+        (done as f64 / whole as f64) as f32
+    }
+
+    /// Units done of the line, or of the present cycle of a ring; and the line's length.
+    fn units_done(&self, reel: &Reel) -> Option<(u128, Option<u128>)> {
+        let mut settled = *self;
+        let clip = settled.rebind(reel)?;
+        let line = settled.line(clip);
+        let length = line.length();
+        let done = match self.state() {
+            State::Pending | State::Stopped | State::Still => 0,
+            // `first` shows its first hold, but its place is the end it came to.
+            State::Finished if self.heads_along() || clip.end != End::Vanish => {
+                length.unwrap_or(0)
+            }
+            State::Ended if self.heads_along() => length.unwrap_or(0),
+            State::Finished | State::Ended => 0,
+            State::Seeked | State::Swapped | State::Running => {
+                let spot = settled.spot(line);
+                let start = u128::from(line.start_of(spot.entry)) + u128::from(spot.into);
+                if length.is_some() { line.units_at(spot) } else { start }
+            }
+        };
+        Some((done, length))
+    }
+
+    fn goes_towards_end(&self) -> bool {
+        let fresh = matches!(self.state(), State::Pending);
+        fresh || self.pace.is_negative() == self.has(BACKWARDS)
+    }
+
+    /// Whether no time that passes can change it.
+    pub(crate) fn stands(&self) -> bool {
+        let turned = self.pace.is_negative() != self.has(NEGATIVE);
+        let still = match self.state() {
+            State::Stopped | State::Finished | State::Still => true,
+            State::Ended => !turned,
+            _ => false,
+        };
+        self.has(PAUSED) || self.hit_stop == 0 && (still || self.pace.size() == 0)
+    }
+
+    /// Whether it has come to the end of a clip that vanishes, for good.
+    pub(crate) fn has_vanished(&self, reel: &Reel) -> bool {
+        self.state() == State::Finished
+            && self.clip_in(reel).is_some_and(|clip| self.end(clip) == NextOr::End(End::Vanish))
+    }
+
+    /// This player as plain data, its clips by name.
+    #[must_use]
+    pub fn save(&self, reel: &Reel) -> SavedPlayer {
+        SavedPlayer::of(self, reel)
+    }
+
+    /// What becomes of it at the first moment at which it moves, where it is asked to play, or was put
+    /// somewhere, and nothing holds it back.
+    pub(crate) fn begun(&self, reel: &Reel) -> Option<Player> {
+        let held = self.has(PAUSED) || self.hit_stop > 0 || self.pace.size() == 0;
+        let turned = self.pace.is_negative() != self.has(NEGATIVE);
+        let starts = match self.state() {
+            State::Pending => true,
+            State::Seeked => !turned && self.left > 0,
+            _ => false,
+        };
+        let clip = self.clip_in(reel).filter(|clip| starts && !held && !clip.is_still)?;
+        let mut player = *self;
+        player.begin_movement(clip, self.pace.is_negative())?;
+        player.is_ready().then_some(player)
+    }
+
+    /// The flags that one has once it has begun.
+    pub(crate) fn begun_flags(flags: u8, pace: Pace) -> u8 {
+        let is_pending = flags & STATE == State::Pending as u8;
+        let way = match (is_pending, pace.is_negative()) {
+            (false, _) => flags & (BACKWARDS | NEGATIVE),
+            (true, true) => BACKWARDS | NEGATIVE,
+            (true, false) => 0,
+        };
+        State::Running as u8 | way
+    }
+
+    /// The flags of one that has come to its end and stays there.
+    pub(crate) fn ended_flags(flags: u8) -> u8 {
+        flags & !STATE | State::Ended as u8
+    }
+}
+
+/// The flags that mirror a player; they lie beside each other.
+pub(crate) const FLIPS: u8 = FLIP_X | FLIP_Y;
+pub(crate) const FLIPS_SHIFT: u32 = FLIP_X.trailing_zeros();
+const _: () = assert!(FLIPS >> FLIPS_SHIFT == 0b11);

@@ -1,0 +1,301 @@
+//! Saving, replaying and reloading: players outlive the program and the reel.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use lucky_reel_core::*;
+use proptest::prelude::*;
+
+fn reel_of(clips: &[(&str, u32, u32)]) -> Reel {
+    fill(Reel::builder(), clips)
+}
+
+/// Clips by name, number of frames and frames a second.
+fn fill(mut builder: ReelBuilder, clips: &[(&str, u32, u32)]) -> Reel {
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    for (name, frames, fps) in clips {
+        let clip = NewClip::of(sheet).frames(0..*frames).fps(*fps).mode(Mode::PingPong);
+        builder.clip(name, clip.mark("step", [1]));
+    }
+    builder.build().unwrap()
+}
+
+const CLIPS: [(&str, u32, u32); 3] = [("walk", 4, 8), ("idle", 2, 3), ("puff", 8, 20)];
+
+proptest! {
+    /// Whatever a player has been through, it is the same after being written and read; and it plays
+    /// on the same, also in a reel that lists its clips in another order.
+    #[test]
+    fn a_saved_player_plays_on(
+        clip in 0_usize..3, bits in -200_000_i32..200_000, steps in prop::collection::vec(0_u64..90_000_000, 0..6),
+        flags in any::<[bool; 4]>(),
+    ) {
+        let reel = reel_of(&CLIPS);
+        let mut player = Player::new(&reel, reel.clip(CLIPS[clip].0).unwrap());
+        player.set_speed(Speed::from_bits(bits).unwrap());
+        for step in steps {
+            player.advance(&reel, Ticks::new(step));
+        }
+        if flags[0] { player.pause() }
+        if flags[1] { player.hit_stop(Ticks::new(5_000_000)) }
+        if flags[2] { player.stop() }
+        player.set_flip_x(flags[3]);
+
+        if flags[2] { player.play_times(&reel, player.clip(), 9); }
+        if flags[0] { player.then(&reel, reel.clip("puff").unwrap()); }
+        let saved = player.save(&reel);
+        prop_assert_eq!(saved.load(&reel), Ok(player));
+
+        let shuffled = reel_of(&[CLIPS[2], CLIPS[0], CLIPS[1]]);
+        prop_assert_eq!(reel.fingerprint() == shuffled.fingerprint(), false);
+        let mut there = saved.load(&shuffled).unwrap();
+        prop_assert_eq!(there.hold_index(&shuffled), player.hold_index(&reel));
+        let mut here = player;
+        let moments = |player: &mut Player, reel: &Reel| -> Vec<Ticks> {
+            player.advance(reel, Ticks::from_secs(2)).map(|event| event.at).collect()
+        };
+        prop_assert_eq!(moments(&mut there, &shuffled), moments(&mut here, &reel));
+    }
+}
+
+#[test]
+fn a_lost_clip_is_an_error_and_not_a_wrong_picture() {
+    let reel = reel_of(&CLIPS);
+    let player = Player::new(&reel, reel.clip("puff").unwrap());
+    let without = reel_of(&CLIPS[..2]);
+    let error = player.save(&reel).load(&without).unwrap_err();
+    assert_eq!(error, SaveError::ClipGone { clip: "puff".to_owned() });
+    assert!(error.to_string().contains("`puff`"));
+    // Where only the clip that was to follow is lost, the clip's own end follows.
+    let mut player = Player::new(&reel, reel.clip("walk").unwrap());
+    assert!(player.then(&reel, reel.clip("puff").unwrap()));
+    let loaded = player.save(&reel).load(&without).unwrap();
+    assert_eq!(loaded, Player::new(&without, without.clip("walk").unwrap()));
+}
+
+#[test]
+fn the_next_version_of_a_reel_keeps_ids_and_players() {
+    let old = reel_of(&CLIPS);
+    let [walk, idle, puff] = ["walk", "idle", "puff"].map(|name| old.clip(name).unwrap());
+    let mut walking = Player::new(&old, walk);
+    walking.advance(&old, Ticks::from_millis(700)); // on the way back, in hold 1
+    assert_eq!(walking.hold_index(&old), Some(1));
+    let mut puffing = Player::new(&old, puff);
+
+    // `puff` is gone, `walk` has fewer and shorter holds, a new clip stands first.
+    let new = fill(old.next_version(), &[("hover", 3, 10), ("walk", 2, 40), ("idle", 2, 3)]);
+    assert_eq!((new.clip("walk"), new.clip("idle")), (Ok(walk), Ok(idle)));
+    assert!(new.clip("puff").is_err() && new.clip("hover").unwrap() != puff);
+    assert_eq!(walking.hold_index(&new), Some(1));
+    // It has at most the new length of its hold ahead: 25 ms.
+    let first = walking.advance(&new, Ticks::from_secs(1)).next().unwrap();
+    assert!(first.at <= Ticks::from_millis(25), "{first:?}");
+
+    assert!(!puffing.belongs_to(&new) && puffing.view(&new).is_none());
+    let before = puffing;
+    assert_eq!(puffing.advance(&new, Ticks::from_secs(1)).count(), 0);
+    assert_eq!(puffing, before, "it waits for its clip");
+    let back = fill(new.next_version(), &CLIPS);
+    assert_eq!(back.clip("puff"), Ok(puff));
+    assert!(puffing.advance(&back, Ticks::from_millis(60)).count() > 0);
+}
+
+#[test]
+fn with_a_foreign_reel_nothing_moves_and_nothing_is_shown() {
+    let reel = reel_of(&CLIPS);
+    let foreign = reel_of(&[("walk", 8, 3), ("idle", 2, 1), ("puff", 2, 2)]);
+    let mut player = Player::new(&reel, reel.clip("puff").unwrap());
+    player.advance(&reel, Ticks::from_millis(500));
+    let before = player;
+    assert!(player.belongs_to(&reel) && !player.belongs_to(&foreign));
+    assert_eq!(player.advance(&foreign, Ticks::from_secs(9)).count(), 0);
+    player.seek(&foreign, Ticks::from_secs(1));
+    player.seek_hold(&foreign, 1);
+    assert!(!player.step_forwards(&foreign));
+    assert_eq!(player, before);
+    assert!(player.view(&foreign).is_none() && player.hold_index(&foreign).is_none());
+    // Told to play a clip of the other reel, it plays from that one.
+    assert!(player.switch_to(&foreign, foreign.clip("puff").unwrap()));
+    assert!(player.belongs_to(&foreign) && player.view(&foreign).is_some());
+}
+
+#[test]
+fn after_a_rollback_events_are_recognised() {
+    let reel = reel_of(&CLIPS);
+    let mut player = Player::new(&reel, reel.clip("walk").unwrap());
+    let frame = Ticks::from_rate(60);
+    let run = |player: &mut Player, updates: u32| -> Vec<u64> {
+        (0..updates)
+            .flat_map(|_| player.advance(&reel, frame).map(|event| event.serial))
+            .collect()
+    };
+    run(&mut player, 50);
+    let saved = player; // a copy is a save
+    let first = run(&mut player, 120);
+    player = saved;
+    assert_eq!(run(&mut player, 120), first);
+    // Within a play, and from one play to the next, they all differ.
+    player.restart(&reel);
+    let mut all = first;
+    all.extend(run(&mut player, 120));
+    let count = all.len();
+    all.sort_unstable();
+    all.dedup();
+    assert_eq!(all.len(), count);
+}
+
+/// Siblings, made from one base, and builds far apart in time are told apart: a player finds its place
+/// again in any of them, and never plays another clip than its own.
+#[test]
+fn siblings_and_a_thousand_reloads_are_told_apart() {
+    let base = reel_of(&CLIPS);
+    let walk = base.clip("walk").unwrap();
+    let long = fill(base.next_version(), &[("walk", 4, 1), ("run", 4, 2)]);
+    let short = fill(base.next_version(), &[("walk", 2, 60), ("dive", 2, 60)]);
+    let mut player = Player::new(&long, walk);
+    player.advance(&long, Ticks::from_millis(3_900)); // hold 3 of 4
+    assert_eq!((player.hold_index(&long), player.hold_index(&short)), (Some(3), Some(1)));
+    assert!(player.advance(&short, Ticks::from_rate(60)).count() > 0, "at most 1/60 s was left");
+    // Names that one sibling alone has are no others in the other one.
+    let (run, dive) = (long.clip("run").unwrap(), short.clip("dive").unwrap());
+    assert!(run != dive && short.get_clip(run).is_none() && long.get_clip(dive).is_none());
+    let running = Player::new(&long, run);
+    assert!(running.belongs_to(&long) && !running.belongs_to(&short) && running.view(&short).is_none());
+    assert!(!player.play(&short, run) && player.clip() == walk);
+
+    let mut reel = base.clone();
+    let mut player = Player::new(&reel, walk);
+    player.advance(&reel, Ticks::from_millis(500));
+    let first = player;
+    for nth in 0..1_000_u32 {
+        let fps = 1 + nth % 50;
+        reel = fill(reel.next_version(), &[("walk", 3 + nth % 5, fps), ("idle", 2, 3)]);
+        assert_eq!(reel.clip("walk"), Ok(walk));
+        // The one that was left behind a thousand builds ago, and the one that came along.
+        for mut player in [first, player] {
+            let shown = player.hold_index(&reel).unwrap();
+            assert!(shown < 3 + nth % 5);
+            let next = player.advance(&reel, Ticks::from_secs(1)).next().unwrap();
+            assert!(next.at <= Ticks::from_secs(1), "{next:?}");
+        }
+        player.advance(&reel, Ticks::from_millis(7));
+        let saved = player.save(&reel);
+        assert_eq!(saved.load(&reel), Ok(player));
+    }
+}
+
+/// An id of another reel is refused wherever it is given, and never read as another name.
+#[test]
+fn ids_of_another_reel_are_refused() {
+    let fill = |names: [&str; 2]| {
+        let mut builder = Reel::builder();
+        let sheet = builder.sheet(names[0], NewSheet::grid([64, 8], Grid::cells([8, 8])));
+        for name in names {
+            let clip = NewClip::of(sheet).frames(0..4).fps(8).mark(name, [1]).span(name, 0..=1);
+            builder.clip(name, clip);
+        }
+        builder.facings(names[0], NewFacings::new().clip(Facing::Down, names[0]));
+        builder.look(names[0], NewLook::new().clip(names[0], names[1]));
+        builder.fact("moving", false);
+        builder.cue(names[0], NewCue::play(names[0]));
+        builder.build().unwrap()
+    };
+    let (reel, other) = (fill(["walk", "idle"]), fill(["fan", "lamp"]));
+    let [walk, fan] = [reel.clip("walk").unwrap(), other.clip("fan").unwrap()];
+    assert_eq!(walk.index(), fan.index());
+    let mut player = Player::new(&reel, fan);
+    assert!(!player.belongs_to(&reel) && player.view(&reel).is_none());
+    assert_eq!(player.advance(&reel, Ticks::from_secs(1)).count(), 0);
+    assert!(player.play(&reel, walk));
+    let before = player;
+    assert!(!player.play(&reel, fan) && !player.switch_to(&reel, fan) && !player.then(&reel, fan));
+    assert!(!player.play_times(&reel, fan, 2));
+    let facings = other.facings("fan").unwrap();
+    assert!(!player.face(&reel, facings, Facing::Down));
+    assert!(!player.in_span(&reel, other.span("fan").unwrap()));
+    assert_eq!(player, before);
+    let (mark, look) = (other.mark("fan").unwrap(), other.look("fan").unwrap());
+    assert!(player.advance(&reel, Ticks::from_secs(1)).all(|event| !event.is_mark(mark)));
+    assert_eq!(LookSet::NOTHING.clone().wear(&reel, look), Err(LookError::Unknown));
+    assert_eq!(reel.sample(fan, Ticks::ZERO, Speed::NORMAL).frame(), None);
+    assert!(reel.get_clip(fan).is_none() && reel.clip_name(fan).is_empty());
+    assert!(reel.frame_of_sheet(other.sheet("fan").unwrap(), 0).is_none());
+
+    let mut actor = Actor::new(&reel, reel.role("").unwrap());
+    assert_eq!(actor.set(other.fact("moving").unwrap(), true), Err(FactError::OtherRole));
+    assert!(!actor.play_once(&reel, fan) && actor.wear(&reel, look).is_err());
+    let foreign = Actor::new(&reel, other.role("").unwrap());
+    assert!(foreign.view(&reel).is_none());
+    let mut unison = Unison::new(&reel);
+    assert!(unison.frame(walk).is_some() && unison.frame(fan).is_none());
+    assert!(!unison.set_clip_speed(fan, Speed::STILL) && !unison.reload(&other));
+    let mut crowd = Crowd::new(&reel);
+    assert!(crowd.spawn(fan).is_none() && crowd.spawn(other.role("").unwrap()).is_none());
+    let member = crowd.spawn(walk).unwrap();
+    assert_eq!((crowd.play(member, fan), crowd.switch_to(member, fan)), (0, 0));
+    assert!(crowd.wear(member, look).is_err());
+}
+
+/// Everything that can be saved goes through text and binary formats alike.
+#[cfg(feature = "serde")]
+#[test]
+fn everything_goes_through_any_serde_format() {
+    fn through<T: serde::Serialize + serde::de::DeserializeOwned + PartialEq + core::fmt::Debug>(
+        saved: &T,
+    ) {
+        let text = serde_json::to_string(saved).unwrap();
+        assert_eq!(&serde_json::from_str::<T>(&text).unwrap(), saved, "{text}");
+        let bytes = postcard::to_allocvec(saved).unwrap();
+        assert_eq!(&postcard::from_bytes::<T>(&bytes).unwrap(), saved);
+    }
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(7));
+    let puff = builder.clip("puff", NewClip::of(sheet).frames(4..8).fps(20).mode(Mode::Once));
+    builder.fact("moving", false);
+    builder.fact("lift", 0.5);
+    builder.fact("steps", 3);
+    builder.fact("foot", NewFact::words(["none", "left"]));
+    builder.fact("blow", NewFact::pulse_lasting(Ticks::from_millis(500)));
+    builder.cue("walking", NewCue::play("walk"));
+    let reel = builder.build().unwrap();
+
+    let mut player = Player::new(&reel, walk);
+    player.advance(&reel, Ticks::from_millis(777));
+    assert!(player.then(&reel, puff));
+    through(&player.save(&reel));
+    let text = serde_json::to_string(&player.save(&reel)).unwrap();
+    assert!(text.starts_with(r#"{"version":2,"clip":"walk""#), "{text}");
+    assert!(serde_json::from_str::<SavedPlayer>(&text.replace("hold", "hodl")).is_err());
+
+    let mut actor = Actor::new(&reel, reel.role("").unwrap());
+    actor.set(reel.fact("moving").unwrap(), true).unwrap();
+    actor.set(reel.fact("lift").unwrap(), -1.25_f32).unwrap();
+    actor.pulse(reel.fact("blow").unwrap()).unwrap();
+    actor.advance(&reel, Ticks::from_millis(100));
+    through(&actor.save(&reel));
+    let bytes = postcard::to_allocvec(&actor.save(&reel)).unwrap();
+    let read: SavedActor = postcard::from_bytes(&bytes).unwrap();
+    assert_eq!(read.load(&reel), Ok(actor));
+
+    let mut crowd = Crowd::new(&reel);
+    let group = crowd.add_group().unwrap();
+    let member = crowd.spawn(NewMember::playing(walk).in_group(group)).unwrap();
+    crowd.spawn(actor);
+    crowd.sleep_group(group);
+    crowd.advance(Ticks::from_millis(50));
+    through(&crowd.save());
+    let mut unison = Unison::new(&reel);
+    unison.advance(Ticks::from_millis(123));
+    through(&unison.save());
+    through(&(member, group, Ticks::from_millis(3), Speed::BACKWARDS, Facing::UpLeft));
+    assert!(serde_json::from_str::<Speed>("2147483647").is_err(), "no speed is so large");
+
+    // A clock that was saved loses nothing of what it carries.
+    let mut clock = Clock::new();
+    let third = 1.0 / 3_000.0;
+    let mut sum: Ticks = (0..1_000).map(|_| clock.step_secs_f64(third)).sum();
+    let bytes = postcard::to_allocvec(&clock).unwrap();
+    let mut clock: Clock = postcard::from_bytes(&bytes).unwrap();
+    sum += (0..2_000).map(|_| clock.step_secs_f64(third)).sum();
+    assert_eq!(sum, Ticks::from_secs(1) - Ticks::new(1));
+}
