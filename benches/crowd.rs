@@ -10,7 +10,9 @@ mod field;
 use divan::counter::ItemsCount;
 use divan::{Bencher, black_box};
 use field::{Contender, Kind, Ours, OursWritten, positions};
-use lucky_reel::{Instance, Target, SmallInstance, Speed, Spot, EventMask, Ticks, EventBuffer, Writer};
+use lucky_reel::{
+    EventBuffer, EventMask, Instance, SmallInstance, Speed, Spot, Target, Ticks, Writer,
+};
 
 fn main() {
     divan::main();
@@ -28,19 +30,17 @@ fn advance_and_collect_all(bencher: Bencher<'_, '_>, players: usize) {
 #[divan::bench(args = PLAYERS)]
 fn advance_quietly(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
-    bencher
-        .counter(ItemsCount::new(players))
-        .bench_local(move || crowd.advance(&reel, black_box(DT)));
+    bencher.counter(ItemsCount::new(players)).bench_local(move || crowd.advance(black_box(DT)));
 }
 
 #[divan::bench(args = PLAYERS)]
 fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
     let mut told = EventBuffer::new();
-    crowd.advance_into(&reel, DT, EventMask::ALL, &mut told);
+    crowd.advance_into(DT, EventMask::ALL, &mut told);
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || told.events(&reel, EventMask::ALL).map(|(_, event)| event.serial()).max());
+        .bench_local(move || told.iter(EventMask::ALL).map(|(_, event)| event.serial).max());
 }
 
 #[divan::bench(args = PLAYERS)]
@@ -58,8 +58,8 @@ fn write_instances(bencher: Bencher<'_, '_>, players: usize) {
 #[divan::bench(args = PLAYERS)]
 fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
-    crowd.advance(&reel, DT);
-    crowd.advance(&reel, DT);
+    crowd.advance(DT);
+    crowd.advance(DT);
     let (writer, positions) = (Writer::new(&reel), positions(players));
     let mut out: Vec<SmallInstance> = Vec::new();
     bencher.counter(ItemsCount::new(players)).bench_local(move || {
@@ -74,7 +74,7 @@ fn set_the_speed_of_all(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || crowd.set_speed(&reel, Target::All, black_box(Speed::NORMAL)));
+        .bench_local(move || crowd.set_speed(Target::All, black_box(Speed::NORMAL)));
 }
 
 #[divan::bench(args = PLAYERS)]

@@ -19,7 +19,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let dt = Ticks::from_millis(50);
         let mut steps = 0;
         for event in bram.advance(&reel, dt) {
-            if matches!(event, Event::Mark { mark, .. } if mark == step) {
+            if event.is_mark(step) {
                 steps += 1;
             }
         }

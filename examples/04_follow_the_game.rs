@@ -38,8 +38,8 @@ fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
         moth.set(near, distance)?; // as it is, each update
         moth.set(lit, update < 120)?;
         for event in moth.advance(reel, Ticks::from_rate(60)) {
-            if let Event::Cue { cue, at, .. } = event {
-                let millis = (now + at).as_millis_f64();
+            if let EventKind::Cue(cue, _) = event.kind {
+                let millis = (now + event.at).as_millis_f64();
                 told.push(format!("{millis:>7.1} ms  {}", reel.cue_name(cue)));
             }
         }

@@ -9,7 +9,7 @@ use std::path::Path;
 use lucky_reel::assets::picture::MovingPng;
 use lucky_reel::assets::{Canvas, Picture, whole_file};
 use lucky_reel::prelude::*;
-use lucky_reel::scattered;
+use lucky_reel::random_start;
 
 const MOTHS: usize = 10_000;
 const LAMPS: [[f32; 2]; 3] = [[192.0, 360.0], [640.0, 360.0], [1136.0, 360.0]];
@@ -19,7 +19,7 @@ const RATE: u32 = 16;
 
 /// A number from 0 to 1 that depends on what it is for and whose it is alone.
 fn thrown(what: u64, id: usize) -> f32 {
-    scattered(what, id as u64, Ticks::new(1 << 20)).get() as f32 / (1 << 20) as f32
+    random_start(what, id as u64, Ticks::new(1 << 20)).get() as f32 / (1 << 20) as f32
 }
 
 /// Where a moth is: it circles its lamp, the farther out the slower.
@@ -43,7 +43,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let close = thrown(1, id) < 0.3;
         let moth = NewMember::playing(if close { circle } else { flutter });
         let speed = Speed::from_f64(0.7 + 0.6 * f64::from(thrown(3, id)))?;
-        crowd.spawn(reel, moth.speed(speed).scattered(2_026, id as u64)); // not in lockstep
+        crowd.spawn(moth.speed(speed).random_start(2_026, id as u64)); // not in lockstep
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
     let mut far_to_near: Vec<MemberId> = crowd.ids().collect();
@@ -60,7 +60,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         canvas.draw_picture(&night, [0, 0], 4);
         for lamp in LAMPS.map(|lamp| lamp.map(|side| side as i32)) {
             for clip in [shine, glow] {
-                if let Some(view) = lamps.view(reel, clip) {
+                if let Some(view) = lamps.view(clip) {
                     canvas.draw(&view, &art.images, lamp, 4);
                 }
             }
@@ -77,9 +77,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
         film.frame(&part(canvas.picture())?, (1, RATE as u16))?;
 
-        lamps.advance(reel, Ticks::from_rate(RATE));
-        crowd.advance_into(reel, Ticks::from_rate(RATE), EventMask::ENTERS, &mut told);
-        entered += told.events(reel, EventMask::ENTERS).count();
+        lamps.advance(Ticks::from_rate(RATE));
+        crowd.advance_into(Ticks::from_rate(RATE), EventMask::ENTERS, &mut told);
+        entered += told.iter(EventMask::ENTERS).count();
     }
     film.finish()?;
 

@@ -38,7 +38,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut instances: Vec<Instance> = Vec::new();
     let (mut uploads, mut most) = (0, 0);
     for _ in 0..120 {
-        unison.advance(reel, Ticks::from_rate(60)); // a little for each clip, nothing for a tile
+        unison.advance(Ticks::from_rate(60)); // a little for each clip, nothing for a tile
         let changed = tiles.iter().zip(&places).filter(|(clip, _)| unison.has_changed(**clip));
         instances.clear();
         unison.write(&writer, &mut instances, changed.map(|(clip, at)| (*clip, Spot::at(*at))));

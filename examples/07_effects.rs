@@ -32,17 +32,17 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let is_there = update < 180;
         x += PIXELS_A_SECOND / 60.0;
         for event in bram.advance(reel, dt).filter(|_| is_there) {
-            if matches!(event, Event::Mark { mark, .. } if mark == step) {
-                let new = puffs.spawn(reel, NewMember::playing(puff).flipped(flip(x)));
+            if event.is_mark(step) {
+                let new = NewMember::playing(puff).flipped(flip(x));
+                let new = puffs.spawn(new).ok_or("the puff is of this reel")?;
                 places.resize(puffs.slots(), [0.0; 2]);
                 places[new.index()] = [x - 6.0, PATH as f32];
             }
         }
         // What is not asked for is not worked out; who vanishes is freed.
-        puffs.advance_with(reel, dt, EventMask::MARKS | EventMask::ENDS, |_, event| match event {
-            Event::Mark { mark, .. } if mark == burst => seen[0] += 1,
-            Event::End { .. } => seen[1] += 1,
-            _ => {}
+        puffs.advance_with(dt, EventMask::MARKS | EventMask::ENDS, |_, event| {
+            seen[0] += u32::from(event.is_mark(burst));
+            seen[1] += u32::from(event.is_end());
         });
         most = most.max(puffs.len());
 

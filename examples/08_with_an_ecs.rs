@@ -21,7 +21,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut world = World::new();
     for id in 0..5_u8 {
         let mut moth = Player::new(&reel, flutter);
-        moth.scatter(&reel, 2_026, id.into());
+        moth.random_start(&reel, 2_026, id.into());
         let velocity = Velocity([12.0 + f32::from(id), -4.0]);
         world.spawn((moth, Position([40.0 * f32::from(id), 100.0]), velocity));
     }
@@ -38,7 +38,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         // Plays, and takes away what is over.
         let mut over = Vec::new();
         for (entity, player) in world.query_mut::<(hecs::Entity, &mut Player)>() {
-            if player.advance(&reel, dt).any(|event| matches!(event, Event::End { .. })) {
+            if player.advance(&reel, dt).any(|event| event.is_end()) {
                 over.push(entity);
             }
         }

@@ -11,8 +11,8 @@
 //! let mut bram = Player::new(&reel, walk); // a small Copy value: put it into your own struct
 //! let dt = Ticks::from_rate(60);
 //! for event in bram.advance(&reel, dt) {
-//!     if let Event::Mark { mark, at, .. } = event {
-//!         println!("{} after {at}", reel.mark_name(mark)); // a footstep, at its exact moment
+//!     if let Some(mark) = event.mark() {
+//!         println!("{} after {}", reel.mark_name(mark), event.at); // a footstep, at its exact moment
 //!     }
 //! }
 //! let view = bram.view(&reel).expect("a loop never vanishes");
@@ -33,7 +33,7 @@
 //!   `ping-pong` or `once`; *marks* name holds that the game wants to hear of, *spans* name stretches
 //!   of holds that it wants to ask about.
 //! - A [`Reel`] is the compiled bundle of all of it, shared by everything that plays from it.
-//! - A [`Player`] is the playback state of one thing: 32 bytes, `Copy`, no lifetime.
+//! - A [`Player`] is the playback state of one thing: 48 bytes, `Copy`, no lifetime.
 //! - An [`Event`] says what came up, which mark was passed, what turned, ended or went on, and when.
 //! - An [`Actor`] is a player that picks its own clip: the game tells it *facts*, and the first *cue* of
 //!   its role that holds chooses what plays, in the [`Facing`] it has and the looks it wears.
@@ -53,21 +53,25 @@
 //! | clips from a file | [`assets::load`], [`assets::load_all`] |
 //! | clips without a file | [`Reel::builder`] |
 //! | the game's delta time | [`Clock`], [`FixedSteps`]; in tests [`ManualClock`] |
-//! | set the clip each update, harmlessly | [`Player::switch_to`] |
+//! | set the clip every frame | [`Player::switch_to`] |
 //! | the clip from what the game knows | [`Actor`], [`NewCue`], the guide on cues |
 //! | four or eight directions, some mirrored | [`NewFacings`], [`Player::face`], [`Facing::from_vector`] |
 //! | another outfit, a damaged look | [`NewLook`], [`LookSet`] |
 //! | a hand that holds something | [`NewSheet::point`], [`View::point_at`] |
-//! | a sound on a footstep | [`Event::Mark`] |
+//! | a sound on a footstep | [`EventKind::Mark`] |
 //! | an attack that takes 400 ms | [`Player::set_duration`] |
 //! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
+//! | so many turns, then a drawn result | [`Player::play_times`], [`Player::then`] |
+//! | an emote, whatever the cues say | [`Actor::play_once`] |
+//! | a picture that stands | a clip of one frame without a duration: a still |
+//! | enemies that are off the screen | [`Crowd::sleep_group`], [`Crowd::wake_group`] |
 //! | hundreds to millions of them | [`Crowd`], the guide on crowds |
 //! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
-//! | a field that does not march in lockstep | [`NewMember::scattered`], [`Player::scatter`] |
+//! | a field that does not march in lockstep | [`NewMember::random_start`], [`Player::random_start`] |
 //! | an instance buffer | [`Writer`], [`Instance`], [`Crowd::drawn`], [`Unison::write_at`] |
-//! | save games and rollback | [`Player::save`], [`Player::to_bytes`], or just a copy |
+//! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | [`assets::Loader::load_next`] |
 //!
 //! # What it is not
@@ -98,9 +102,11 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Directions, Blit, ClipId, Clock, Crowd, Event, Facing, FactId, FixedSteps, Flips, Grid,
-        GroupId, MemberId, ImageId, Instance, Lap, ManualClock, MarkId, Target, Mode, NewBridge,
-        NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, Pivot, Place, Player,
-        Quad, Reel, PackedFrame, Speed, Spot, EventMask, Ticks, EventBuffer, Unison, View, When, LookSet, Writer,
+        Actor, Blit, Cause, ClipId, Clock, Crowd, CueId, Directions, Event, EventBuffer, EventKind,
+        EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId, Grid,
+        GroupId, ImageId, Instance, Lap, LookSet, ManualClock, MarkId, MemberId, Mode, NewBridge,
+        NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, PackedFrame, Pivot,
+        Place, Player, Quad, Reel, RoleId, SavedActor, Speed, Spot, Target, Ticks, Unison, View,
+        When, Writer,
     };
 }

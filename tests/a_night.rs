@@ -16,25 +16,25 @@ fn greenhouse() -> Art {
 
 /// What Bram is told, and when, in milliseconds.
 #[derive(Clone, Copy, Debug)]
-enum EventMask {
+enum Order {
     Stick(f32, f32),
     Pace(f32),
     Airborne(bool),
     Hurt,
 }
 
-fn tell() -> impl Strategy<Value = EventMask> {
+fn tell() -> impl Strategy<Value = Order> {
     prop_oneof![
-        3 => (-1.0_f32..1.0, -1.0_f32..1.0).prop_map(|(x, y)| EventMask::Stick(x, y)),
-        1 => (0.0_f32..150.0).prop_map(EventMask::Pace),
-        1 => any::<bool>().prop_map(EventMask::Airborne),
-        1 => Just(EventMask::Hurt),
+        3 => (-1.0_f32..1.0, -1.0_f32..1.0).prop_map(|(x, y)| Order::Stick(x, y)),
+        1 => (0.0_f32..150.0).prop_map(Order::Pace),
+        1 => any::<bool>().prop_map(Order::Airborne),
+        1 => Just(Order::Hurt),
     ]
 }
 
 /// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
 /// game with fixed steps would. What was heard, and when.
-fn night(art: &Art, script: &[(u64, EventMask)], rate: u32) -> (Vec<(Ticks, String)>, Actor) {
+fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Vec<(Ticks, String)>, Actor) {
     let reel = &art.reel;
     let (moving, airborne) = (reel.fact("moving").unwrap(), reel.fact("airborne").unwrap());
     let (pace, hurt) = (reel.fact("pace").unwrap(), reel.fact("hurt").unwrap());
@@ -46,26 +46,26 @@ fn night(art: &Art, script: &[(u64, EventMask)], rate: u32) -> (Vec<(Ticks, Stri
     while now < end {
         while let Some((_, tell)) = due.next_if(|(at, _)| Ticks::from_millis(*at) <= now) {
             match *tell {
-                EventMask::Stick(x, y) => {
+                Order::Stick(x, y) => {
                     bram.set(moving, x.hypot(y) > 0.25).unwrap();
                     bram.set_facing(Facing::from_vector([x, y], bram.facing(), aim));
                 }
-                EventMask::Pace(pixels) => bram.set(pace, pixels).unwrap(),
-                EventMask::Airborne(is) => bram.set(airborne, is).unwrap(),
-                EventMask::Hurt => bram.pulse(hurt).unwrap(),
+                Order::Pace(pixels) => bram.set(pace, pixels).unwrap(),
+                Order::Airborne(is) => bram.set(airborne, is).unwrap(),
+                Order::Hurt => bram.pulse(hurt).unwrap(),
             }
         }
         let next = due.peek().map_or(end, |(at, _)| Ticks::from_millis(*at));
         let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
         for event in bram.advance(reel, dt) {
-            let words = match event {
-                Event::Cue { cue, why, .. } => format!("{} ({})", reel.cue_name(cue), why.name()),
-                Event::Bridge { bridge, .. } => format!("bridge {}", reel.bridge_name(bridge)),
-                Event::Mark { mark, .. } => reel.mark_name(mark).to_owned(),
-                Event::Enter { clip, hold, .. } => format!("{} {hold}", reel.clip_name(clip)),
+            let words = match event.kind {
+                EventKind::Cue(cue, cause) => format!("{} ({})", reel.cue_name(cue), cause.name()),
+                EventKind::Bridge(bridge, _) => format!("bridge {}", reel.bridge_name(bridge)),
+                EventKind::Mark(mark) => reel.mark_name(mark).to_owned(),
+                EventKind::Enter(_) => format!("{} {}", reel.clip_name(event.clip), event.hold),
                 _ => continue,
             };
-            heard.push((now + event.at(), words));
+            heard.push((now + event.at, words));
         }
         now += dt;
     }

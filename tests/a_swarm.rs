@@ -19,7 +19,7 @@ fn greenhouse() -> Art {
 
 /// What the game tells, and when, in milliseconds.
 #[derive(Clone, Copy, Debug)]
-enum EventMask {
+enum Order {
     /// The lamp goes on or out.
     Lit(bool),
     /// A moth comes so near.
@@ -31,13 +31,13 @@ enum EventMask {
     Freeze(u64),
 }
 
-fn tell() -> impl Strategy<Value = EventMask> {
+fn tell() -> impl Strategy<Value = Order> {
     prop_oneof![
-        1 => any::<bool>().prop_map(EventMask::Lit),
-        4 => (0..MOTHS as usize, 0.0_f32..60.0).prop_map(|(moth, pixels)| EventMask::Near(moth, pixels)),
-        1 => Just(EventMask::Puff),
-        1 => (1_u32..8).prop_map(EventMask::Slow),
-        1 => (0_u64..300).prop_map(EventMask::Freeze),
+        1 => any::<bool>().prop_map(Order::Lit),
+        4 => (0..MOTHS as usize, 0.0_f32..60.0).prop_map(|(moth, pixels)| Order::Near(moth, pixels)),
+        1 => Just(Order::Puff),
+        1 => (1_u32..8).prop_map(Order::Slow),
+        1 => (0_u64..300).prop_map(Order::Freeze),
     ]
 }
 
@@ -46,46 +46,49 @@ type Heard = BTreeMap<MemberId, Vec<(Ticks, String)>>;
 
 /// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
 /// game with fixed steps would.
-fn night(art: &Art, script: &[(u64, EventMask)], rate: u32) -> (Heard, Crowd) {
+fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Heard, Crowd) {
     let reel = &art.reel;
     let (lit, near) = (reel.fact("lit").unwrap(), reel.fact("near").unwrap());
     let puff = reel.clip("puff").unwrap();
     let mut crowd = Crowd::new(reel);
     let swarm = crowd.add_group().unwrap();
     let role = NewMember::acting(reel.role("moth").unwrap());
-    let moths: Vec<MemberId> = (0..MOTHS).map(|_| crowd.spawn(reel, role.in_group(swarm))).collect();
+    let moths: Vec<MemberId> =
+        (0..MOTHS).filter_map(|_| crowd.spawn(role.in_group(swarm))).collect();
     let (mut heard, mut now) = (Heard::new(), Ticks::ZERO);
     let mut due = script.iter().peekable();
     let end = Ticks::from_secs(3);
     while now < end {
         while let Some((_, tell)) = due.next_if(|(at, _)| Ticks::from_millis(*at) <= now) {
             match *tell {
-                EventMask::Lit(is) => {
-                    moths.iter().for_each(|moth| crowd.set_fact(reel, *moth, lit, is).unwrap());
+                Order::Lit(is) => {
+                    moths.iter().for_each(|moth| crowd.set_fact(*moth, lit, is).unwrap());
                 }
-                EventMask::Near(moth, pixels) => {
-                    crowd.set_fact(reel, moths[moth], near, pixels).unwrap();
+                Order::Near(moth, pixels) => {
+                    crowd.set_fact(moths[moth], near, pixels).unwrap();
                 }
-                EventMask::Puff => _ = crowd.spawn(reel, puff),
-                EventMask::Slow(quarters) => {
+                Order::Puff => _ = crowd.spawn(puff),
+                Order::Slow(quarters) => {
                     crowd.set_group_scale(swarm, f64::from(quarters) / 4.0).unwrap();
                 }
-                EventMask::Freeze(millis) => crowd.hit_stop_group(swarm, Ticks::from_millis(millis)),
+                Order::Freeze(millis) => {
+                    assert!(crowd.hit_stop_group(swarm, Ticks::from_millis(millis)));
+                }
             }
         }
         let next = due.peek().map_or(end, |(at, _)| Ticks::from_millis(*at));
         let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
-        crowd.advance_with(reel, dt, lucky_reel::EventMask::ALL, |member, event| {
-            let what = match event {
-                Event::Cue { cue, .. } => format!("cue {}", reel.cue_name(cue)),
-                Event::Enter { hold, frame, .. } => format!("enter {hold} {}", frame.index()),
-                Event::Mark { mark, .. } => format!("mark {}", reel.mark_name(mark)),
-                Event::Cycle { cycle, .. } => format!("cycle {cycle}"),
-                Event::Turn { cycle, .. } => format!("turn {cycle}"),
-                Event::End { .. } => "end".to_owned(),
+        crowd.advance_with(dt, EventMask::ALL, |member, event| {
+            let what = match event.kind {
+                EventKind::Cue(cue, _) => format!("cue {}", reel.cue_name(cue)),
+                EventKind::Enter(frame) => format!("enter {} {}", event.hold, frame.index()),
+                EventKind::Mark(mark) => format!("mark {}", reel.mark_name(mark)),
+                EventKind::Cycle => format!("cycle {}", event.cycle),
+                EventKind::Turn => format!("turn {}", event.cycle),
+                EventKind::End => "end".to_owned(),
                 other => panic!("{other:?}"),
             };
-            heard.entry(member.id()).or_default().push((now + event.at(), what));
+            heard.entry(member.id()).or_default().push((now + event.at, what));
         });
         now += dt;
     }
@@ -95,8 +98,9 @@ fn night(art: &Art, script: &[(u64, EventMask)], rate: u32) -> (Heard, Crowd) {
 fn draw(art: &Art, crowd: &Crowd) -> Picture {
     let mut canvas = Canvas::new([320, 160]).unwrap();
     let mut blits = Vec::new();
-    let at =
-        |member: MemberId| [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
+    let at = |member: MemberId| {
+        [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8]
+    };
     crowd.drawn(&Writer::new(&art.reel)).write(&mut blits, |member| (at(member), 1));
     blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
     canvas.into_picture()
@@ -114,11 +118,11 @@ proptest! {
         let (heard, crowd) = night(&art, &script, 60);
         let (again, other) = night(&art, &script, rate);
         prop_assert_eq!(&heard, &again);
-        prop_assert_eq!(crowd.save(&art.reel), other.save(&art.reel));
+        prop_assert_eq!(crowd.save(), other.save());
         prop_assert_eq!(draw(&art, &crowd), draw(&art, &other));
         // Every puff that had the time for it is gone by itself; moths stay.
         let millis = |at: u64| 2_999 - at;
-        let puffs = script.iter().filter(|(_, tell)| matches!(tell, EventMask::Puff));
+        let puffs = script.iter().filter(|(_, tell)| matches!(tell, Order::Puff));
         let left = puffs.filter(|(at, _)| millis(*at) < 740).count() as u64;
         prop_assert_eq!(crowd.len() as u64, MOTHS + left);
     }
@@ -128,13 +132,17 @@ proptest! {
 #[test]
 fn instances_draw_what_views_do() {
     let art = greenhouse();
-    let script =
-        [(100, EventMask::Lit(false)), (300, EventMask::Puff), (900, EventMask::Lit(true)), (2_500, EventMask::Puff)];
+    let script = [
+        (100, Order::Lit(false)),
+        (300, Order::Puff),
+        (900, Order::Lit(true)),
+        (2_500, Order::Puff),
+    ];
     let (_, crowd) = night(&art, &script, 60);
     let mut by_views = Canvas::new([320, 160]).unwrap();
     for member in crowd.ids() {
         let at = [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
-        by_views.draw(&crowd.view(&art.reel, member).unwrap(), &art.images, at, 1);
+        by_views.draw(&crowd.view(member).unwrap(), &art.images, at, 1);
     }
     assert_eq!(&draw(&art, &crowd), by_views.picture());
     assert!(by_views.picture().rgba().chunks(4).filter(|pixel| pixel[3] > 0).count() > 2_000);

@@ -16,7 +16,7 @@ const PAUSED: u64 = 20;
 
 /// Numbers that look thrown, the same in every run.
 pub(crate) fn thrown(seed: u64, id: u64, within: u64) -> u64 {
-    scattered(seed, id, Ticks::new(within)).get()
+    random_start(seed, id, Ticks::new(within)).get()
 }
 
 /// 4 to 16 holds of 40 to 400 ms.
@@ -92,10 +92,10 @@ impl Ours {
         let mut crowd = Crowd::new(&reel);
         for (id, start) in (0..).zip(starts(players)) {
             let speed = Speed::from_f64(start.speed).expect("it is within range");
-            let new = NewMember::playing(ids[start.clip]).speed(speed).scattered(9, id);
-            let handle = crowd.spawn(&reel, new);
+            let new = NewMember::playing(ids[start.clip]).speed(speed).random_start(9, id);
+            let handle = crowd.spawn(new).expect("the clip is of this reel");
             if start.paused {
-                crowd.pause(&reel, handle);
+                crowd.pause(handle);
             }
         }
         Ours { reel, crowd, told: EventBuffer::new() }
@@ -105,10 +105,10 @@ impl Ours {
 impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
         let Ours { reel, crowd, told } = self;
-        crowd.advance_into(reel, dt, EventMask::ALL, told);
-        for (handle, event) in told.events(reel, EventMask::ENDS) {
-            if matches!(event, Event::End { .. }) {
-                crowd.restart(reel, handle);
+        crowd.advance_into(dt, EventMask::ALL, told);
+        for (handle, event) in told.iter(EventMask::ENDS) {
+            if event.is_end() {
+                crowd.restart(handle);
             }
         }
     }

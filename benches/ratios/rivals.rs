@@ -207,7 +207,7 @@ impl Tiles {
 impl Contender for Tiles {
     fn update(&mut self, dt: Ticks) {
         let Tiles { reel, unison, writer, clips, positions, instances } = self;
-        unison.advance(reel, dt);
+        unison.advance(dt);
         instances.clear();
         unison.write_at(writer, instances, clips, positions);
     }

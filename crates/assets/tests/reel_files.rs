@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::{Art, Canvas, Loader, Picture, load_all, load_bytes, load_reel};
-use lucky_reel_core::{Clip, End, ExactTime, Mode, Player, Ticks, LookSet};
+use lucky_reel_core::{Clip, End, ExactTime, LookSet, Mode, Player, Ticks};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
 fn sheet() -> Picture {

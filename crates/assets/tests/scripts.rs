@@ -4,7 +4,7 @@
 
 use lucky_reel_assets::script::Script;
 use lucky_reel_assets::{Art, Loader, Picture, Severity, chart, load};
-use lucky_reel_core::{Actor, Event, Ticks};
+use lucky_reel_core::{Actor, Event, EventKind, Ticks};
 use proptest::prelude::*;
 
 fn greenhouse(role: &str) -> Art {
@@ -22,17 +22,9 @@ fn played(art: &Art, script: &Script, step: Ticks) -> (Actor, Vec<(Ticks, Event)
     let (mut now, end) = (Ticks::ZERO, Ticks::from_secs(7));
     while now < end {
         let dt = step.min(end - now);
-        let read = script.advance(&art.reel, &mut actor, now, dt, |at, mut event| {
+        let read = script.advance(&art.reel, &mut actor, now, dt, |at, event: Event| {
             // When it happened is what counts, not in which update.
-            if let Event::Cue { at, .. }
-            | Event::Bridge { at, .. }
-            | Event::Enter { at, .. }
-            | Event::Mark { at, .. }
-            | Event::End { at, .. }
-            | Event::Cycle { at, .. } = &mut event
-            {
-                *at = Ticks::ZERO;
-            }
+            let event = event.with_at(Ticks::ZERO);
             rows.push((at, event));
             Ok::<(), ()>(())
         });
@@ -65,23 +57,23 @@ fn a_night_is_told_and_drawn() {
     let role = reel.get_role(reel.role("bram").unwrap()).unwrap();
     let script = Script::parse("night.txt", NIGHT, role).unwrap();
     let (_, rows) = played(&art, &script, Ticks::MAX);
-    let told = rows.iter().filter_map(|(at, event)| match event {
-        Event::Cue { cue, why, .. } => Some((at.as_millis_f64(), reel.cue_name(*cue), why.name())),
-        Event::Bridge { bridge, why, .. } => {
-            Some((at.as_millis_f64(), reel.bridge_name(*bridge), why.name()))
+    let told = rows.iter().filter_map(|(at, event)| match event.kind {
+        EventKind::Cue(cue, cause) => Some((at.as_millis_f64(), reel.cue_name(cue), cause.name())),
+        EventKind::Bridge(bridge, cause) => {
+            Some((at.as_millis_f64(), reel.bridge_name(bridge), cause.name()))
         }
         _ => None,
     });
     let expected = [
         (0.0, "resting", "start"),
-        (400.0, "walking", "told"),
-        (1600.0, "hurrying", "told"),
-        (2400.0, "hovering", "told"),
-        (3400.0, "landing", "told"),
-        (3570.0, "walking", "ended"),
-        (4200.0, "tripping", "told"), // his left foot came down last
-        (4660.0, "walking", "ended"), // 380 ms, and a hit-stop of 80 ms
-        (5600.0, "resting", "told"),
+        (400.0, "walking", "facts"),
+        (1600.0, "hurrying", "facts"),
+        (2400.0, "hovering", "facts"),
+        (3400.0, "landing", "facts"),
+        (3570.0, "walking", "end"),
+        (4200.0, "tripping", "facts"), // his left foot came down last
+        (4660.0, "walking", "end"),    // 380 ms, and a hit-stop of 80 ms
+        (5600.0, "resting", "facts"),
     ];
     assert_eq!(told.collect::<Vec<_>>(), expected);
     let picture = chart::script(&art, role, &script, Ticks::from_secs(7)).unwrap();
@@ -90,9 +82,8 @@ fn a_night_is_told_and_drawn() {
     let yellow = [0xff, 0xc8, 0x57, 255];
     let row = (0..picture.size()[1])
         .map(|y| (0..1280).filter(|x| picture.pixel([*x, y]) == yellow).count());
-    let steps = rows.iter().filter(
-        |(_, event)| matches!(event, Event::Mark { mark, .. } if reel.mark_name(*mark) == "step"),
-    );
+    let is_step = |event: &Event| event.mark().is_some_and(|mark| reel.mark_name(mark) == "step");
+    let steps = rows.iter().filter(|(_, event)| is_step(event));
     let steps = steps.count();
     assert!(row.filter(|count| *count == 2 * steps).count() >= 10, "{steps} flags two pixels wide");
 }

@@ -2,8 +2,7 @@ use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::script::{Command, Script};
 use lucky_reel::assets::{Limits, Loader};
-use lucky_reel::cue::{Cue, Role};
-use lucky_reel::{Actor, ExactTime, Reel, Ticks};
+use lucky_reel::{Actor, Cue, ExactTime, Reel, Role, Ticks};
 use serde_json::json;
 
 use crate::arguments::{Explain, TraceFormat};

@@ -2,7 +2,7 @@
 
 use std::io::{self, Write};
 
-use lucky_reel::{Event, Player, Reel, Ticks};
+use lucky_reel::{Event, EventKind, EventMask, Player, Reel, Ticks};
 use serde_json::json;
 
 use crate::arguments::TraceFormat;
@@ -21,39 +21,26 @@ pub(crate) struct Row<'r> {
 impl<'r> Row<'r> {
     /// The row of an event that happened at a moment.
     pub(crate) fn of(reel: &'r Reel, update: u64, t: Ticks, event: Event) -> Row<'r> {
-        let (name, mark) = match event {
-            Event::Enter { .. } => ("enter", None),
-            Event::Mark { mark, .. } => ("mark", Some(reel.mark_name(mark))),
-            Event::Cycle { .. } => ("cycle", None),
-            Event::Turn { .. } => ("turn", None),
-            Event::End { .. } => ("end", None),
-            Event::Next { clip, .. } => ("next", Some(reel.clip_name(clip))),
-            Event::Cue { cue, .. } => ("cue", Some(reel.cue_name(cue))),
-            Event::Bridge { bridge, .. } => ("bridge", Some(reel.bridge_name(bridge))),
-            Event::CutOff { .. } => ("cut-off", None),
+        let (name, mark) = match event.kind {
+            EventKind::Enter(_) => ("enter", None),
+            EventKind::Mark(mark) => ("mark", Some(reel.mark_name(mark))),
+            EventKind::Cycle => ("cycle", None),
+            EventKind::Turn => ("turn", None),
+            EventKind::End => ("end", None),
+            EventKind::Next => ("next", Some(reel.clip_name(event.clip))),
+            EventKind::Cue(cue, _) => ("cue", Some(reel.cue_name(cue))),
+            EventKind::Bridge(bridge, _) => ("bridge", Some(reel.bridge_name(bridge))),
+            EventKind::CueLoop => ("cue-loop", None),
             _ => ("other", None),
         };
-        let place = match event {
-            Event::Enter { clip, hold, cycle, .. }
-            | Event::Mark { clip, hold, cycle, .. }
-            | Event::Cycle { clip, hold, cycle, .. }
-            | Event::Turn { clip, hold, cycle, .. }
-            | Event::End { clip, hold, cycle, .. } => Some((clip, hold, cycle)),
-            _ => None,
-        };
-        let frame = place.and_then(|(clip, hold, _)| {
-            let hold = reel.get_clip(clip)?.hold(hold)?;
+        let is_of_cues = EventMask::CUES.wants(event.kind) || event.kind == EventKind::Next;
+        let hold = (!is_of_cues).then_some(event.hold);
+        let frame = hold.and_then(|hold| {
+            let hold = reel.get_clip(event.clip)?.hold(hold)?;
             Some(frame_index(reel, hold.frame))
         });
-        Row {
-            update,
-            t: t.get(),
-            event: name,
-            hold: place.map(|(_, hold, _)| hold),
-            frame,
-            cycle: place.map_or(0, |(_, _, cycle)| cycle),
-            mark,
-        }
+        let cycle = if hold.is_some() { event.cycle } else { 0 };
+        Row { update, t: t.get(), event: name, hold, frame, cycle, mark }
     }
 
     /// What is up after an update.

@@ -23,7 +23,7 @@ pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     updates.each(|dt| {
         update += 1;
         for event in player.advance(&reel, dt) {
-            out.row(&Row::of(&reel, update, passed + event.at(), event))?;
+            out.row(&Row::of(&reel, update, passed + event.at, event))?;
         }
         passed += dt;
         out.row(&Row::show(&reel, update, passed, &player))?;

@@ -3,18 +3,18 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-#[path = "../../core/tests/cast/mod.rs"]
-mod cast;
+#[path = "../../core/tests/reference_actor/mod.rs"]
+mod reference_actor;
 
 use std::fmt::Write as _;
 use std::fs;
 use std::path::Path;
 use std::process::Command;
 
-use cast::{Cond, MARKS, Naive, Spec, spec};
 use lucky_reel_core::Facing;
 use proptest::collection::vec;
 use proptest::prelude::*;
+use reference_actor::{Cond, MARKS, Naive, Spec, spec};
 
 /// The role as a designer would write it.
 fn as_toml(spec: &Spec) -> String {
@@ -184,7 +184,7 @@ fn explained(folder: &Path, every: u64) -> Vec<String> {
             "enter" => format!("{} enter {}", row[1], row[3]),
             "mark" => format!("{} mark {} {}", row[1], row[6], row[3]),
             "cycle" | "end" => format!("{} {}", row[1], row[2]),
-            "cut-off" => format!("{} cut off", row[1]),
+            "cue-loop" => format!("{} cut off", row[1]),
             _ => format!("{} {} {}", row[1], row[2], row[6]),
         })
         .collect()

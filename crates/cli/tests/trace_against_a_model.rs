@@ -26,7 +26,10 @@ fn write_reel(clips: &[ModelClip]) -> String {
             .ticks
             .iter()
             .enumerate()
-            .map(|(n, ticks)| format!("\"{} for {ticks}t\"", n % 8))
+            .map(|(n, ticks)| match clip.is_still() {
+                true => "0".to_owned(),
+                false => format!("\"{} for {ticks}t\"", n % 8),
+            })
             .collect();
         let _ = write!(text, "[clips.c{index}]\nframes = [{}]\n", holds.join(", "));
         let _ = writeln!(text, "mode = \"{}\"", clip.mode.name());
@@ -77,7 +80,7 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
         }
         passed += dt;
         let cycle = model.cycle();
-        let _ = match model.packed_frame() {
+        let _ = match model.shown() {
             Some(hold) => writeln!(text, "{update},{passed},show,{hold},{},{cycle},", hold % 8),
             None => writeln!(text, "{update},{passed},show,,,{cycle},"),
         };

@@ -62,7 +62,8 @@ pub mod view;
 pub use actor::{Actor, ActorEvents, FactError, SavedActor};
 pub use clip::{End, Mode, NewClip};
 pub use crowd::{
-    Crowd, Drawn, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember, SavedCrowd, Target,
+    Crowd, Drawn, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember, SavedCrowd,
+    Target,
 };
 pub use cue::{
     FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, When, WordId,

@@ -102,7 +102,7 @@ impl Unison {
             self.changed.clear();
             for at in 0..self.players.len() {
                 self.players[at].rebind(reel);
-                self.players[at].update_ready();
+                self.players[at].update_ready(reel);
                 self.refresh(at);
             }
             self.add_clips();
@@ -318,7 +318,7 @@ impl SavedUnison {
                 Err(SaveError::ClipGone { .. }) => continue,
                 loaded => loaded?,
             };
-            player.update_ready();
+            player.update_ready(reel);
             let at = usize::from(player.requested);
             if let Some(place) = unison.players.get_mut(at) {
                 *place = player;

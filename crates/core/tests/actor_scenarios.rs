@@ -186,8 +186,7 @@ fn steps_are_kept_between_clips_of_a_phase_group() {
     assert_eq!(game.pass(5), [(250.0, "hurrying")]);
     // 250 of 400 ms is 150 of 240, and 5 ms more: hold 2, of which 25 ms are left.
     assert_eq!((game.clip(), game.bram.player().hold_index(&reel)), ("hurry", Some(2)));
-    let step =
-        game.bram.advance(&reel, millis(60)).find(|event| event.mark().is_some());
+    let step = game.bram.advance(&reel, millis(60)).find(|event| event.mark().is_some());
     assert_eq!(step.unwrap().at, millis(25));
 
     // After hovering it begins at hold 2 instead, all of which lies ahead.
@@ -196,10 +195,7 @@ fn steps_are_kept_between_clips_of_a_phase_group() {
     game.is("airborne", false);
     game.pass(1);
     assert_eq!(game.bram.player().hold_index(&reel), Some(2));
-    assert_eq!(
-        game.bram.advance(&reel, millis(59)).map(|event| event.at).next(),
-        Some(millis(59))
-    );
+    assert_eq!(game.bram.advance(&reel, millis(59)).map(|event| event.at).next(), Some(millis(59)));
 }
 
 #[test]
@@ -230,9 +226,7 @@ fn speed_follows_its_fact_and_the_games_own() {
     let reel = builder.build().unwrap();
     let mut bram = Actor::new(&reel, reel.role("").unwrap());
     bram.set(reel.fact("pace").unwrap(), 50.0).unwrap();
-    let steps = bram
-        .advance(&reel, Ticks::from_secs(4))
-        .filter(|event| event.mark().is_some());
+    let steps = bram.advance(&reel, Ticks::from_secs(4)).filter(|event| event.mark().is_some());
     assert_eq!(steps.count(), 10, "200 pixels, two steps in 40");
 }
 
@@ -284,8 +278,7 @@ fn cues_that_call_one_another_are_cut_off_in_each_instant() {
     let cut = events.iter().position(|event| event.kind == EventKind::CueLoop).unwrap();
     assert_eq!(cut, 2, "two cues, two changes: {events:?}");
     assert!(
-        bram.advance(&reel, Ticks::from_secs(100))
-            .all(|event| event.kind != EventKind::CueLoop)
+        bram.advance(&reel, Ticks::from_secs(100)).all(|event| event.kind != EventKind::CueLoop)
     );
 }
 

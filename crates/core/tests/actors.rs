@@ -5,10 +5,10 @@
 
 mod reference_actor;
 
-use reference_actor::{Naive, Row, spec, told};
 use lucky_reel_core::*;
 use proptest::collection::vec;
 use proptest::prelude::*;
+use reference_actor::{Naive, Row, spec, told};
 
 #[derive(Clone, Debug)]
 enum Tell {

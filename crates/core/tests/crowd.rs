@@ -27,7 +27,12 @@ fn later(event: Event, ticks: u64) -> Event {
 
 fn wanted() -> impl Strategy<Value = EventMask> {
     vec(
-        prop_oneof![Just(EventMask::ENTERS), Just(EventMask::MARKS), Just(EventMask::CYCLES), Just(EventMask::ENDS)],
+        prop_oneof![
+            Just(EventMask::ENTERS),
+            Just(EventMask::MARKS),
+            Just(EventMask::CYCLES),
+            Just(EventMask::ENDS)
+        ],
         0..4,
     )
     .prop_map(|some| some.into_iter().fold(EventMask::NONE, |all, one| all | one))
@@ -411,10 +416,7 @@ fn groups_and_foreign_handles_have_their_bounds() {
     assert!(!crowd.contains(nobody) && crowd.view(nobody).is_none());
     let member = crowd.spawn(clip).unwrap();
     assert!(!crowd.set_facing(member, Facing::Up) && crowd.actor(member).is_none());
-    assert_eq!(
-        crowd.with_player(member, |player| *player = Player::new(&reel, clip)),
-        Some(())
-    );
+    assert_eq!(crowd.with_player(member, |player| *player = Player::new(&reel, clip)), Some(()));
 }
 
 /// Numbers that nobody wrote give an error, or a crowd that does no harm.
@@ -460,8 +462,7 @@ fn a_damaged_crowd_does_no_harm() {
                     for dt in [1, 17, 400] {
                         crowd.advance_with(Ticks::new(dt), EventMask::ALL, |_, _| {});
                     }
-                    let shown =
-                        crowd.ids().filter(|member| crowd.view(*member).is_some());
+                    let shown = crowd.ids().filter(|member| crowd.view(*member).is_some());
                     assert!(shown.count() <= 3);
                 }
                 Ok(Err(_)) | Err(_) => refused += 1,

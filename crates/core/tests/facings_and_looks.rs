@@ -241,7 +241,10 @@ fn an_actor_outlives_a_reload_and_is_told_of_new_cues_at_once() {
     let next = next.build().unwrap();
     let mut goes_on = bram;
     assert_eq!(goes_on.advance(&next, Ticks::new(3)).count(), 0, "it plays on where it was");
-    assert_eq!((goes_on.player().hold_index(&next), goes_on.cue()), (Some(1), reel.cue("walking").ok()));
+    assert_eq!(
+        (goes_on.player().hold_index(&next), goes_on.cue()),
+        (Some(1), reel.cue("walking").ok())
+    );
     assert_eq!(bram.save(&reel).load(&next).unwrap().cue(), reel.cue("walking").ok());
     #[cfg(feature = "serde")]
     {

@@ -32,8 +32,9 @@ fn main() {
     let mut player = Player::new(&reel, leap);
 
     let mut crowd = Crowd::new(&reel);
-    let members: Vec<MemberId> =
-        (0..300).filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id))).collect();
+    let members: Vec<MemberId> = (0..300)
+        .filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id)))
+        .collect();
     let in_crowd = crowd.spawn(reel.role("").unwrap()).unwrap();
     let (writer, mut told) = (Writer::new(&reel), EventBuffer::new());
     let mut instances: Vec<Instance> = Vec::with_capacity(512);

@@ -34,10 +34,7 @@ fn reel(spec: &Spec, endless: bool) -> (Reel, ClipId) {
 }
 
 fn ends(player: &mut Player, reel: &Reel, dt: Ticks) -> Option<Ticks> {
-    player
-        .advance(reel, dt)
-        .find(|event| event.is_end())
-        .map(|event| event.at)
+    player.advance(reel, dt).find(|event| event.is_end()).map(|event| event.at)
 }
 
 proptest! {
@@ -209,7 +206,11 @@ fn ground_that_is_none_moves_nothing() {
     assert_eq!(player.advance_by_distance(&reel, 24.0).count(), 0);
     player.consume_hit_stop(Ticks::new(5));
     player.advance_by_distance(&reel, -5.0);
-    assert_eq!((player.hold_index(&reel), player.cycle()), (Some(3), 0), "and back over the boundary");
+    assert_eq!(
+        (player.hold_index(&reel), player.cycle()),
+        (Some(3), 0),
+        "and back over the boundary"
+    );
     player.play(&reel, idle);
     assert_eq!(player.advance_by_distance(&reel, 24.0).count(), 0);
 }

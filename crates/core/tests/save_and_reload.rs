@@ -124,9 +124,7 @@ fn after_a_rollback_events_are_recognised() {
     let mut player = Player::new(&reel, reel.clip("walk").unwrap());
     let frame = Ticks::from_rate(60);
     let run = |player: &mut Player, updates: u32| -> Vec<u64> {
-        (0..updates)
-            .flat_map(|_| player.advance(&reel, frame).map(|event| event.serial))
-            .collect()
+        (0..updates).flat_map(|_| player.advance(&reel, frame).map(|event| event.serial)).collect()
     };
     run(&mut player, 50);
     let saved = player; // a copy is a save
@@ -159,7 +157,9 @@ fn siblings_and_a_thousand_reloads_are_told_apart() {
     let (run, dive) = (long.clip("run").unwrap(), short.clip("dive").unwrap());
     assert!(run != dive && short.get_clip(run).is_none() && long.get_clip(dive).is_none());
     let running = Player::new(&long, run);
-    assert!(running.belongs_to(&long) && !running.belongs_to(&short) && running.view(&short).is_none());
+    assert!(
+        running.belongs_to(&long) && !running.belongs_to(&short) && running.view(&short).is_none()
+    );
     assert!(!player.play(&short, run) && player.clip() == walk);
 
     let mut reel = base.clone();

@@ -1,4 +1,4 @@
-use lucky_reel_core::{Clip, End, Event, Player, Reel, Ticks};
+use lucky_reel_core::{Clip, End, EventKind, Player, Reel, Ticks};
 
 /// The order in which a clip shows its holds, as a player does it.
 pub(super) struct Order {
@@ -26,13 +26,13 @@ pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
     let turns = clip.repeat().map_or(2, |cycles| u64::from(cycles.saturating_add(1)));
     let long_enough = Ticks::new(cycle.get().saturating_mul(turns).saturating_add(1));
     for event in player.advance(reel, long_enough) {
-        match event {
-            Event::Enter { hold, .. } => steps.push(Step::Hold(hold)),
-            Event::Cycle { .. } => {
+        match event.kind {
+            EventKind::Enter(_) => steps.push(Step::Hold(event.hold)),
+            EventKind::Cycle => {
                 cycles += 1;
                 steps.push(Step::Break);
             }
-            Event::End { .. } => {
+            EventKind::End => {
                 ended = true;
                 break;
             }
@@ -47,6 +47,7 @@ pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
         steps.pop();
     }
     let goes_on = match (clip.repeat(), clip.end()) {
+        _ if clip.is_still() => "a still: it stands".to_owned(),
         (None, _) => "and so on, for ever".to_owned(),
         (Some(_), _) if !ended => "and so on to its end".to_owned(),
         (Some(_), End::Stay) => "then the last hold stays".to_owned(),

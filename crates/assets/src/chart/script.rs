@@ -1,6 +1,6 @@
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{Actor, ClipId, Event, Facing, FactKind, Role, Ticks};
+use lucky_reel_core::{Actor, ClipId, EventKind, Facing, FactKind, Role, Ticks};
 
 use super::{Sheet, colour};
 use crate::script::{Command, Script};
@@ -130,18 +130,18 @@ impl Played {
             if events > MOST {
                 return Err(());
             }
-            match event {
-                Event::Cue { cue, .. } => {
+            match event.kind {
+                EventKind::Cue(cue, _) => {
                     begin(&mut played.cues, at, reel.cue_name(cue), colour::EDGE);
                 }
-                Event::Bridge { bridge, .. } => {
+                EventKind::Bridge(bridge, _) => {
                     begin(&mut played.cues, at, reel.bridge_name(bridge), colour::SPAN_DARK);
                 }
-                Event::Enter { clip, .. } if last_clip != Some(clip) => {
-                    last_clip = Some(clip);
-                    begin(&mut played.clips, at, reel.clip_name(clip), colour::BOXES[1]);
+                EventKind::Enter(_) if last_clip != Some(event.clip) => {
+                    last_clip = Some(event.clip);
+                    begin(&mut played.clips, at, reel.clip_name(event.clip), colour::BOXES[1]);
                 }
-                Event::Mark { mark, .. } => {
+                EventKind::Mark(mark) => {
                     let passed = played.marks.entry(reel.mark_name(mark).to_owned());
                     passed.or_default().push(at);
                 }

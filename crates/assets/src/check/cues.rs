@@ -2,9 +2,9 @@
 
 use std::collections::BTreeSet;
 
-use lucky_reel_core::cue::Role;
 use lucky_reel_core::{
-    Actor, Align, ClipId, CueId, End, Event, Facing, FacingsId, FactKind, FactValue, Reel, Ticks,
+    Actor, Align, ClipId, CueId, End, EventKind, Facing, FacingsId, FactKind, FactValue, Reel,
+    Role, Ticks,
 };
 
 use crate::problem::Problem;
@@ -197,9 +197,9 @@ fn cut_off(reel: &Reel, mut actor: Actor) -> Option<CueId> {
     while passed < Ticks::from_secs(60) {
         let mut happened = 0;
         for event in actor.advance(reel, dt).take(MOST_HAPPENED) {
-            match event {
-                Event::Cue { cue, .. } => last = Some(cue),
-                Event::CutOff { .. } => return last,
+            match event.kind {
+                EventKind::Cue(cue, _) => last = Some(cue),
+                EventKind::CueLoop => return last,
                 _ => {}
             }
             happened += 1;

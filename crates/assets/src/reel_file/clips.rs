@@ -269,6 +269,10 @@ impl<'n> ClipReader<'_, 'n> {
             // Said for all, it means the clips that have frames without a time.
             return clip;
         }
+        if clip.len() == 1 && !said.own && !self.has_end() {
+            // A still: what is said for all clips that move is not for it.
+            return clip;
+        }
         let (node, path) = (said.node, said.path());
         match said.key {
             "fps" => match frame_time(notes, node, &path) {
@@ -291,6 +295,13 @@ impl<'n> ClipReader<'_, 'n> {
                 }
             },
         }
+    }
+
+    /// Whether it plays once, or so many times.
+    fn has_end(&self) -> bool {
+        let mode = self.lineage.get("mode").and_then(|said| said.node.text());
+        let repeats = self.lineage.get("repeat").is_some() && !self.lineage.falls_away("repeat");
+        mode == Some(Mode::Once.name()) || repeats
     }
 
     fn all_timed(&self) -> bool {

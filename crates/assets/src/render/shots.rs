@@ -1,4 +1,4 @@
-use lucky_reel_core::{Clip, Event, FrameId, Player, Reel, Speed, Ticks};
+use lucky_reel_core::{Clip, EventKind, FrameId, Player, Reel, Speed, Ticks};
 
 use super::RenderError;
 
@@ -18,16 +18,20 @@ pub(super) fn shots_of(
     speed: Speed,
     cycles: u32,
 ) -> Result<Vec<Shot>, RenderError> {
+    if let (true, Some(hold)) = (clip.is_still(), clip.hold(0)) {
+        // It stands: one picture, for as long as a cycle of a second.
+        return Ok(vec![Shot { frame: hold.frame, ticks: Ticks::from_secs(1) }]);
+    }
     let mut player = Player::new(reel, clip.id());
     player.set_speed(speed);
     let mut entered: Vec<(FrameId, Ticks)> = Vec::new();
     let mut end = None;
     for event in player.advance(reel, Ticks::MAX) {
-        match event {
-            Event::Enter { frame, at, .. } => entered.push((frame, at)),
-            Event::End { at, .. } => end = Some(at),
-            Event::Cycle { cycle, at, .. } if clip.repeat().is_none() => {
-                end = (cycle.unsigned_abs() >= cycles.max(1)).then_some(at);
+        match event.kind {
+            EventKind::Enter(frame) => entered.push((frame, event.at)),
+            EventKind::End => end = Some(event.at),
+            EventKind::Cycle if clip.repeat().is_none() => {
+                end = (event.cycle.unsigned_abs() >= cycles.max(1)).then_some(event.at);
             }
             _ => {}
         }

@@ -18,7 +18,7 @@ use crate::problem::{LoadError, Place, Problem, Responsible};
 ///
 /// ```
 /// use lucky_reel_assets::script::Script;
-/// use lucky_reel_core::{Actor, Event, Ticks};
+/// use lucky_reel_core::{Actor, EventKind, Ticks};
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let reel = lucky_reel_assets::load_reel([path])?;
@@ -27,7 +27,7 @@ use crate::problem::{LoadError, Place, Problem, Responsible};
 /// let mut bram = Actor::new(&reel, role.id());
 /// let mut cues = Vec::new();
 /// script.advance(&reel, &mut bram, Ticks::ZERO, Ticks::from_secs(1), |at, event| {
-///     if let Event::Cue { cue, .. } = event {
+///     if let EventKind::Cue(cue, _) = event.kind {
 ///         cues.push((at, reel.cue_name(cue)));
 ///     }
 ///     Ok::<(), lucky_reel_assets::LoadError>(())
@@ -100,7 +100,7 @@ impl Script {
         let due = self.lines[first..].iter().take_while(|(at, _)| *at < end);
         for (at, command) in due.map(|(at, command)| (*at, Some(command))).chain([(end, None)]) {
             for event in actor.advance(reel, at - now) {
-                happened(now + event.at(), event)?;
+                happened(now + event.at, event)?;
             }
             now = at;
             if let Some(command) = command {

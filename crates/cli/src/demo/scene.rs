@@ -1,7 +1,7 @@
 use lucky_reel::assets::{Art, Canvas, Picture};
 use lucky_reel::{
-    Actor, ClipId, Crowd, Event, Facing, FactError, FactId, LookId, MarkId, Player, Ticks, Unison,
-    View,
+    Actor, ClipId, Crowd, EventMask, Facing, FactError, FactId, LookId, MarkId, Player, Ticks,
+    Unison, View,
 };
 
 use super::art;
@@ -16,20 +16,20 @@ const LAMPS: [i32; 3] = [48, 160, 284];
 const LAMP_HEIGHT: i32 = 90;
 
 /// What Bram is told, and when, in seconds. Which clip that makes is his cues' to say.
-const PLAN: [(f64, EventMask); 13] = [
-    (0.0, EventMask::Face(Facing::Right)),
-    (0.0, EventMask::Moving(44.0)),
-    (3.6, EventMask::Standing),
-    (3.7, EventMask::Face(Facing::Down)),
-    (5.2, EventMask::Face(Facing::Up)),
-    (5.8, EventMask::Face(Facing::Right)),
-    (6.0, EventMask::Moving(90.0)),
-    (6.8, EventMask::Airborne(true)),
-    (6.8, EventMask::Moving(34.0)),
-    (7.4, EventMask::WearDusk),
-    (8.2, EventMask::Airborne(false)),
-    (8.3, EventMask::Moving(44.0)),
-    (9.0, EventMask::Hurt),
+const PLAN: [(f64, Order); 13] = [
+    (0.0, Order::Face(Facing::Right)),
+    (0.0, Order::Moving(44.0)),
+    (3.6, Order::Standing),
+    (3.7, Order::Face(Facing::Down)),
+    (5.2, Order::Face(Facing::Up)),
+    (5.8, Order::Face(Facing::Right)),
+    (6.0, Order::Moving(90.0)),
+    (6.8, Order::Airborne(true)),
+    (6.8, Order::Moving(34.0)),
+    (7.4, Order::WearDusk),
+    (8.2, Order::Airborne(false)),
+    (8.3, Order::Moving(44.0)),
+    (9.0, Order::Hurt),
 ];
 /// When he is out of sight.
 const GONE: f64 = 340.0;
@@ -42,7 +42,7 @@ const MOTHS: [([f64; 2], usize); 4] =
     [([6.0, 20.0], 0), ([118.0, 30.0], 1), ([226.0, 160.0], 1), ([316.0, 40.0], 2)];
 
 #[derive(Clone, Copy)]
-enum EventMask {
+enum Order {
     Face(Facing),
     /// On his way, so many pixels a second.
     Moving(f32),
@@ -187,22 +187,22 @@ impl Scene {
         for (_, tell) in PLAN.iter().skip(self.told).take_while(|(at, _)| *at <= now) {
             self.told += 1;
             match *tell {
-                EventMask::Face(facing) => self.bram.set_facing(facing),
-                EventMask::Moving(pixels) => {
+                Order::Face(facing) => self.bram.set_facing(facing),
+                Order::Moving(pixels) => {
                     self.pace = pixels;
                     self.bram.set(moving, true)?;
                     self.bram.set(pace, pixels)?;
                 }
-                EventMask::Standing => {
+                Order::Standing => {
                     self.pace = 0.0;
                     self.bram.set(moving, false)?;
                 }
-                EventMask::Airborne(is) => {
+                Order::Airborne(is) => {
                     self.airborne = is;
                     self.bram.set(airborne, is)?;
                 }
-                EventMask::WearDusk => _ = self.bram.wear(&self.art.reel, self.dusk),
-                EventMask::Hurt => self.bram.pulse(hurt)?,
+                Order::WearDusk => _ = self.bram.wear(&self.art.reel, self.dusk),
+                Order::Hurt => self.bram.pulse(hurt)?,
             }
         }
         Ok(())
@@ -214,10 +214,8 @@ impl Scene {
         self.happened.updates += 1;
         let before = self.bram_at;
         for event in self.bram.advance(reel, dt) {
-            if let Event::Mark { mark, .. } = event {
-                self.happened.steps += u32::from(mark == self.step);
-                self.happened.left_steps += u32::from(mark == self.left_step);
-            }
+            self.happened.steps += u32::from(event.is_mark(self.step));
+            self.happened.left_steps += u32::from(event.is_mark(self.left_step));
         }
         let seconds = dt.as_secs_f64();
         // Who lands or stumbles does not get on.
@@ -235,21 +233,19 @@ impl Scene {
 
         let touched = BLOSSOMS.iter().filter(|(at, _)| (before..self.bram_at).contains(at));
         for (_, place) in touched {
-            let puff = self.puffs.spawn(reel, self.puff);
+            let Some(puff) = self.puffs.spawn(self.puff) else { continue };
             self.puff_places.resize(self.puffs.slots(), [0; 2]);
             self.puff_places[puff.index()] = *place;
             self.happened.puffs_shown += 1;
         }
         // Who vanishes is gone by itself.
         let gone = &mut self.happened.puffs_gone;
-        self.puffs.advance_with(reel, dt, lucky_reel::EventMask::ENDS, |_, _| *gone += 1);
+        self.puffs.advance_with(dt, EventMask::ENDS, |_, _| *gone += 1);
 
-        self.unison.advance(reel, dt);
+        self.unison.advance(dt);
         let drop = self.drop;
         let drops = self.drip.advance(reel, dt);
-        self.happened.drops += drops
-            .filter(|event| matches!(event, Event::Mark { mark, .. } if *mark == drop))
-            .count() as u32;
+        self.happened.drops += drops.filter(|event| event.is_mark(drop)).count() as u32;
         self.passed += dt;
         Ok(())
     }
@@ -270,7 +266,7 @@ impl Scene {
             }
         };
         let reel = &self.art.reel;
-        let [fan, glow, shine] = self.tiles.map(|(_, clip)| self.unison.view(reel, clip));
+        let [fan, glow, shine] = self.tiles.map(|(_, clip)| self.unison.view(clip));
         draw(fan, [107, 127]);
         draw(self.drip.view(&self.art.reel), [208, 130]);
         for x in LAMPS {
@@ -281,7 +277,7 @@ impl Scene {
             draw(moth.actor.view(&self.art.reel), moth.at.map(|side| side.round() as i32));
         }
         for puff in self.puffs.ids() {
-            draw(self.puffs.view(reel, puff), self.puff_places[puff.index()]);
+            draw(self.puffs.view(puff), self.puff_places[puff.index()]);
         }
         for x in LAMPS {
             draw(shine, [x, LAMP_HEIGHT]);

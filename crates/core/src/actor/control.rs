@@ -117,7 +117,8 @@ impl Actor {
     pub(crate) fn is_already<T: OfFact>(&self, fact: FactId<T>, value: T) -> bool {
         T::KIND != FactKind::Pulse
             && fact.role == self.role()
-            && value.to_bits(fact.role, fact.slot) == self.facts.get(usize::from(fact.slot)).copied()
+            && value.to_bits(fact.role, fact.slot)
+                == self.facts.get(usize::from(fact.slot)).copied()
     }
 
     /// Sets a fact's bits; setting an equal value is no change.

@@ -87,14 +87,15 @@ impl Actor {
         let Some(winner) = role.winner(&self.circumstances()) else { return Decision::Stay };
         let done = self.has(DONE);
         if self.plays_over_cues() {
-            let breaks_in = self.yields_to != NONE && role.is_above(winner.id.number, self.yields_to);
+            let breaks_in =
+                self.yields_to != NONE && role.is_above(winner.id.number, self.yields_to);
             return if done || breaks_in { Decision::Begin(winner) } else { Decision::Stay };
         }
         if self.is_bridging() {
             // `finish` covers the bridge into its cue.
             let target = role.cue(self.target);
-            let covered =
-                target.filter(|target| target.finish && !role.is_above(winner.id.number, self.target));
+            let covered = target
+                .filter(|target| target.finish && !role.is_above(winner.id.number, self.target));
             let next = covered.unwrap_or(winner);
             let same_bridge = |bridge: &BridgeData| bridge.id.number == self.bridge;
             return if done {

@@ -32,27 +32,27 @@ impl Cue<'_> {
 
 /// What stands against it.
 fn value_told(role: Role<'_>, test: &Test, actor: &Actor) -> String {
-        let now = actor.circumstances();
-        match test {
-            Test::Flag { wanted, pulse: true, .. } => {
-                if *wanted {
-                    "there is no such pulse".to_string()
-                } else {
-                    "it is up".to_string()
-                }
+    let now = actor.circumstances();
+    match test {
+        Test::Flag { wanted, pulse: true, .. } => {
+            if *wanted {
+                "there is no such pulse".to_string()
+            } else {
+                "it is up".to_string()
             }
-            Test::Flag { wanted, .. } => format!("it is {}", !wanted),
-            Test::Number { slot, whole: true, .. } => {
-                format!("it is {}", now.facts[usize::from(*slot)] as i32)
-            }
-            Test::Number { slot, .. } => {
-                format!("it is {}", f32::from_bits(now.facts[usize::from(*slot)]))
-            }
-            Test::Word { slot, .. } => {
-                let word = role.fact(*slot).1.get(now.facts[usize::from(*slot)] as usize);
-                format!("it is {}", word.map_or("", |word| word))
-            }
-            Test::Inside { .. } => "the clip is not there".to_string(),
-            Test::Facing { .. } => format!("it faces {}", now.facing.name()),
         }
+        Test::Flag { wanted, .. } => format!("it is {}", !wanted),
+        Test::Number { slot, whole: true, .. } => {
+            format!("it is {}", now.facts[usize::from(*slot)] as i32)
+        }
+        Test::Number { slot, .. } => {
+            format!("it is {}", f32::from_bits(now.facts[usize::from(*slot)]))
+        }
+        Test::Word { slot, .. } => {
+            let word = role.fact(*slot).1.get(now.facts[usize::from(*slot)] as usize);
+            format!("it is {}", word.map_or("", |word| word))
+        }
+        Test::Inside { .. } => "the clip is not there".to_string(),
+        Test::Facing { .. } => format!("it faces {}", now.facing.name()),
     }
+}

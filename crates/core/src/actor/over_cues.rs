@@ -62,7 +62,8 @@ impl Actor {
     /// the role has no such cue.
     pub fn yield_to_cues_above(&mut self, reel: &Reel, cue: CueId) -> bool {
         let known = cue.number_in(self.player.family);
-        let known = known.filter(|cue| self.role_in(reel).is_some_and(|role| role.cue(*cue).is_some()));
+        let known =
+            known.filter(|cue| self.role_in(reel).is_some_and(|role| role.cue(*cue).is_some()));
         let Some(cue) = known.filter(|_| self.plays_over_cues()) else { return false };
         self.yields_to = cue;
         self.set_flag(DIRTY, true);

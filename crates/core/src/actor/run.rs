@@ -274,7 +274,8 @@ impl<'r> ActorRun<'r> {
             let by_mark = self.actor.has(DIRTY);
             self.evaluate = Some(if by_mark { Cause::Mark } else { Cause::Span });
         }
-        if self.silent.is_some() && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none() {
+        if self.silent.is_some() && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none()
+        {
             // A whole tick is where it is seen whether the state repeats.
             self.segment = None;
         }

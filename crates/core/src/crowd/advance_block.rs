@@ -134,7 +134,8 @@ fn start(
         happened = happened.and(Happened::MARKS);
     }
     let happened = happened.only(Happened::wanted_by(context.mask));
-    let boundary = Boundary::within_play(happened, [now; 2], [state.cycle; 2], state.plays);
+    let frame = context.reel.steps().frame(code & STEP);
+    let boundary = Boundary::within_play(happened, [now; 2], [state.cycle; 2], state.plays, frame);
     sink.moment(state.id(at, lane), boundary, advance.game_tick(Ticks::ZERO, true));
 }
 

@@ -215,7 +215,8 @@ impl Crowd {
         let Some((slots, lane)) = self.slot(member) else { return Err(LookError::Gone) };
         let (is_actor, at) = (slots.block.is_of_actors(), member.block());
         let before = slots.block.outfits.get(lane).copied().unwrap_or(0);
-        let number = if is_actor { 0 } else { self.outfits.add(looks).ok_or(LookError::TooManyOutfits)? };
+        let number =
+            if is_actor { 0 } else { self.outfits.add(looks).ok_or(LookError::TooManyOutfits)? };
         self.outfits.remove(before);
         let Some(mut slots) = self.block_mut(at) else { return Err(LookError::Gone) };
         if let Some(actor) = slots.block.actors.get_mut(lane) {
@@ -285,7 +286,8 @@ impl Crowd {
     ) -> usize {
         if let Target::One(member) = target {
             let slots = self.member_mut(member);
-            let reached = slots.is_some_and(|(mut slots, reel)| tell(&mut slots, reel, member.lane()));
+            let reached =
+                slots.is_some_and(|(mut slots, reel)| tell(&mut slots, reel, member.lane()));
             return usize::from(reached);
         }
         self.catch_up_for(target);
@@ -312,7 +314,7 @@ fn tell_player<T>(
     let mut player = slots.as_ref().player(reel, lane);
     let answer = tell(&mut player, reel);
     player.rebind(reel);
-    player.update_ready();
+    player.update_ready(reel);
     if slots.put_player(reel, lane, &player) {
         slots.mark_changed(lane);
     }

@@ -146,9 +146,11 @@ impl<'c> Drawn<'c> {
         let all_known = places.knows(at * BLOCK + BLOCK - 1);
         if wanted == u64::MAX && undressed && all_known && self.image.is_none() {
             let steps = crowd.reel.steps();
-            return out.put(slots.codes.iter().enumerate().map(|(lane, code)| {
-                writer.make(frame_at(steps, *code), places.place(id(lane)))
-            }));
+            return out.put(
+                slots.codes.iter().enumerate().map(|(lane, code)| {
+                    writer.make(frame_at(steps, *code), places.place(id(lane)))
+                }),
+            );
         }
         for lane in Lanes(wanted) {
             let of_image = self.image.is_none_or(|image| {

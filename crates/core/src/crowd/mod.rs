@@ -155,7 +155,7 @@ impl Crowd {
                     None => {
                         let mut player = slots.as_ref().player(&old, lane);
                         player.rebind(reel);
-                        player.update_ready();
+                        player.update_ready(reel);
                         slots.put_player(reel, lane, &player);
                     }
                 }

@@ -3,8 +3,8 @@ use crate::actor::Actor;
 use crate::ids::{ClipId, RoleId};
 use crate::play::Player;
 use crate::reel::Reel;
-use crate::time::{Speed, Ticks};
 use crate::sheet::Flips;
+use crate::time::{Speed, Ticks};
 use crate::view::LookSet;
 
 /// What a new member of a crowd is to be; [`Crowd::spawn`](super::Crowd::spawn) takes it.

@@ -127,7 +127,8 @@ impl SavedCrowd {
         }
         let name_of = |clip: &u16| reel.full_clip_name(ClipId::new(reel.family, *clip));
         saved.clips = clips.0.iter().map(name_of).collect();
-        let names_of = |looks: &LookSet| looks.iter().map(|look| reel.full_look_name(look)).collect();
+        let names_of =
+            |looks: &LookSet| looks.iter().map(|look| reel.full_look_name(look)).collect();
         saved.outfits = outfits.0.iter().map(names_of).collect();
         saved
     }
@@ -195,7 +196,8 @@ impl SavedGroup {
 
     fn load(&self) -> Option<Group> {
         let slept = self.slept.iter();
-        let slept = slept.map(|(clock, dt)| Some(Slept { clock: clock.load()?, dt: Ticks::new(*dt) }));
+        let slept =
+            slept.map(|(clock, dt)| Some(Slept { clock: clock.load()?, dt: Ticks::new(*dt) }));
         Some(Group {
             clock: self.clock.load()?,
             is_asleep: self.asleep,
@@ -214,12 +216,7 @@ impl SavedClock {
     fn load(&self) -> Option<GroupClock> {
         let sound = self.scale >= 0 && self.carry < 1 << 16;
         let scale = Speed::from_bits(self.scale).ok().filter(|_| sound)?;
-        Some(GroupClock {
-            scale,
-            carry: self.carry,
-            hit_stop: self.hit_stop,
-            paused: self.paused,
-        })
+        Some(GroupClock { scale, carry: self.carry, hit_stop: self.hit_stop, paused: self.paused })
     }
 }
 

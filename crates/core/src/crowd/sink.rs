@@ -49,8 +49,9 @@ impl CrossingRecord {
         let crossed = state.cycle.wrapping_add(i32::from(step.cycles() < 0));
         let origins = [steps.origin(number), steps.origin(step.follow(number))];
         let happened = step.happened().only(wanted);
+        let frame = steps.frame(step.follow(number));
         let boundary =
-            Boundary::within_play(happened, origins, [crossed, state.cycle], state.plays);
+            Boundary::within_play(happened, origins, [crossed, state.cycle], state.plays, frame);
         let after = divide_units(over, u64::from(state.pace.size()));
         let at = advance.game_tick(Ticks::new(advance.ticks - after), false);
         (boundary, at)

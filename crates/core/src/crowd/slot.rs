@@ -48,7 +48,7 @@ impl BlockRef<'_> {
             // It has no place yet: what it shows is its first hold, or its rest.
             (player.place, player.left) = (0, 0);
         }
-        player.update_ready();
+        player.update_ready(reel);
         player
     }
 

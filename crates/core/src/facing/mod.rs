@@ -3,7 +3,7 @@
 mod aim;
 mod sets;
 
-pub use aim::{Directions, DirectionCount};
+pub use aim::{DirectionCount, Directions};
 pub use sets::{Align, NewFacings};
 pub(crate) use sets::{FacingSet, NewFacing};
 

@@ -5,6 +5,7 @@ use super::table::Origin;
 use crate::clip::ClipData;
 use crate::event::{Event, EventKind, EventMask, serial};
 use crate::ids::{ClipId, Family};
+use crate::sheet::PackedFrame;
 
 /// What is to be reported for one instant.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
@@ -89,6 +90,8 @@ pub(crate) struct Boundary {
     /// The cycle whose boundary is crossed, and the one that it has come to.
     pub(crate) crossed: i32,
     pub(crate) cycle: i32,
+    /// What the hold shows that is entered.
+    frame: PackedFrame,
 }
 
 impl Boundary {
@@ -99,8 +102,19 @@ impl Boundary {
         [left, now]: [Origin; 2],
         [crossed, cycle]: [i32; 2],
         plays: u8,
+        frame: PackedFrame,
     ) -> Boundary {
-        Boundary { happened, marks_reported: 0, left_plays: plays, plays, left, now, crossed, cycle }
+        Boundary {
+            happened,
+            marks_reported: 0,
+            left_plays: plays,
+            plays,
+            left,
+            now,
+            crossed,
+            cycle,
+            frame,
+        }
     }
 
     /// Whether all has been reported.
@@ -109,8 +123,38 @@ impl Boundary {
         self.happened.0 == 0
     }
 
-    /// The next event of this instant.
+    /// The next event of this instant. To be inlined, so that a hold that came up, which is what nearly
+    /// always happened, is handed on in registers.
+    #[inline]
     pub(crate) fn next(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
+        let others = Happened::OF_THE_LEFT.and(Happened::NEXT);
+        if self.happened.has(others) || !self.happened.take(Happened::ENTER) {
+            if self.is_done() {
+                return None;
+            }
+            let (after, event) = self.next_other(clips);
+            *self = after;
+            return event;
+        }
+        let now = self.now;
+        Some(Event {
+            at: (),
+            clip: ClipId::new(clips.family, now.clip),
+            hold: u32::from(now.place & !RETURNING),
+            cycle: self.cycle,
+            serial: serial(self.plays, self.cycle, now.place, 0, 0),
+            kind: EventKind::Enter(self.frame.frame()?),
+        })
+    }
+
+    /// By value, so that a boundary has no address and stays in registers.
+    #[inline(never)]
+    fn next_other(mut self, clips: Clips<'_>) -> (Boundary, Option<Event<()>>) {
+        let event = self.take_other(clips);
+        (self, event)
+    }
+
+    fn take_other(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
         let hold = |origin: Origin| u32::from(origin.place & !RETURNING);
         let event = |origin: Origin, cycle, serial, kind| {
             let clip = ClipId::new(clips.family, origin.clip);
@@ -132,11 +176,6 @@ impl Boundary {
         if self.happened.take(Happened::NEXT) {
             let serial = serial(self.plays, 0, now.place, 5, 0);
             return event(Origin { place: 0, ..now }, 0, serial, EventKind::Next);
-        }
-        if self.happened.take(Happened::ENTER) {
-            let frame = clips.get(now.clip)?.holds.get(usize::from(now.place & !RETURNING))?.frame;
-            let serial = serial(self.plays, self.cycle, now.place, 0, 0);
-            return event(now, self.cycle, serial, EventKind::Enter(frame));
         }
         if self.happened.has(Happened::MARKS) {
             let marks = clips.get(now.clip)?.marks_of(now.place & !RETURNING);

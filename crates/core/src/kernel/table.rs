@@ -173,7 +173,8 @@ fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
     let is_edge = wraps || clip.turns() && entry == 0;
     let next_place = line.place_of(next);
     let (hold, next_hold) = (place & !RETURNING, next_place & !RETURNING);
-    let frame = |hold: u16| PackedFrame::of_clip(clip.holds[usize::from(hold)].frame, clip.mirrored);
+    let frame =
+        |hold: u16| PackedFrame::of_clip(clip.holds[usize::from(hold)].frame, clip.mirrored);
     let watched = |hold: u16| clip.holds[usize::from(hold)].watched;
     let ends = clip.repeat == 1 && !clip.turns() && wraps && along;
     let mut happened = Happened::ENTER;
@@ -191,7 +192,13 @@ fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
         depends: clip.is_still || clip.repeat > 0 && is_edge,
         affects_cues: watched(hold) != watched(next_hold) || clip.sets_facts_at(next_hold),
         same: frame(hold) == frame(next_hold),
-        cycles: if !wraps { 0 } else if along { 1 } else { -1 },
+        cycles: if !wraps {
+            0
+        } else if along {
+            1
+        } else {
+            -1
+        },
         stays: ends && clip.end == End::Stay,
         vanishes: ends && clip.end == End::Vanish,
         happened,

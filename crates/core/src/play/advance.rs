@@ -130,14 +130,17 @@ impl Player {
             return Fast::Within;
         }
         let (over, left, cycle) = (units - self.left, self.origin(), self.cycle);
-        let (number, step) = self.step(reel);
+        let step = reel.steps().get(self.step);
         if step.has(stops) || over >= step.next_units() {
             return Fast::Refused;
         }
-        self.enter_next(reel, (number, step), over);
+        self.enter_next(reel, step, over);
         let crossed = if step.cycles() < 0 { cycle } else { self.cycle };
         let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
-        Fast::Crossed(Boundary::within_play(step.happened(), origins, cycles, self.plays), over)
+        let frame = reel.steps().frame(self.step);
+        let boundary =
+            Boundary::within_play(step.happened(), origins, cycles, self.plays, frame);
+        Fast::Crossed(boundary, over)
     }
 
     /// Any movement, in constant time; gives what is needed to list its events.
@@ -145,7 +148,7 @@ impl Player {
     pub(crate) fn advance_by(&mut self, reel: &Reel, drive: Drive) -> Option<Walk> {
         let (walk, clip, movement) = self.begin_walk(reel, drive)?;
         self.jump(reel, clip, movement);
-        self.update_ready();
+        self.update_ready(reel);
         Some(walk)
     }
 
@@ -157,7 +160,7 @@ impl Player {
     ) -> Option<(Walk, &'r ClipData, Movement)> {
         let clip = self.rebind(reel)?;
         let movement = self.movement(clip, drive)?;
-        let boundary = self.begin_movement(clip, movement.negative)?;
+        let boundary = self.begin_movement(reel, clip, movement.negative)?;
         Some((Walk::new(*self, boundary, movement), clip, movement))
     }
 
@@ -237,7 +240,8 @@ impl Player {
             }
             let line = self.line(clip);
             let rings = reel.steps().rings.get(usize::from(next));
-            let rings = rings.map(|rings| if by_ground { &rings.by_ground } else { &rings.by_time });
+            let rings =
+                rings.map(|rings| if by_ground { &rings.by_ground } else { &rings.by_time });
             let ring = rings.and_then(|rings| rings[usize::from(line.backwards)]);
             if let (Some(ring), false) = (ring, skipped) {
                 let rounds = left / ring.length;

@@ -2,6 +2,7 @@
 
 use super::player::{FLIP_X, FLIP_Y, PAUSED, Plan, Player, State};
 use crate::ids::{ClipId, NONE};
+use crate::kernel::StepTable;
 use crate::range::{OutOfRange, Range};
 use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
@@ -23,6 +24,7 @@ impl Player {
             cycle: 0,
             family: reel.family,
             build: reel.build.with_ready(false),
+            step: StepTable::NOTHING,
             plan: Plan::NONE,
             place: 0,
             clip,

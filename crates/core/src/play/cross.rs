@@ -5,11 +5,17 @@ use super::player::{BACKWARDS, NEGATIVE, NextOr, Plan, Player, State};
 use crate::clip::{ClipData, End};
 use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
 use crate::reel::Reel;
+use crate::sheet::PackedFrame;
 
 impl Player {
     /// The first moment of a movement: a start, a turn, or going on from an end. `None` when it has
     /// ended or is stopped, so that nothing moves.
-    pub(crate) fn begin_movement(&mut self, clip: &ClipData, negative: bool) -> Option<Boundary> {
+    pub(crate) fn begin_movement(
+        &mut self,
+        reel: &Reel,
+        clip: &ClipData,
+        negative: bool,
+    ) -> Option<Boundary> {
         let (origin, cycle) = (self.origin(), self.cycle);
         let turned = self.has(NEGATIVE) != negative;
         let mut happened = Happened::NOTHING;
@@ -48,7 +54,8 @@ impl Player {
         }
         self.set_state(if clip.is_still { State::Still } else { State::Running });
         let (origins, cycles) = ([origin, self.origin()], [cycle, self.cycle]);
-        Some(Boundary::within_play(happened, origins, cycles, self.plays))
+        let frame = self.frame_of_place(reel);
+        Some(Boundary::within_play(happened, origins, cycles, self.plays, frame))
     }
 
     /// What is reported where the present hold is entered.
@@ -67,31 +74,31 @@ impl Player {
         self.left = line.units_of(0);
     }
 
-    /// The step that it is on.
-    #[inline]
-    pub(crate) fn step<'r>(&self, reel: &'r Reel) -> (u32, Step) {
-        let steps = reel.steps();
-        let number = steps.find(self.clip, self.place, self.way());
-        (number, steps.get(number))
-    }
-
     /// Goes into the step that follows one, of which so much has passed already.
     #[inline]
-    pub(super) fn enter_next(&mut self, reel: &Reel, (number, step): (u32, Step), passed: u64) {
-        self.place = reel.steps().origin(step.follow(number)).place;
+    pub(super) fn enter_next(&mut self, reel: &Reel, step: Step, passed: u64) {
+        self.step = step.follow(self.step);
+        self.place = reel.steps().origin(self.step).place;
         self.left = step.next_units() - passed;
         self.cycle = self.cycle.wrapping_add(step.cycles());
+    }
+
+    /// What it shows, by its place.
+    pub(super) fn frame_of_place(&self, reel: &Reel) -> PackedFrame {
+        let steps = reel.steps();
+        steps.frame(steps.find(self.clip, self.place, self.way()))
     }
 
     /// Crosses the boundary that lies ahead; what was left of the present entry is used up. Where the
     /// clip ends there and another follows, that one begins.
     pub(crate) fn cross(&mut self, reel: &Reel, clip: &ClipData) -> Boundary {
-        let (number, step) = self.step(reel);
+        self.step = reel.steps().find(self.clip, self.place, self.way());
+        let step = reel.steps().get(self.step);
         let (left, left_plays, mut crossed) = (self.origin(), self.plays, self.cycle);
         let along = self.heads_along();
         let mut happened = match self.ahead(clip, step) {
             Ahead::Step => {
-                self.enter_next(reel, (number, step), 0);
+                self.enter_next(reel, step, 0);
                 step.happened()
             }
             Ahead::FarEnd(happened) => happened.and(Happened::END),
@@ -100,16 +107,19 @@ impl Player {
                 Happened::END
             }
         };
-        let next = (along && happened.has(Happened::END)).then(|| self.reach_far_end(clip)).flatten();
+        let next =
+            (along && happened.has(Happened::END)).then(|| self.reach_far_end(clip)).flatten();
         if along {
             crossed = self.cycle;
         }
         if next.is_some_and(|next| self.begin_next(reel, next)) {
-            let entered = reel.clip_at(self.clip).map_or(Happened::ENTER, |clip| self.entered(clip));
+            let entered =
+                reel.clip_at(self.clip).map_or(Happened::ENTER, |clip| self.entered(clip));
             happened = happened.and(Happened::NEXT).and(entered);
         }
         let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
-        let mut boundary = Boundary::within_play(happened, origins, cycles, self.plays);
+        let frame = self.frame_of_place(reel);
+        let mut boundary = Boundary::within_play(happened, origins, cycles, self.plays, frame);
         boundary.left_plays = left_plays;
         boundary
     }

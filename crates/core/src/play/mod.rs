@@ -22,12 +22,12 @@ mod sample;
 mod save;
 
 pub(crate) use advance::{Drive, Fast};
-pub use events::{EventUnit, Events};
 pub(crate) use events::Walk;
+pub use events::{EventUnit, Events};
 pub use player::Player;
 pub(crate) use player::{Plan, State};
 pub(crate) use queries::{FLIPS, FLIPS_SHIFT};
 pub use random_start::random_start;
 pub use sample::Sample;
-pub(crate) use save::{SavedNumbers, find_clip};
 pub use save::{SaveError, SavedPlayer};
+pub(crate) use save::{SavedNumbers, find_clip};

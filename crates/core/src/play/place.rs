@@ -16,9 +16,7 @@ impl Player {
     /// plays, if there is one.
     pub(crate) fn rebind<'r>(&mut self, reel: &'r Reel) -> Option<&'r ClipData> {
         let clip = self.clip_in(reel)?;
-        if self.is_of_build(reel) {
-            self.clear_ready();
-        } else {
+        if !self.is_of_build(reel) {
             self.build = reel.build.with_ready(false);
             self.fit(reel, clip);
         }

@@ -3,7 +3,7 @@ use core::fmt;
 use crate::clip::{ClipData, End};
 use crate::ids::{Family, NONE};
 use crate::kernel::{BACKWARDS as READS_BACKWARDS, Line, NEGATIVE as HEADS_NEGATIVE, Origin};
-use crate::kernel::{RETURNING, Spot, Way};
+use crate::kernel::{RETURNING, Spot, StepTable, Way};
 use crate::reel::{Build, Reel};
 use crate::time::{Pace, Speed};
 
@@ -42,6 +42,8 @@ pub struct Player {
     pub(crate) cycle: i32,
     pub(crate) family: Family,
     pub(crate) build: Build,
+    /// The step that it is on, while it is ready.
+    pub(crate) step: u32,
     pub(crate) plan: Plan,
     /// The hold, and [`RETURNING`].
     pub(crate) place: u16,
@@ -138,8 +140,12 @@ impl Player {
     }
 
     /// After a movement: whether the next one may take the fast path.
-    pub(crate) fn update_ready(&mut self) {
-        self.build = self.build.with_ready(self.is_ready());
+    pub(crate) fn update_ready(&mut self, reel: &Reel) {
+        let ready = self.is_ready() && self.is_of_build(reel);
+        if ready {
+            self.step = reel.steps().find(self.clip, self.place, self.way());
+        }
+        self.build = self.build.with_ready(ready && self.step != StepTable::NOTHING);
     }
 
     /// Something may stand in the way from now on.
@@ -188,7 +194,8 @@ impl Player {
     pub(super) fn put(&mut self, line: Line<'_>, spot: Spot) {
         self.cycle = spot.cycle;
         self.place = line.place_of(spot.entry);
-        self.left = if self.heads_along() { line.units_of(spot.entry) - spot.into } else { spot.into };
+        self.left =
+            if self.heads_along() { line.units_of(spot.entry) - spot.into } else { spot.into };
     }
 
     pub(crate) fn origin(&self) -> Origin {
@@ -244,7 +251,7 @@ pub(super) enum NextOr {
 impl PartialEq for Player {
     fn eq(&self, other: &Player) -> bool {
         let all = |player: &Player| {
-            let Player { left, pace, hit_stop, cycle, family, build: _, plan, .. } = *player;
+            let Player { left, pace, hit_stop, cycle, family, build: _, step: _, plan, .. } = *player;
             let Player { place, clip, requested, flags, plays, .. } = *player;
             ((left, pace, hit_stop, cycle, family, plan), (place, clip, requested, flags, plays))
         };

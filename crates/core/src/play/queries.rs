@@ -1,8 +1,6 @@
 //! What can be asked of a player.
 
-use super::player::{
-    BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, NextOr, PAUSED, Player, STATE, State,
-};
+use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, NextOr, PAUSED, Player, STATE, State};
 use super::save::SavedPlayer;
 use crate::clip::End;
 use crate::ids::{ClipId, FrameId, SpanId};
@@ -178,9 +176,7 @@ impl Player {
         let done = match self.state() {
             State::Pending | State::Stopped | State::Still => 0,
             // `first` shows its first hold, but its place is the end it came to.
-            State::Finished if self.heads_along() || clip.end != End::Vanish => {
-                length.unwrap_or(0)
-            }
+            State::Finished if self.heads_along() || clip.end != End::Vanish => length.unwrap_or(0),
             State::Ended if self.heads_along() => length.unwrap_or(0),
             State::Finished | State::Ended => 0,
             State::Seeked | State::Swapped | State::Running => {
@@ -232,7 +228,7 @@ impl Player {
         };
         let clip = self.clip_in(reel).filter(|clip| starts && !held && !clip.is_still)?;
         let mut player = *self;
-        player.begin_movement(clip, self.pace.is_negative())?;
+        player.begin_movement(reel, clip, self.pace.is_negative())?;
         player.is_ready().then_some(player)
     }
 

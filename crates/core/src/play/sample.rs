@@ -2,8 +2,8 @@ use super::Player;
 use super::advance::Drive;
 use crate::ids::{ClipId, FrameId, SpanId};
 use crate::reel::Reel;
-use crate::time::{Speed, Ticks};
 use crate::sheet::Flips;
+use crate::time::{Speed, Ticks};
 use crate::view::View;
 
 /// What a clip shows at a given time, looked up without keeping a player: for tiles, replays and

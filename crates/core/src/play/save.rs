@@ -86,13 +86,19 @@ impl fmt::Display for SaveError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
             SaveError::Version { found } => {
-                write!(f, "saved in version {found} of the format: load it with the library that saved it")
+                write!(
+                    f,
+                    "saved in version {found} of the format: load it with the library that saved it"
+                )
             }
             SaveError::ClipGone { clip } => {
                 write!(f, "the reel no longer has the clip `{clip}`: play another one instead")
             }
             SaveError::RoleGone { role } => {
-                write!(f, "the reel no longer has the role `{role}` with cues: begin a new actor instead")
+                write!(
+                    f,
+                    "the reel no longer has the role `{role}` with cues: begin a new actor instead"
+                )
             }
             SaveError::Damaged => f.write_str("the saved data are damaged: begin anew"),
         }

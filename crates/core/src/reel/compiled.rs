@@ -4,8 +4,8 @@ use alloc::vec::Vec;
 use core::fmt;
 use core::sync::atomic::{AtomicU32, Ordering};
 
-use super::names::{NameError, ReelNames};
 use super::Clip;
+use super::names::{NameError, ReelNames};
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSet;

@@ -144,7 +144,11 @@ impl Reel {
 
     /// The name of a look with its role, for what is saved.
     pub(crate) fn full_look_name(&self, look: LookId) -> String {
-        self.data.names.looks.of(look.number_in(self.family)).map_or_else(String::new, |name| name.full())
+        self.data
+            .names
+            .looks
+            .of(look.number_in(self.family))
+            .map_or_else(String::new, |name| name.full())
     }
 
     pub(crate) fn role_data(&self, role: RoleId) -> Option<&RoleData> {

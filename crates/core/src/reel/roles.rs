@@ -5,9 +5,7 @@ use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::Reel;
-use crate::cue::{
-    CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, number_told,
-};
+use crate::cue::{CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, number_told};
 use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
 use crate::time::{ExactTime, Ticks};
@@ -67,7 +65,12 @@ impl<'r> Role<'r> {
     /// Its name; empty where none was named.
     #[must_use]
     pub fn name(&self) -> &'r str {
-        self.reel.data.names.roles.of(self.id.number_in(self.reel.family)).map_or("", |name| &name.name)
+        self.reel
+            .data
+            .names
+            .roles
+            .of(self.id.number_in(self.reel.family))
+            .map_or("", |name| &name.name)
     }
 
     /// Its facts.

@@ -72,7 +72,12 @@ impl Default for LookSet {
 
 impl Reel {
     /// The frame of a hold in these looks, and whether it is mirrored.
-    pub(crate) fn dressed(&self, clip: ClipId, hold: u16, looks: &LookSet) -> Option<(FrameId, bool)> {
+    pub(crate) fn dressed(
+        &self,
+        clip: ClipId,
+        hold: u16,
+        looks: &LookSet,
+    ) -> Option<(FrameId, bool)> {
         let data = self.clip_data(clip)?;
         let mut frame = data.holds.get(usize::from(hold))?.frame;
         let mut mirrored = data.mirrored;

@@ -333,7 +333,8 @@ impl Model {
         if let Some(entries) = self.entries() {
             if to < 0 {
                 tell(at, "end", name, left, 0);
-                self.state = if self.end() == Ends::Vanish { State::Finished } else { State::Ended };
+                self.state =
+                    if self.end() == Ends::Vanish { State::Finished } else { State::Ended };
                 return;
             }
             if to == entries {

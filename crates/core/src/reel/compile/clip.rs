@@ -208,7 +208,9 @@ impl ClipCompiler<'_, '_> {
                     let problem = format!("the span ends at {to}, before it begins at {from}");
                     self.refuse.say(&key, None, problem, "write the smaller number first");
                 }
-                (Some(from), Some(to)) => spans.extend(id.map(|id| (SpanId::new(self.span_names.family, id), from, to))),
+                (Some(from), Some(to)) => {
+                    spans.extend(id.map(|id| (SpanId::new(self.span_names.family, id), from, to)))
+                }
                 _ => {}
             }
         }

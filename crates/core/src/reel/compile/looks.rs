@@ -76,8 +76,7 @@ fn add_sheets(
         let name = |sheet| data.names.sheets.of(number(sheet)).map_or("", |name| &name.name);
         let key = format!("sheets.{}", name(*base));
         let cut = |drawings: &Drawings, sheet| *drawings.sheets.get(usize::from(number(sheet)?))?;
-        let (Some(from), Some(to)) = (cut(drawings, *base), cut(drawings, *other))
-        else {
+        let (Some(from), Some(to)) = (cut(drawings, *base), cut(drawings, *other)) else {
             if name(*base).is_empty() || name(*other).is_empty() {
                 let problem = "a sheet of the look is not of this reel".to_string();
                 refuse.say(&key, None, problem, "give ids that this builder handed out");

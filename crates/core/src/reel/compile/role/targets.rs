@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use super::super::Refuse;
 use super::RoleCompiler;
 use crate::clip::{ClipData, Mode};
-use crate::cue::{NewTarget, CueTarget};
+use crate::cue::{CueTarget, NewTarget};
 use crate::ids::{ClipId, FacingsId};
 
 impl RoleCompiler<'_> {
@@ -25,7 +25,9 @@ impl RoleCompiler<'_> {
         let found = names.find_alive(role, short);
         match (found, target) {
             (Some(id), NewTarget::Clip(_)) => Some(CueTarget::Clip(ClipId::new(names.family, id))),
-            (Some(id), NewTarget::Facings(_)) => Some(CueTarget::Facings(FacingsId::new(names.family, id))),
+            (Some(id), NewTarget::Facings(_)) => {
+                Some(CueTarget::Facings(FacingsId::new(names.family, id)))
+            }
             (None, _) => {
                 let (role, name) = (self.role.to_string(), name.to_string());
                 let mut refuse = Refuse { table, role, name, faults: self.faults };
