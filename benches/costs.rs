@@ -107,7 +107,6 @@ impl ByHand {
 }
 
 fn rounds() -> Vec<(&'static str, Round)> {
-    let dt = || black_box(Ticks::from_rate(60));
     let mut rounds: Vec<(&'static str, Round)> = Vec::new();
 
     let (field_1, field_2) = (field(), field());
@@ -116,8 +115,9 @@ fn rounds() -> Vec<(&'static str, Round)> {
         "player_silent",
         Box::new(move || {
             for _ in 0..UPDATES {
+                let dt = black_box(Ticks::from_rate(60));
                 for player in &mut silent {
-                    player.advance(&field_1.reel, dt());
+                    player.advance(&field_1.reel, dt);
                 }
             }
             silent.iter().map(|player| player.cycle() as u64).sum()
@@ -129,8 +129,9 @@ fn rounds() -> Vec<(&'static str, Round)> {
         Box::new(move || {
             let mut steps = 0;
             for _ in 0..UPDATES {
+                let dt = black_box(Ticks::from_rate(60));
                 for player in &mut read {
-                    for event in player.advance(&field_2.reel, dt()) {
+                    for event in player.advance(&field_2.reel, dt) {
                         steps += u64::from(event.is_mark(step));
                     }
                 }
@@ -145,8 +146,9 @@ fn rounds() -> Vec<(&'static str, Round)> {
         "actor_silent",
         Box::new(move || {
             for _ in 0..UPDATES {
+                let dt = black_box(Ticks::from_rate(60));
                 for actor in &mut silent {
-                    actor.advance(&field_1.reel, dt());
+                    actor.advance(&field_1.reel, dt);
                 }
             }
             silent.iter().map(|actor| actor.player().cycle() as u64).sum()
@@ -158,8 +160,9 @@ fn rounds() -> Vec<(&'static str, Round)> {
         Box::new(move || {
             let mut steps = 0;
             for _ in 0..UPDATES {
+                let dt = black_box(Ticks::from_rate(60));
                 for actor in &mut read {
-                    for event in actor.advance(&field_2.reel, dt()) {
+                    for event in actor.advance(&field_2.reel, dt) {
                         steps += u64::from(event.is_mark(step));
                     }
                 }
@@ -183,6 +186,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
                 let mut seen = 0;
                 for _ in 0..UPDATES {
                     update += 1;
+                    let dt = black_box(Ticks::from_rate(60));
                     if sets {
                         // All facts of all members, as they are: mostly what they were.
                         for (nth, member) in members.iter().enumerate() {
@@ -196,10 +200,10 @@ fn rounds() -> Vec<(&'static str, Round)> {
                         }
                     }
                     if is_read {
-                        crowd.advance_into(dt(), EventMask::ALL, &mut events);
+                        crowd.advance_into(dt, EventMask::ALL, &mut events);
                         seen += events.iter(EventMask::ALL).count() as u64;
                     } else {
-                        crowd.advance(dt());
+                        crowd.advance(dt);
                     }
                 }
                 seen + crowd.len() as u64
@@ -217,8 +221,9 @@ fn rounds() -> Vec<(&'static str, Round)> {
         "hand_written",
         Box::new(move || {
             for _ in 0..UPDATES {
+                let dt = black_box(1.0 / 60.0);
                 for player in &mut by_hand {
-                    player.advance(black_box(1.0 / 60.0));
+                    player.advance(dt);
                 }
             }
             by_hand.iter().map(|player| player.index as u64).sum()

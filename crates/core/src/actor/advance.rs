@@ -2,9 +2,9 @@ use super::events::ActorEvents;
 use super::run::ActorRun;
 use super::state::Actor;
 use crate::kernel::Step;
-use crate::play::{Events, Fast};
+use crate::play::{Events, Fast, Walk};
 use crate::reel::Reel;
-use crate::time::Ticks;
+use crate::time::{Ticks, divide_units};
 
 impl Actor {
     /// Lets game time pass, and gives the events of it: the player's, and which cue took over and
@@ -55,14 +55,15 @@ impl Actor {
     /// assert_eq!(taken.collect::<Vec<_>>(), expected);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    #[inline]
+    #[inline(always)] // as of a player: what is not read is not made
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
         if self.is_at_rest() {
             match self.player.advance_fast(reel, dt, Step::stops(true)) {
-                Fast::Within => return ActorEvents::of_player(Events::none(reel)),
+                Fast::Within => return ActorEvents::of_player(Events::new(reel, Walk::NOTHING)),
                 Fast::Crossed(boundary, over) => {
-                    let events = Events::one(reel, boundary, dt, over, self.player.pace);
-                    return ActorEvents::of_player(events);
+                    let after = divide_units(over, u64::from(self.player.pace.size()));
+                    let walk = Walk::one(boundary, dt - Ticks::new(after));
+                    return ActorEvents::of_player(Events::new(reel, walk));
                 }
                 Fast::Refused => {}
             }

@@ -25,8 +25,6 @@ pub(super) struct ActorRun<'r> {
     evaluate: Option<Cause>,
     /// The segment ends at this moment: the speed changes.
     ends_at: Option<u64>,
-    /// Only the state at the end is wanted: what repeats is skipped.
-    silent: Option<Repeat>,
     over: bool,
 }
 
@@ -58,23 +56,28 @@ impl<'r> ActorRun<'r> {
         let first = if actor.cue == NONE { Cause::Start } else { Cause::Facts };
         let evaluate = actor.needs_evaluation(reel).then_some(first);
         let (dt, now, segment, ends_at) = (dt.get(), 0, None, None);
-        let (silent, over) = (None, false);
-        Some(ActorRun { reel, role, actor, dt, now, segment, evaluate, ends_at, silent, over })
+        let over = false;
+        Some(ActorRun { reel, role, actor, dt, now, segment, evaluate, ends_at, over })
     }
 
     /// The actor at the end of the advance. The work is bounded by what happens until the whole state
     /// of the actor repeats, however long the advance is.
     pub(super) fn into_end(mut self) -> Actor {
-        self.silent = Some(Repeat::default());
-        while self.next().is_some() {}
+        let mut repeat = Some(Repeat::default());
+        while self.step(&mut repeat).is_some() {}
         self.actor
     }
 
     pub(super) fn next(&mut self) -> Option<Event> {
+        self.step(&mut None)
+    }
+
+    /// The next event; with a `repeat` only the state at the end is wanted, and what repeats is skipped.
+    fn step(&mut self, repeat: &mut Option<Repeat>) -> Option<Event> {
         while !self.over {
             let event = match self.evaluate.take() {
                 Some(cause) => self.evaluate(cause),
-                None => self.play_on(),
+                None => self.play_on(repeat),
             };
             if event.is_some() {
                 return event;
@@ -116,8 +119,8 @@ impl<'r> ActorRun<'r> {
     }
 
     /// The next thing that what plays does; `None` when there is more to look at first.
-    fn play_on(&mut self) -> Option<Event> {
-        if self.segment.is_none() && self.begin_segment().is_none() {
+    fn play_on(&mut self, repeat: &mut Option<Repeat>) -> Option<Event> {
+        if self.segment.is_none() && self.begin_segment(repeat).is_none() {
             return None;
         }
         let segment = self.segment.as_mut()?;
@@ -136,21 +139,23 @@ impl<'r> ActorRun<'r> {
             return None;
         };
         if walk.boundary.is_done() {
-            segment.had_then = walk.player.plan.then != NONE;
+            segment.had_then = walk.has_then();
             walk.cross(self.reel)?;
         }
         let event = walk.boundary.next(self.reel.clip_list());
         self.pass(at);
         if let Some(event) = event {
-            self.take_in(event.kind, event.clip);
+            self.take_in(event.kind, event.clip, repeat.is_some());
         }
         event.map(|event| event.with_at(Ticks::new(at)))
     }
 
     /// Begins what plays from now on; `None` where it was skipped instead.
-    fn begin_segment(&mut self) -> Option<()> {
-        if self.silent.is_some() && (self.skip_repeated() || self.skip_quiet_time()) {
-            return None;
+    fn begin_segment(&mut self, repeat: &mut Option<Repeat>) -> Option<()> {
+        if let Some(repeat) = repeat {
+            if self.skip_repeated(repeat) || self.skip_quiet_time() {
+                return None;
+            }
         }
         let (from, start) = (self.now, self.actor.player);
         let left = Drive::Time(Ticks::new(self.dt - from));
@@ -161,8 +166,7 @@ impl<'r> ActorRun<'r> {
     }
 
     /// Where the actor is as it was before, all that happened since happens again and again.
-    fn skip_repeated(&mut self) -> bool {
-        let Some(repeat) = &mut self.silent else { return false };
+    fn skip_repeated(&mut self, repeat: &mut Repeat) -> bool {
         let skipped = repeat.skip(self.reel, &mut self.actor, self.now, self.dt);
         self.now += skipped;
         skipped > 0
@@ -198,7 +202,7 @@ impl<'r> ActorRun<'r> {
         self.ends_at = None;
         let Some(segment) = self.segment.take() else { return };
         self.actor.player = match segment.walk.filter(Walk::is_at_first_moment) {
-            Some(walk) => walk.player,
+            Some(walk) => walk.player(&segment.start),
             None => {
                 let mut player = segment.start;
                 player.advance_by(self.reel, Drive::Time(Ticks::new(end - segment.from)));
@@ -241,7 +245,7 @@ impl<'r> ActorRun<'r> {
     }
 
     /// What an event means for the cues.
-    fn take_in(&mut self, kind: EventKind, clip: ClipId) {
+    fn take_in(&mut self, kind: EventKind, clip: ClipId, silent: bool) {
         if let EventKind::Mark(mark) = kind {
             self.take_in_mark(clip, mark);
         }
@@ -254,14 +258,15 @@ impl<'r> ActorRun<'r> {
         let over_cues = self.actor.plays_over_cues();
         let is_done = if over_cues { !*had_then } else { clip == start.requested_clip() };
         let is_on_tick = walk.is_on_step();
-        self.actor.player = if ended { walk.player_at_end(self.reel) } else { walk.player };
+        self.actor.player =
+            if ended { walk.player_at_end(self.reel, start) } else { walk.player(start) };
         self.actor.apply_speed_of(self.reel, self.role);
         self.end_segment_if_speed_changed();
         if ended {
             if is_done {
                 self.actor.set_flag(DONE, true);
             }
-            if self.silent.is_some() {
+            if silent {
                 self.ends_at = Some(self.now);
             }
             let waits = over_cues && !is_done;
@@ -274,7 +279,7 @@ impl<'r> ActorRun<'r> {
             let by_mark = self.actor.has(DIRTY);
             self.evaluate = Some(if by_mark { Cause::Mark } else { Cause::Span });
         }
-        if self.silent.is_some() && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none()
+        if silent && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none()
         {
             // A whole tick is where it is seen whether the state repeats.
             self.segment = None;

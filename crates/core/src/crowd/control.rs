@@ -125,8 +125,7 @@ impl Crowd {
         fact: FactId<T>,
         value: T,
     ) -> Result<(), FactError> {
-        let actor = self.blocks.get(member.block()).and_then(|b| b.actors.get(member.lane()));
-        if actor.is_some_and(|actor| actor.is_already(fact, value)) && self.contains(member) {
+        if self.actor_at(member).is_some_and(|actor| actor.is_already(fact, value)) {
             return Ok(());
         }
         self.change_fact(member, fact, value)
@@ -147,8 +146,7 @@ impl Crowd {
     /// Tells an actor which way it faces; `false` where it has gone, or is none.
     #[inline]
     pub fn set_facing(&mut self, member: MemberId, facing: Facing) -> bool {
-        let actor = self.blocks.get(member.block()).and_then(|b| b.actors.get(member.lane()));
-        if actor.is_some_and(|actor| actor.facing() == facing) && self.contains(member) {
+        if self.actor_at(member).is_some_and(|actor| actor.facing() == facing) {
             return true;
         }
         self.with_actor(member, |actor| actor.set_facing(facing)).is_some()

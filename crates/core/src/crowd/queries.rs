@@ -28,6 +28,15 @@ impl Crowd {
         self.slot(member).is_some()
     }
 
+    /// The actor that a member is, but for how far its player has come.
+    #[inline]
+    pub(super) fn actor_at(&self, member: MemberId) -> Option<&Actor> {
+        let (at, lane) = (member.block(), member.lane());
+        let (block, states) = (self.blocks.get(at)?, self.states.get(at)?);
+        let there = block.has(lane) && states[lane].generation == member.generation;
+        block.actors.get(lane).filter(|_| there)
+    }
+
     /// The block and the lane of a member, while it is there.
     #[inline]
     pub(super) fn slot(&self, member: MemberId) -> Option<(BlockRef<'_>, usize)> {

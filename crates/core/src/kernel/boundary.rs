@@ -4,7 +4,7 @@ use super::line::RETURNING;
 use super::table::Origin;
 use crate::clip::ClipData;
 use crate::event::{Event, EventKind, EventMask, serial};
-use crate::ids::{ClipId, Family};
+use crate::ids::{ClipId, Family, NONE};
 use crate::sheet::PackedFrame;
 
 /// What is to be reported for one instant.
@@ -95,9 +95,17 @@ pub(crate) struct Boundary {
 }
 
 impl Boundary {
+    pub(crate) const NOTHING: Boundary = Boundary::within_play(
+        Happened::NOTHING,
+        [Origin { clip: NONE, place: 0 }; 2],
+        [0; 2],
+        0,
+        PackedFrame::NOTHING,
+    );
+
     /// A movement from one step into the next within one play.
     #[inline]
-    pub(crate) fn within_play(
+    pub(crate) const fn within_play(
         happened: Happened,
         [left, now]: [Origin; 2],
         [crossed, cycle]: [i32; 2],

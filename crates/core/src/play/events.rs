@@ -4,12 +4,13 @@ use core::fmt;
 use core::marker::PhantomData;
 
 use super::advance::Movement;
-use super::player::{Player, State};
+use super::player::{Plan, Player, State};
 use crate::distance::Distance;
 use crate::event::Event;
+use crate::ids::NONE;
 use crate::kernel::{Boundary, Happened};
 use crate::reel::Reel;
-use crate::time::{Pace, Ticks, divide_units};
+use crate::time::{Ticks, divide_units};
 
 /// The events of one advance, worked out as they are read.
 ///
@@ -19,120 +20,141 @@ use crate::time::{Pace, Ticks, divide_units};
 #[derive(Clone)]
 pub struct Events<'r, At = Ticks> {
     reel: &'r Reel,
-    list: List,
+    walk: Walk,
     unit: PhantomData<At>,
-}
-
-#[derive(Clone)]
-#[allow(clippy::large_enum_variant)] // nothing is allocated
-enum List {
-    None,
-    /// One plain boundary, a movement of which so many units are left over.
-    One {
-        boundary: Boundary,
-        dt: u64,
-        over: u64,
-        rate: u32,
-    },
-    Many(Walk),
 }
 
 impl<'r, At> Events<'r, At> {
     #[inline]
-    pub(crate) fn none(reel: &'r Reel) -> Events<'r, At> {
-        Events { reel, list: List::None, unit: PhantomData }
-    }
-
-    #[inline]
-    pub(crate) fn one(
-        reel: &'r Reel,
-        boundary: Boundary,
-        dt: Ticks,
-        over: u64,
-        pace: Pace,
-    ) -> Events<'r, At> {
-        let list = List::One { boundary, dt: dt.get(), over, rate: pace.size() };
-        Events { reel, list, unit: PhantomData }
-    }
-
-    #[inline]
-    pub(crate) fn of(reel: &'r Reel, walk: Option<Walk>) -> Events<'r, At> {
-        Events { reel, list: walk.map_or(List::None, List::Many), unit: PhantomData }
+    pub(crate) fn new(reel: &'r Reel, walk: Walk) -> Events<'r, At> {
+        Events { reel, walk, unit: PhantomData }
     }
 }
 
-/// A movement on its way from boundary to boundary, by [`Player::cross`].
+/// A movement on its way from boundary to boundary, by [`Player::cross`]: what of a player changes there,
+/// and no more, as the everyday loop hands it on in each update.
 #[derive(Clone, Copy)]
 pub(crate) struct Walk {
-    pub(crate) player: Player,
-    /// What happened at the last boundary and has not been reported yet.
+    /// Where it has come to, and what happened there and has not been reported yet.
     pub(crate) boundary: Boundary,
-    /// When, in steps from the start of the advance.
-    pub(crate) at: u64,
-    /// What of the last step was not used up to there, in units.
-    slack: u64,
-    /// The end of the movement.
-    end: u64,
-    rate: u64,
+    /// Of the play that goes on there.
+    plan: Plan,
+    flags: u8,
     by_ground: bool,
     /// No time has been used up since the first moment.
     is_at_first_moment: bool,
+    /// Units left of the hold.
+    left: u64,
+    /// When, in steps from the start of the advance, and the end of the movement.
+    pub(crate) at: u64,
+    end: u64,
+    /// What of the last step was not used up to there, in units.
+    slack: u32,
+    /// Units for a step; 0 where no other boundary is crossed.
+    rate: u32,
 }
 
 impl Walk {
+    /// Nothing happens.
+    pub(crate) const NOTHING: Walk = Walk {
+        boundary: Boundary::NOTHING,
+        plan: Plan::NONE,
+        flags: 0,
+        by_ground: false,
+        is_at_first_moment: false,
+        left: 0,
+        at: 0,
+        end: 0,
+        slack: 0,
+        rate: 0,
+    };
+
+    /// One plain boundary, after which no other is crossed.
+    #[inline]
+    pub(crate) fn one(boundary: Boundary, at: Ticks) -> Walk {
+        Walk { boundary, at: at.get(), ..Walk::NOTHING }
+    }
+
     /// A movement whose first moment has come.
-    pub(super) fn new(player: Player, boundary: Boundary, movement: Movement) -> Walk {
-        Walk {
-            player,
+    pub(super) fn new(player: &Player, boundary: Boundary, movement: Movement) -> Walk {
+        let mut walk = Walk {
             boundary,
-            at: movement.first,
-            slack: 0,
-            end: movement.first + movement.steps,
-            rate: movement.rate,
             by_ground: movement.by_ground,
             is_at_first_moment: true,
+            at: movement.first,
+            end: movement.first + movement.steps,
+            rate: movement.rate as u32,
+            ..Walk::NOTHING
+        };
+        walk.follow(player);
+        walk
+    }
+
+    fn follow(&mut self, player: &Player) {
+        (self.plan, self.flags, self.left) = (player.plan, player.flags, player.left);
+    }
+
+    /// A player that has come as far.
+    pub(crate) fn player(&self, base: &Player) -> Player {
+        let Boundary { now, cycle, plays, .. } = self.boundary;
+        Player {
+            left: self.left,
+            cycle,
+            plan: self.plan,
+            place: now.place,
+            clip: now.clip,
+            flags: self.flags,
+            plays,
+            hit_stop: 0,
+            build: base.build.with_ready(false),
+            ..*base
         }
     }
 
     /// When the next boundary is crossed; `None` when the movement ends before it.
     pub(crate) fn next_at(&self) -> Option<u64> {
-        let to_boundary = self.player.left;
-        if self.player.state() != State::Running {
+        if Player::state_of(self.flags) != State::Running || self.rate == 0 {
             return None;
         }
         // A step that is not used up before the end takes it there or beyond.
-        let at = self.at.checked_add(self.steps_to(to_boundary))?;
+        let at = self.at.checked_add(self.steps_to(self.left))?;
         (at <= self.end).then_some(at)
     }
 
     /// So many steps until units have passed, rounded up.
     fn steps_to(&self, units: u64) -> u64 {
-        match units.checked_sub(self.slack) {
+        match units.checked_sub(u64::from(self.slack)) {
             None | Some(0) => 0,
-            Some(units) => divide_units(units - 1, self.rate) + 1,
+            Some(units) => divide_units(units - 1, u64::from(self.rate)) + 1,
         }
     }
 
     /// Goes to the next boundary; `None` when the movement ends before it.
     pub(crate) fn cross(&mut self, reel: &Reel) -> Option<()> {
         let at = self.next_at()?;
-        let clip = reel.clip_at(self.player.clip)?;
-        let units = self.player.left;
+        let clip = reel.clip_at(self.boundary.now.clip)?;
+        let units = u128::from(self.left);
         self.is_at_first_moment &= at == self.at;
         // What is not used up of the steps that have passed.
-        self.slack = ((at - self.at) as u128 * u128::from(self.rate) + u128::from(self.slack)
-            - u128::from(units)) as u64;
+        let passed = u128::from(at - self.at) * u128::from(self.rate) + u128::from(self.slack);
+        self.slack = (passed - units) as u32;
         self.at = at;
-        self.boundary = self.player.cross(reel, clip);
+        let mut player = self.player(&Player::of_number(reel, self.boundary.now.clip));
+        self.boundary = player.cross(reel, clip);
+        self.follow(&player);
         if self.by_ground && self.boundary.happened.has(Happened::NEXT) {
             // Each clip has its own rate, so it starts on a whole step.
-            let rate = reel.clip_at(self.player.clip)?.units_for_ground;
+            let rate = reel.clip_at(self.boundary.now.clip)?.units_for_ground;
             self.slack = 0;
             // Without a stride there is no more to cross: it stands on its first hold.
-            self.rate = rate.max(1);
-            self.end = if rate == 0 { at } else { self.end };
+            self.rate = rate as u32;
         }
         Some(())
+    }
+
+    /// Whether the game has named the clip that follows the play that it is in.
+    pub(crate) fn has_then(&self) -> bool {
+        self.plan.then != NONE
     }
 
     /// Whether no time has been used up since the first moment.
@@ -146,9 +168,9 @@ impl Walk {
     }
 
     /// The player at the end of the play that the last boundary has left, before another clip goes on.
-    pub(crate) fn player_at_end(&self, reel: &Reel) -> Player {
+    pub(crate) fn player_at_end(&self, reel: &Reel, base: &Player) -> Player {
         let Boundary { left, left_plays, happened, .. } = self.boundary;
-        let mut player = self.player;
+        let mut player = self.player(base);
         if let (true, Some(clip)) = (happened.has(Happened::NEXT), reel.clip_at(left.clip)) {
             (player.clip, player.plays) = (left.clip, left_plays);
             player.reach_far_end(clip);
@@ -157,17 +179,15 @@ impl Walk {
         player
     }
 
-    /// The next event, and the walk after it. By value, so that [`Events`] has no address and stays in
-    /// registers while nothing happens: the everyday loop is three times faster.
+    /// Goes to the next boundary at which something is reported; without one, to the end. By value, so
+    /// that [`Events`] needs no address and stays in registers while nothing happens.
     #[inline(never)]
-    fn next(mut self, reel: &Reel) -> (Walk, Option<(u64, Event<()>)>) {
-        while self.boundary.is_done() {
-            if self.cross(reel).is_none() {
-                return (self, None);
-            }
+    fn to_next(mut self, reel: &Reel) -> Walk {
+        while self.boundary.is_done() && self.cross(reel).is_some() {}
+        if self.boundary.is_done() {
+            self.rate = 0;
         }
-        let event = self.boundary.next(reel.clip_list());
-        (self, event.map(|event| (self.at, event)))
+        self
     }
 }
 
@@ -201,22 +221,14 @@ impl<At: EventUnit> Iterator for Events<'_, At> {
 
     #[inline]
     fn next(&mut self) -> Option<Event<At>> {
-        let (at, event) = match &mut self.list {
-            List::None => return None,
-            List::One { boundary, dt, over, rate } => {
-                if boundary.is_done() {
-                    return None;
-                }
-                let after = divide_units(*over, u64::from(*rate));
-                (*dt - after, boundary.next(self.reel.clip_list())?)
+        if self.walk.boundary.is_done() {
+            if self.walk.rate == 0 {
+                return None;
             }
-            List::Many(walk) => {
-                let (after, next) = walk.next(self.reel);
-                *walk = after;
-                next?
-            }
-        };
-        Some(event.with_at(At::from_steps(at)))
+            self.walk = self.walk.to_next(self.reel);
+        }
+        let event = self.walk.boundary.next(self.reel.clip_list())?;
+        Some(event.with_at(At::from_steps(self.walk.at)))
     }
 }
 

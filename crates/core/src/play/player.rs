@@ -100,7 +100,11 @@ const _: () = assert!(size_of::<Player>() <= 48);
 
 impl Player {
     pub(crate) fn state(&self) -> State {
-        match self.flags & STATE {
+        Player::state_of(self.flags)
+    }
+
+    pub(super) fn state_of(flags: u8) -> State {
+        match flags & STATE {
             0 => State::Pending,
             1 => State::Seeked,
             2 => State::Running,

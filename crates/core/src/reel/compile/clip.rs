@@ -256,7 +256,7 @@ impl ClipCompiler<'_, '_> {
         // The cycle has ticks * 65,536 units and covers pixels * 65,536 steps.
         let units = cycle_ticks as f64 / pixels + 0.5;
         let in_range = pixels > 0.0 && pixels <= 1_000_000.0;
-        if !in_range || !(1.0..9e18).contains(&units) {
+        if !in_range || !(1.0..4e9).contains(&units) {
             let problem = format!("a cycle can not cover {pixels} pixels");
             let remedy =
                 "give a number of pixels above 0, up to 1000000, that the clip's time allows";
