@@ -34,7 +34,10 @@ fn field() -> Field {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("bram", NewSheet::grid([256, 32], Grid::cells([32, 32])));
     let new = |from: u32| {
-        NewClip::of(sheet).frames(from..from + 2).frames(0..HOLDS - 2).each(Ticks::from_millis(HOLD))
+        NewClip::of(sheet)
+            .frames(from..from + 2)
+            .frames(0..HOLDS - 2)
+            .each(Ticks::from_millis(HOLD))
     };
     let walk = builder.clip("walk", new(0).mark("step", [1, 3]));
     builder.clip("idle", new(4));
@@ -79,11 +82,7 @@ fn actors(field: &Field) -> Vec<Actor> {
 fn crowd(field: &Field, of_actors: bool) -> (Crowd, Vec<MemberId>) {
     let mut crowd = Crowd::new(&field.reel);
     let members = (0..THINGS).filter_map(|nth| {
-        if of_actors {
-            crowd.spawn(actors(field)[nth])
-        } else {
-            crowd.spawn(players(field)[nth])
-        }
+        if of_actors { crowd.spawn(actors(field)[nth]) } else { crowd.spawn(players(field)[nth]) }
     });
     let members = members.collect();
     (crowd, members)

@@ -29,13 +29,13 @@ fn advance_and_collect_all(bencher: Bencher<'_, '_>, players: usize) {
 
 #[divan::bench(args = PLAYERS)]
 fn advance_quietly(bencher: Bencher<'_, '_>, players: usize) {
-    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    let Ours { mut crowd, .. } = Ours::of(Kind::Loops, players);
     bencher.counter(ItemsCount::new(players)).bench_local(move || crowd.advance(black_box(DT)));
 }
 
 #[divan::bench(args = PLAYERS)]
 fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
-    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    let Ours { mut crowd, .. } = Ours::of(Kind::Loops, players);
     let mut told = EventBuffer::new();
     crowd.advance_into(DT, EventMask::ALL, &mut told);
     bencher
@@ -71,7 +71,7 @@ fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
 
 #[divan::bench(args = PLAYERS)]
 fn set_the_speed_of_all(bencher: Bencher<'_, '_>, players: usize) {
-    let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
+    let Ours { mut crowd, .. } = Ours::of(Kind::Loops, players);
     bencher
         .counter(ItemsCount::new(players))
         .bench_local(move || crowd.set_speed(Target::All, black_box(Speed::NORMAL)));

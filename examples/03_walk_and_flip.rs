@@ -8,8 +8,8 @@
 use std::io::Write;
 use std::path::Path;
 
-use lucky_reel::assets::{Canvas, whole_file};
 use lucky_reel::prelude::*;
+use lucky_reel_tools::{Canvas, whole_file};
 
 const PICTURES: i32 = 8;
 const SCALE: u32 = 4;

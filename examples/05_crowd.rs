@@ -6,10 +6,11 @@
 use std::io::Write;
 use std::path::Path;
 
-use lucky_reel::assets::picture::MovingPng;
-use lucky_reel::assets::{Canvas, Picture, whole_file};
+use lucky_reel::assets::Picture;
 use lucky_reel::prelude::*;
 use lucky_reel::random_start;
+use lucky_reel_tools::MovingPng;
+use lucky_reel_tools::{Canvas, whole_file};
 
 const MOTHS: usize = 10_000;
 const LAMPS: [[f32; 2]; 3] = [[192.0, 360.0], [640.0, 360.0], [1136.0, 360.0]];

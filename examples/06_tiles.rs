@@ -5,8 +5,8 @@
 use std::io::Write;
 use std::path::Path;
 
-use lucky_reel::assets::{Canvas, whole_file};
 use lucky_reel::prelude::*;
+use lucky_reel_tools::{Canvas, whole_file};
 
 /// A bay of the floor: fans, lamps, and drips; it is laid over and over.
 const BAY: [&[u8]; 5] = [b"F...D...", "..L...F.".as_bytes(), b".D....L.", b"...F....", b"L....D.."];

@@ -6,8 +6,8 @@
 use std::io::Write;
 use std::path::Path;
 
-use lucky_reel::assets::{Canvas, whole_file};
 use lucky_reel::prelude::*;
+use lucky_reel_tools::{Canvas, whole_file};
 
 const PATH: i32 = 60;
 const PIXELS_A_SECOND: f32 = 90.0;

@@ -84,7 +84,7 @@
 //! | --- | --- |
 //! | `assets` (default) | reel files, pictures and the canvas; some twenty crates, `png` and `toml` among them |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
-//! | `serde` | [`SavedPlayer`], [`SavedActor`](actor::SavedActor) and [`SavedCrowd`] in any serde format |
+//! | `serde` | [`SavedPlayer`], [`SavedActor`] and [`SavedCrowd`] in any serde format |
 //! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |
 //! | `rayon` | `Crowd::advance_in_parallel`, on all cores |
 //!

@@ -5,8 +5,9 @@
 
 use std::path::Path;
 
-use lucky_reel::assets::{Art, Canvas, load_all};
+use lucky_reel::assets::{Art, load_all};
 use lucky_reel::prelude::*;
+use lucky_reel_tools::Canvas;
 use proptest::prelude::*;
 
 fn greenhouse() -> Art {

@@ -6,8 +6,9 @@
 use std::collections::BTreeMap;
 use std::path::Path;
 
-use lucky_reel::assets::{Art, Canvas, Picture, load_all};
+use lucky_reel::assets::{Art, Picture, load_all};
 use lucky_reel::prelude::*;
+use lucky_reel_tools::Canvas;
 use proptest::prelude::*;
 
 const MOTHS: u64 = 90;

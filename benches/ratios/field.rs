@@ -26,7 +26,7 @@ pub(crate) fn millis_of(clip: usize) -> Vec<u64> {
 }
 
 pub(crate) fn is_one_shot(clip: usize) -> bool {
-    clip % ONE_SHOT == 0
+    clip.is_multiple_of(ONE_SHOT)
 }
 
 /// One player of the field.
@@ -104,7 +104,7 @@ impl Ours {
 
 impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
-        let Ours { reel, crowd, told } = self;
+        let Ours { crowd, told, .. } = self;
         crowd.advance_into(dt, EventMask::ALL, told);
         for (handle, event) in told.iter(EventMask::ENDS) {
             if event.is_end() {

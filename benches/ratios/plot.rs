@@ -8,7 +8,7 @@ use plotters::prelude::*;
 use plotters::style::register_font;
 
 const SIZE: (u32, u32) = (1280, 800);
-const FONT: &[u8] = include_bytes!("../../crates/assets/fonts/DejaVuSans-subset.ttf");
+const FONT: &[u8] = include_bytes!("../../crates/tools/fonts/DejaVuSans-subset.ttf");
 const BACK: RGBColor = RGBColor(24, 34, 48);
 const INK: RGBColor = RGBColor(220, 226, 232);
 const LINES: [RGBColor; 4] = [

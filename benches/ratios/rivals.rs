@@ -182,7 +182,6 @@ impl Contender for BareWrite {
 
 /// Tiles that read one clock, written as instances.
 pub(crate) struct Tiles {
-    reel: Reel,
     unison: Unison,
     writer: Writer,
     clips: Vec<ClipId>,
@@ -199,14 +198,13 @@ impl Tiles {
             clips: starts(tiles).map(|start| ids[start.clip]).collect(),
             positions: positions(tiles),
             instances: Vec::new(),
-            reel: art,
         }
     }
 }
 
 impl Contender for Tiles {
     fn update(&mut self, dt: Ticks) {
-        let Tiles { reel, unison, writer, clips, positions, instances } = self;
+        let Tiles { unison, writer, clips, positions, instances } = self;
         unison.advance(dt);
         instances.clear();
         unison.write_at(writer, instances, clips, positions);

@@ -4,7 +4,8 @@
 #![no_main]
 
 use libfuzzer_sys::fuzz_target;
-use lucky_reel::assets::{Picture, measure};
+use lucky_reel::assets::Picture;
+use lucky_reel_tools::measure;
 use lucky_reel::{Grid, Rect};
 
 type Numbers = ([u32; 2], [u32; 2], [u32; 2], [u32; 2], [u32; 2], Option<u32>, Option<u32>);

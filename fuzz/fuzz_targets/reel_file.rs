@@ -18,6 +18,6 @@ fuzz_target!(|data: &[u8]| {
             let _ = player.advance(&art.reel, Ticks::from_secs(100_000)).take(100).count();
             let _ = player.view(&art.reel).map(|view| view.blit([0, 0], 1));
         }
-        let _ = Loader::new().bytes(name, text, |_| picture()).check();
+        let _ = lucky_reel_tools::check(Loader::new().bytes(name, text, |_| picture()));
     }
 });

@@ -4,13 +4,13 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{Fault, Reel, ReelBuilder};
 
+use crate::Art;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, Responsible};
-use crate::reel_file::{self, RoleFile};
+use crate::reel_file::{self, RoleFile, Sources};
 use crate::source::{Source, read_file};
-use crate::{Art, check};
 
 /// Loads one reel file and its pictures.
 ///
@@ -154,22 +154,16 @@ impl<'r> Loader<'r> {
         self.fill(reel.next_version(), true).art()
     }
 
-    /// Everything that is wrong with the files, and, where they load, what is perhaps not meant so:
-    /// frames in which nothing is drawn or that repeat their neighbour, grids that cut through figures,
-    /// times that no common display can show evenly.
+    /// Loads everything, and keeps what tells where each thing is written.
     ///
-    /// ```
-    /// use lucky_reel_assets::Loader;
-    ///
-    /// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
-    /// assert!(Loader::new().file(format!("{folder}/bram.reel.toml")).check().is_empty());
-    /// ```
-    #[must_use]
-    pub fn check(self) -> Vec<Problem> {
+    /// # Errors
+    /// As [`load`](Loader::load).
+    pub fn load_with_sources(self) -> Result<(Art, Sources), LoadError> {
         let filled = self.fill(Reel::builder(), true);
-        match &filled.art {
-            Some(art) => check::warnings(art, &filled.roles),
-            None => filled.problems,
+        let files = filled.roles.into_iter().map(RoleFile::into_source).collect();
+        match filled.art {
+            Some(art) => Ok((art, Sources { files })),
+            None => Err(LoadError::new(filled.problems)),
         }
     }
 

@@ -23,7 +23,7 @@ pub enum Responsible {
 pub enum Severity {
     /// Nothing can be loaded.
     Error,
-    /// It loads, but is perhaps not what was meant. Only [`Loader::check`](crate::Loader::check) tells.
+    /// It loads, but is perhaps not what was meant. Loading does not tell.
     Warning,
 }
 
@@ -72,6 +72,24 @@ impl Place {
 }
 
 impl Problem {
+    /// Something is wrong with a whole text file.
+    pub fn in_file(path: &Path, what: impl Into<String>, remedy: impl Into<String>) -> Problem {
+        Problem::new(Responsible::ReelFile, path, what, remedy)
+    }
+
+    /// Something is wrong with a stretch of the text of a file.
+    pub fn in_text(
+        path: &Path,
+        text: &str,
+        span: Range<usize>,
+        what: impl Into<String>,
+        remedy: impl Into<String>,
+    ) -> Problem {
+        let mut problem = Problem::in_file(path, what, remedy);
+        problem.place = Some(Box::new(Place::of(text, span)));
+        problem
+    }
+
     pub(crate) fn new(
         responsible: Responsible,
         path: &Path,
@@ -91,7 +109,8 @@ impl Problem {
     }
 
     /// Whether it tells the same of the same place.
-    pub(crate) fn is_like(&self, other: &Problem) -> bool {
+    #[must_use]
+    pub fn is_like(&self, other: &Problem) -> bool {
         self.path == other.path && self.place == other.place && self.what == other.what
     }
 
@@ -197,7 +216,9 @@ pub struct LoadError {
 }
 
 impl LoadError {
-    pub(crate) fn new(problems: Vec<Problem>) -> LoadError {
+    /// These problems; there must be at least one.
+    #[must_use]
+    pub fn new(problems: Vec<Problem>) -> LoadError {
         LoadError { problems }
     }
 

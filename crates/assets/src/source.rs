@@ -5,6 +5,7 @@ use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
+use crate::file_names::{matches, natural_order};
 use crate::problem::{Problem, Responsible};
 
 /// A user's own way to read a file by its path in the reel file.
@@ -57,16 +58,14 @@ impl Source<'_> {
             let remedy = "name pictures in the reel file's folder or below it";
             return Err(Problem::new(Responsible::ReelFile, &shown, why, remedy));
         }
-        let (below, name) =
-            pattern.rsplit_once('/').map_or(("", pattern), |(below, name)| (below, name));
+        let (below, name_pattern) = pattern.rsplit_once('/').unwrap_or(("", pattern));
         let listed = std::fs::read_dir(match folder.join(below) {
             here if here.as_os_str().is_empty() => PathBuf::from("."),
             folder => folder,
         });
         let listed = listed.map_err(|cause| unreadable(&shown, cause))?;
-        let wanted = wildmatch::WildMatch::new(name);
         let names = listed.filter_map(|entry| entry.ok()?.file_name().into_string().ok());
-        let mut found: Vec<String> = names.filter(|name| wanted.matches(name)).collect();
+        let mut found: Vec<String> = names.filter(|name| matches(name_pattern, name)).collect();
         if found.is_empty() {
             let what = "no picture matches this";
             return Err(Problem::new(
@@ -76,7 +75,7 @@ impl Source<'_> {
                 "check the pattern; * is any text",
             ));
         }
-        found.sort_by(|a, b| natord::compare(a, b).then_with(|| a.cmp(b)));
+        found.sort_by(|a, b| natural_order(a, b));
         if !below.is_empty() {
             found.iter_mut().for_each(|name| *name = format!("{below}/{name}"));
         }

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Canvas, Loader, Picture, load_all, load_bytes, load_reel};
+use lucky_reel_assets::{Art, Loader, Picture, load_all, load_bytes, load_reel};
 use lucky_reel_core::{Clip, End, ExactTime, LookSet, Mode, Player, Ticks};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
@@ -210,54 +210,6 @@ fn the_demo_loads_from_disk_with_and_without_pixels() {
         let own: Vec<_> = views.filter(|view| view.image().index() == index).collect();
         assert!(!own.is_empty() && own.iter().all(|frame| !image.is_empty_at(frame.source())));
     }
-}
-
-/// Art on a magenta ground, cut, keyed, trimmed and pivoted: nothing moves on the screen.
-#[test]
-fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
-    let magenta = [255, 0, 255, 255];
-    // A title bar of 3 pixels, then 4 x 2 cells of 10 x 8, a figure of 4 x 3 pixels in all but one.
-    let mut picture = Picture::new([40, 19]).unwrap();
-    picture.rgba_mut().chunks_exact_mut(4).for_each(|pixel| pixel.copy_from_slice(&magenta));
-    for cell in 0..7_u32 {
-        for nth in 0..12 {
-            let at = [cell % 4 * 10 + 2 + cell % 3 + nth % 4, 3 + cell / 4 * 8 + 4 + nth / 4];
-            picture.set_pixel(at, [cell as u8 + 1, 80, 90, 255]);
-        }
-    }
-    let load = |keys: &str| {
-        let text = format!(
-            "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [10, 8], start = [0, 3] }}\npivot = [5, 8]\n{keys}\n[clips.c]\nrow = 1\nfps = 4\n[clips.d]\nframes = \"all\"\nfps = 4\n"
-        );
-        load_bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
-    };
-    let drawn = |art: &Art, hold: u64| {
-        let mut player = Player::new(&art.reel, art.reel.clip("d").unwrap());
-        player.advance(&art.reel, Ticks::from_millis(250 * hold));
-        let mut canvas = Canvas::new([30, 20]).unwrap();
-        canvas.draw(&player.view(&art.reel).unwrap(), &art.images, [12, 15], 1);
-        canvas.into_picture()
-    };
-    let keyed = load("transparent = \"#ff00ff\"");
-    let trimmed = load("transparent = \"corner\"\ntrim = true");
-    assert_eq!(
-        holds(&keyed, "c").0,
-        [4, 5, 6],
-        "the empty cell is left out once the ground is gone"
-    );
-    assert_eq!(holds(&load(""), "c").0, [4, 5, 6, 7]);
-    let frame = |art: &Art, nth: u32| {
-        let sheet = art.reel.sheet("s").unwrap();
-        *art.reel.frame(art.reel.frame_of_sheet(sheet, nth).unwrap()).unwrap()
-    };
-    let small = frame(&trimmed, 5);
-    assert_eq!((small.source().width, small.source().height, small.size()), (4, 3, [10, 8]));
-    assert_eq!((small.shift(), small.pivot()), ([4, 4], [5.0, 8.0]));
-    for hold in 0..8 {
-        assert!(drawn(&keyed, hold) == drawn(&trimmed, hold), "frame {hold} has moved");
-    }
-    let one = load("transparent = \"corner\"\npivots = { 2 = [4.5, 7], 3 = \"top-left\" }");
-    assert_eq!([2, 3, 4].map(|nth| frame(&one, nth).pivot()), [[4.5, 7.0], [0.0, 0.0], [5.0, 8.0]]);
 }
 
 #[test]

@@ -1,6 +1,7 @@
 use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::{Limits, Loader, Problem, Severity};
+use lucky_reel_tools::check;
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
@@ -9,7 +10,7 @@ use crate::failure::Failure;
 pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
     let problems =
-        files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)).check();
+        check(files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)));
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         CheckFormat::Text => {

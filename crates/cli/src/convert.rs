@@ -1,7 +1,7 @@
 use std::io::{self, Write};
 
-use lucky_reel::assets::convert::{Form, SCHEMA, convert};
-use lucky_reel::assets::whole_file;
+use lucky_reel_tools::convert::{Form, SCHEMA, convert};
+use lucky_reel_tools::whole_file;
 
 use crate::arguments::Convert;
 use crate::failure::Failure;

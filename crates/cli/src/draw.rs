@@ -1,7 +1,8 @@
 use std::io::Write;
 use std::path::PathBuf;
 
-use lucky_reel::assets::{Limits, Loader, chart, whole_file};
+use lucky_reel::assets::{Limits, Loader};
+use lucky_reel_tools::{chart, whole_file};
 
 use crate::arguments::Draw;
 use crate::explain::{length_of, read_script, role_of};

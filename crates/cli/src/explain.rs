@@ -1,8 +1,8 @@
 use std::io::{self, BufWriter, Write};
 
-use lucky_reel::assets::script::{Command, Script};
 use lucky_reel::assets::{Limits, Loader};
 use lucky_reel::{Actor, Cue, ExactTime, Reel, Role, Ticks};
+use lucky_reel_tools::script::{Command, Script};
 use serde_json::json;
 
 use crate::arguments::{Explain, TraceFormat};

@@ -47,8 +47,8 @@ impl From<io::Error> for Failure {
     }
 }
 
-impl From<lucky_reel::assets::whole_file::WriteError> for Failure {
-    fn from(error: lucky_reel::assets::whole_file::WriteError) -> Failure {
+impl From<lucky_reel_tools::whole_file::WriteError> for Failure {
+    fn from(error: lucky_reel_tools::whole_file::WriteError) -> Failure {
         if error.is_there_already() {
             return Failure::new(format!("{error}: give --force to write over it"));
         }

@@ -2,8 +2,9 @@ use std::io::Write;
 use std::path::PathBuf;
 
 use lucky_reel::ExactTime;
-use lucky_reel::assets::gather::{Packing, gather};
-use lucky_reel::assets::{Limits, Picture, whole_file};
+use lucky_reel::assets::packing::{Packing, pack};
+use lucky_reel::assets::{Limits, Picture};
+use lucky_reel_tools::{gather, whole_file};
 
 use crate::arguments::Gather;
 use crate::failure::Failure;
@@ -35,16 +36,16 @@ pub(crate) fn run(arguments: &Gather, limits: Limits) -> Result<(), Failure> {
     packing.padding = arguments.padding;
     packing.extend = arguments.extend;
     packing.power_of_two = arguments.power_of_two;
-    let gathered = gather(&pictures, packing).map_err(Failure::new)?;
+    let packed = pack(&pictures, packing, limits.pixels).map_err(Failure::new)?;
 
     let with = |ending: &str| PathBuf::from(format!("{}.{ending}", arguments.to.display()));
     let (sheet, reel) = (with("png"), with("reel.toml"));
     refuse_existing([sheet.clone(), reel.clone()], arguments.force)?;
-    let text = gathered.reel_file(name, &times, plays);
-    whole_file::write(&sheet, arguments.force, |file| file.write_all(&gathered.sheet.to_png()))?;
+    let text = gather::reel_file(&packed, name, &times, plays);
+    whole_file::write(&sheet, arguments.force, |file| file.write_all(&packed.sheet.to_png()))?;
     whole_file::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
-    let [width, height] = gathered.sheet.size();
-    let mut places = gathered.places;
+    let [width, height] = packed.sheet.size();
+    let mut places = packed.places;
     places.sort_unstable_by_key(|place| (place.x, place.y));
     places.dedup();
     eprintln!(

@@ -2,8 +2,9 @@ use std::io::{self, Write};
 use std::path::Path;
 
 use lucky_reel::Grid;
-use lucky_reel::assets::measure::{Guess, Measured, measure};
-use lucky_reel::assets::{Limits, Picture, chart, whole_file};
+use lucky_reel::assets::{Limits, Picture};
+use lucky_reel_tools::measure::{Guess, Measured, measure};
+use lucky_reel_tools::{chart, whole_file};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};

@@ -2,9 +2,10 @@ use std::fs;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::render::{Format, Rendering};
-use lucky_reel::assets::{Limits, Loader, whole_file};
+use lucky_reel::assets::{Limits, Loader};
 use lucky_reel::{Flips, Ticks};
+use lucky_reel_tools::render::{Format, Rendering};
+use lucky_reel_tools::whole_file;
 
 use crate::arguments::Render;
 use crate::failure::Failure;

@@ -263,7 +263,7 @@ impl Both<'_> {
                 events[1] = self.naive.advance(reel, dt);
             }
             Command::Play(whom, clip) => {
-                both!(whom, play(ids[clip]), |p| assert!(p.play(reel, ids[clip])))
+                both!(whom, play(ids[clip]), |p| assert!(p.play(reel, ids[clip])));
             }
             Command::SwitchTo(whom, clip) => {
                 both!(whom, switch_to(ids[clip]), |p| assert!(p.switch_to(reel, ids[clip])));

@@ -162,7 +162,7 @@ fn siblings_and_a_thousand_reloads_are_told_apart() {
     );
     assert!(!player.play(&short, run) && player.clip() == walk);
 
-    let mut reel = base.clone();
+    let mut reel = base;
     let mut player = Player::new(&reel, walk);
     player.advance(&reel, Ticks::from_millis(500));
     let first = player;

@@ -93,7 +93,8 @@ impl<'f> Notes<'f> {
 }
 
 /// The key of a value within a table.
-pub(crate) fn join(path: &str, key: &str) -> String {
+#[must_use]
+pub fn join(path: &str, key: &str) -> String {
     if path.is_empty() { key.to_owned() } else { format!("{path}.{key}") }
 }
 

@@ -1,68 +1,67 @@
 use std::collections::BTreeSet;
 use std::ops::Range;
 
-use jsonc_parser::ast;
-use jsonc_parser::common::Ranged;
-use jsonc_parser::{CollectOptions, ParseOptions};
+use nojson::{JsonParseError, JsonValueKind, RawJson, RawJsonValue};
 
 use super::{Entry, Node, SyntaxFaults, Value};
 
-/// The parser that knows where values stand allows more than JSON does; what is no JSON by the book, or
-/// too deep, is refused before.
 pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
-    if let Err(error) = serde_json::from_str::<serde_json::Value>(text) {
-        let message = error.to_string();
-        // The place is told beside the message already.
-        let message = message.split(" at line ").next().unwrap_or_default().to_owned();
-        return Err(vec![(span_of(text, error.line(), error.column()), message)]);
-    }
-    let parsed =
-        jsonc_parser::parse_to_ast(text, &CollectOptions::default(), &ParseOptions::default());
-    let parsed = parsed.map_err(|error| {
-        let range = error.range();
-        vec![(range.start..range.end, error.kind().to_string())]
-    })?;
+    let parsed = RawJson::parse(text).map_err(|error| vec![told(text, &error)])?;
     let mut faults = Vec::new();
-    match parsed.value {
-        Some(value) => {
-            let root = node_of(value, &mut faults);
-            if faults.is_empty() { Ok(root) } else { Err(faults) }
-        }
-        None => Err(vec![(0..0, "the text is empty".to_owned())]),
+    match node_of(parsed.value(), &mut faults) {
+        Ok(root) if faults.is_empty() => Ok(root),
+        Ok(_) => Err(faults),
+        Err(error) => Err(vec![told(text, &error)]),
     }
 }
 
-/// The byte at a line and a column, both from 1, the column in bytes.
-fn span_of(text: &str, line: usize, column: usize) -> Range<usize> {
-    let start: usize = text.split_inclusive('\n').take(line.saturating_sub(1)).map(str::len).sum();
-    let at = (start + column.saturating_sub(1)).min(text.len());
-    at..(at + 1).min(text.len())
+/// Where the parser stopped, and why.
+fn told(text: &str, error: &JsonParseError) -> (Range<usize>, String) {
+    let at = error.position().min(text.len());
+    let message = match error {
+        JsonParseError::UnexpectedEos { .. } => "the text ends in the middle of a value".to_owned(),
+        JsonParseError::UnexpectedTrailingChar { .. } => {
+            "something stands after the end of the document".to_owned()
+        }
+        JsonParseError::UnexpectedValueChar { .. } => {
+            "this character can not stand here".to_owned()
+        }
+        JsonParseError::InvalidValue { error, .. } => error.to_string(),
+    };
+    (at..(at + 1).min(text.len()), message)
 }
 
-fn node_of(value: ast::Value<'_>, faults: &mut SyntaxFaults) -> Node {
-    let range = value.range();
-    let value = match value {
-        ast::Value::StringLit(text) => Value::Text(text.value.into_owned()),
-        ast::Value::NumberLit(number) => Value::Number(number.value.to_owned()),
-        ast::Value::BooleanLit(value) => Value::Bool(value.value),
-        ast::Value::NullKeyword(_) => Value::Other("null"),
-        ast::Value::Array(list) => {
-            Value::List(list.elements.into_iter().map(|value| node_of(value, faults)).collect())
+fn span_of(value: RawJsonValue<'_, '_>) -> Range<usize> {
+    value.position()..value.position() + value.as_raw_str().len()
+}
+
+fn node_of(value: RawJsonValue<'_, '_>, faults: &mut SyntaxFaults) -> Result<Node, JsonParseError> {
+    let span = span_of(value);
+    let value = match value.kind() {
+        JsonValueKind::Null => Value::Other("null"),
+        JsonValueKind::Boolean => Value::Bool(value.as_raw_str() == "true"),
+        JsonValueKind::Integer | JsonValueKind::Float => {
+            Value::Number(value.as_raw_str().to_owned())
         }
-        ast::Value::Object(object) => {
-            let mut known = BTreeSet::new();
-            let entries = object.properties.into_iter().map(|property| {
-                let range = property.name.range();
-                let key = property.name.into_string();
+        JsonValueKind::String => Value::Text(value.to_unquoted_string_str()?.into_owned()),
+        JsonValueKind::Array => {
+            let nodes = value.to_array()?.map(|value| node_of(value, faults));
+            Value::List(nodes.collect::<Result<_, _>>()?)
+        }
+        JsonValueKind::Object => {
+            let (mut known, mut entries) = (BTreeSet::new(), Vec::new());
+            for (name, value) in value.to_object()? {
+                let key = name.to_unquoted_string_str()?.into_owned();
                 // Within the quotes.
-                let key_span = range.start + 1..range.end.saturating_sub(1).max(range.start + 1);
+                let Range { start, end } = span_of(name);
+                let key_span = start + 1..end.saturating_sub(1).max(start + 1);
                 if !known.insert(key.clone()) {
                     faults.push((key_span.clone(), format!("there are two of the key `{key}`")));
                 }
-                Entry { key_span, key, node: node_of(property.value, faults) }
-            });
-            Value::Table(entries.collect())
+                entries.push(Entry { key_span, key, node: node_of(value, faults)? });
+            }
+            Value::Table(entries)
         }
     };
-    Node { span: range.start..range.end, value }
+    Ok(Node { span, value })
 }

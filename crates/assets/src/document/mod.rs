@@ -3,12 +3,14 @@
 mod fields;
 mod json;
 mod toml;
-mod write;
 
 use std::ops::Range;
 use std::path::Path;
 
-pub(crate) use fields::{Fields, MOST_PROBLEMS, Notes, join};
+pub use fields::join;
+pub(crate) use fields::{Fields, MOST_PROBLEMS, Notes};
+
+use crate::problem::{LoadError, Problem};
 
 /// The two forms of a document, which say the same.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -30,7 +32,8 @@ impl Form {
     }
 
     /// Its name and how it is written, for messages.
-    pub(crate) fn told(self) -> (&'static str, &'static str) {
+    #[must_use]
+    pub fn told(self) -> (&'static str, &'static str) {
         match self {
             Form::Toml => (
                 "TOML",
@@ -45,37 +48,50 @@ impl Form {
 }
 
 /// Places and messages of what is wrong with a text.
-pub(crate) type SyntaxFaults = Vec<(Range<usize>, String)>;
+pub type SyntaxFaults = Vec<(Range<usize>, String)>;
 
 /// Parses a document.
-pub(crate) fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
+pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
     match form {
         Form::Toml => toml::parse(text),
         Form::Json => json::parse(text),
     }
 }
 
-/// Writes a document; `None` when it holds a value that the form has none for.
-pub(crate) fn write(root: &Node, form: Form) -> Option<String> {
-    match form {
-        Form::Toml => write::toml(root),
-        Form::Json => write::json(root),
-    }
+/// Parses the text of a file, in the form that its path tells.
+///
+/// # Errors
+/// Where it is not of that form.
+pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
+    let form = Form::of(path);
+    parse(text, form).map_err(|faults| {
+        let (name, remedy) = form.told();
+        let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
+            Problem::in_text(path, text, span, format!("this is no {name}: {message}"), remedy)
+        });
+        LoadError::new(problems.collect())
+    })
 }
 
 /// A value and the bytes it stands in.
 #[derive(Clone, Debug)]
-pub(crate) struct Node {
-    pub(crate) span: Range<usize>,
-    pub(crate) value: Value,
+pub struct Node {
+    /// Bytes of the text.
+    pub span: Range<usize>,
+    /// What stands there.
+    pub value: Value,
 }
 
+/// What a key can have.
 #[derive(Clone, Debug)]
-pub(crate) enum Value {
+pub enum Value {
+    /// `true` or `false`.
     Bool(bool),
     /// As written, so that no digit is lost.
     Number(String),
+    /// Without its quotes.
     Text(String),
+    /// In the order of the file.
     List(Vec<Node>),
     /// In the order of the file.
     Table(Vec<Entry>),
@@ -85,15 +101,19 @@ pub(crate) enum Value {
 
 /// A key and its value.
 #[derive(Clone, Debug)]
-pub(crate) struct Entry {
-    pub(crate) key: String,
-    pub(crate) key_span: Range<usize>,
-    pub(crate) node: Node,
+pub struct Entry {
+    /// Without its quotes.
+    pub key: String,
+    /// Bytes of the text that the key stands in.
+    pub key_span: Range<usize>,
+    /// Its value.
+    pub node: Node,
 }
 
 impl Value {
     /// For messages.
-    pub(crate) fn kind(&self) -> &'static str {
+    #[must_use]
+    pub fn kind(&self) -> &'static str {
         match self {
             Value::Bool(_) => "true or false",
             Value::Number(_) => "a number",
@@ -106,7 +126,9 @@ impl Value {
 }
 
 impl Node {
-    pub(crate) fn text(&self) -> Option<&str> {
+    /// The text, if it is one.
+    #[must_use]
+    pub fn text(&self) -> Option<&str> {
         match &self.value {
             Value::Text(text) => Some(text),
             _ => None,
@@ -114,21 +136,26 @@ impl Node {
     }
 
     /// A whole number from 0 up, if it is one that fits.
-    pub(crate) fn whole(&self) -> Option<u32> {
+    #[must_use]
+    pub fn whole(&self) -> Option<u32> {
         match &self.value {
             Value::Number(text) => text.parse().ok(),
             _ => None,
         }
     }
 
-    pub(crate) fn list(&self) -> Option<&[Node]> {
+    /// The list, if it is one.
+    #[must_use]
+    pub fn list(&self) -> Option<&[Node]> {
         match &self.value {
             Value::List(nodes) => Some(nodes),
             _ => None,
         }
     }
 
-    pub(crate) fn table(&self) -> Option<&[Entry]> {
+    /// The entries of the table, if it is one.
+    #[must_use]
+    pub fn table(&self) -> Option<&[Entry]> {
         match &self.value {
             Value::Table(entries) => Some(entries),
             _ => None,

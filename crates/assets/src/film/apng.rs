@@ -2,9 +2,8 @@ use png::{BlendOp, DisposeOp};
 
 use super::{Film, check_size, delay, of_frame};
 use crate::Picture;
-use crate::canvas::over;
 use crate::limits::Limits;
-use crate::picture::{PictureError, PngHeader, buffer_size, picture_of, reader_of};
+use crate::picture::{PictureError, PngHeader, buffer_size, over, picture_of, reader_of};
 
 pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
     let size = PngHeader::read(bytes)?.size;

@@ -1,11 +1,11 @@
-//! Pixels: pictures, PNG in and out, moving pictures out.
+//! Pixels: pictures, and PNG in and out.
 
 mod error;
-mod moving_png;
+mod over;
 mod png;
 
 pub use error::PictureError;
-pub use moving_png::MovingPng;
+pub use over::over;
 pub use png::PngHeader;
 pub(crate) use png::{buffer_size, picture_of, reader_of};
 
@@ -78,6 +78,16 @@ impl Picture {
     pub fn set_pixel(&mut self, at: [u32; 2], rgba: [u8; 4]) {
         if let Some(index) = self.index(at) {
             self.pixels[index..index + 4].copy_from_slice(&rgba);
+        }
+    }
+
+    /// Copies a whole picture to `[x, y]`, as far as it fits.
+    pub(crate) fn copy_from(&mut self, picture: &Picture, [left, top]: [u32; 2]) {
+        let [width, height] = picture.size;
+        for y in 0..height {
+            for x in 0..width {
+                self.set_pixel([left + x, top + y], picture.pixel([x, y]));
+            }
         }
     }
 

@@ -255,10 +255,10 @@ impl<'n> ClipReader<'_, 'n> {
                 None => notes.say_kind(covers.node, &covers.path(), "pixels, such as 24"),
             }
         }
-        if let Some(pivot) = self.lineage.get("pivot") {
-            if let Some(pivot) = read_pivot(notes, pivot.node, &pivot.path()) {
-                clip = clip.pivot(pivot);
-            }
+        if let Some(pivot) = self.lineage.get("pivot")
+            && let Some(pivot) = read_pivot(notes, pivot.node, &pivot.path())
+        {
+            clip = clip.pivot(pivot);
         }
         (notes.problems.len() == before && frames.is_some()).then_some(clip)
     }

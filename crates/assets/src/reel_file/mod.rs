@@ -15,16 +15,18 @@ mod origins;
 mod packed;
 mod parts;
 mod sheets;
+mod sources;
 
 use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
 
-use crate::document::{Form, MOST_PROBLEMS, Node, Notes, Value, parse};
+use crate::document::{self, Node, Notes, Value};
 use crate::pictures::Pictures;
-use crate::problem::{LoadError, Place, Problem, Responsible, Severity};
+use crate::problem::{LoadError, Problem, Responsible};
 use origins::Origins;
+pub use sources::{SourceFile, Sources};
 
 /// What was read of one file.
 pub(crate) struct RoleFile {
@@ -49,8 +51,7 @@ impl RoleFile {
         }
         let origin = self.origins.find(fault)?;
         let (what, remedy) = (fault.problem(), fault.remedy());
-        let mut problem = Problem::new(Responsible::ReelFile, &self.path, what, remedy);
-        problem.place = Some(Box::new(Place::of(&self.text, origin.span.clone())));
+        let mut problem = Problem::in_text(&self.path, &self.text, origin.span, what, remedy);
         problem.key = origin.key;
         let entry = |key: &str| key.splitn(3, '.').take(2).map(str::to_owned).collect::<Vec<_>>();
         let at_fault = |known: &Problem| entry(&known.key) == entry(&problem.key);
@@ -59,19 +60,9 @@ impl RoleFile {
 }
 
 impl RoleFile {
-    /// A warning at a key of a sheet or clip, or at one of its values.
-    pub(crate) fn warning(
-        &self,
-        (table, name, key, index): (&str, &str, &str, Option<usize>),
-        what: String,
-        remedy: &str,
-    ) -> Option<Problem> {
-        let origin = self.origins.at(table, name, key, index)?;
-        let mut problem = Problem::new(Responsible::ReelFile, &self.path, what, remedy);
-        problem.severity = Severity::Warning;
-        problem.place = Some(Box::new(Place::of(&self.text, origin.span)));
-        problem.key = origin.key;
-        Some(problem)
+    /// What stays of interest when the file has been read.
+    pub(crate) fn into_source(self) -> SourceFile {
+        SourceFile { role: self.role, path: self.path, text: self.text, origins: self.origins }
     }
 }
 
@@ -117,21 +108,6 @@ pub(crate) fn check_role<'b>(
     Ok(())
 }
 
-/// Parses a text in the form that the path tells.
-pub(crate) fn document(path: &Path, text: &str) -> Result<Node, LoadError> {
-    let form = Form::of(path);
-    parse(text, form).map_err(|faults| {
-        let (name, remedy) = form.told();
-        let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
-            let what = format!("this is no {name}: {message}");
-            let mut problem = Problem::new(Responsible::ReelFile, path, what, remedy);
-            problem.place = Some(Box::new(Place::of(text, span)));
-            problem
-        });
-        LoadError::new(problems.collect())
-    })
-}
-
 /// Reads the text of one file into a builder.
 pub(crate) fn read(
     builder: &mut ReelBuilder,
@@ -139,7 +115,7 @@ pub(crate) fn read(
     text: String,
     pictures: &mut Pictures<'_, '_>,
 ) -> Result<RoleFile, LoadError> {
-    let root = document(path, &text)?;
+    let root = document::read(path, &text)?;
     let role = role_of(path);
     builder.role(&*role);
     let mut notes = Notes::on(path, &text);

@@ -2,9 +2,9 @@
 
 use lucky_reel_core::{NewFrame, Rect};
 
-use crate::gather::{Packing, gather_within};
+use crate::Picture;
+use crate::packing::{self, Packing};
 use crate::picture::PictureError;
-use crate::{Canvas, Picture};
 
 /// Puts pictures side by side, in rows, or packs them where they are not of one size; gives the sheet
 /// and where each of them stands.
@@ -14,8 +14,8 @@ pub(super) fn pack(
 ) -> Result<(Picture, Vec<NewFrame>), PictureError> {
     if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
         let packing = Packing { padding: 0, ..Packing::default() };
-        let gathered = gather_within(pictures, packing, most)?;
-        return Ok((gathered.sheet, gathered.places.into_iter().map(NewFrame::at).collect()));
+        let packed = packing::pack(pictures, packing, most)?;
+        return Ok((packed.sheet, packed.places.into_iter().map(NewFrame::at).collect()));
     }
     let largest = pictures.iter().fold([1, 1], |[width, height], picture| {
         let size = picture.size();
@@ -26,14 +26,14 @@ pub(super) fn pack(
     let rows = (pictures.len() as u32).div_ceil(columns).max(1);
     let size = [largest[0].saturating_mul(columns), largest[1].saturating_mul(rows)];
     let blank = Picture::new_within(size, most);
-    let mut canvas = Canvas::on(blank.ok_or_else(|| PictureError::too_large(size, 1, most))?);
+    let mut sheet = blank.ok_or_else(|| PictureError::too_large(size, 1, most))?;
     let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
         let [x, y] = [nth % columns * largest[0], nth / columns * largest[1]];
-        canvas.draw_picture(picture, [x as i32, y as i32], 1);
+        sheet.copy_from(picture, [x, y]);
         NewFrame::at(Rect::new(x, y, picture.size()[0], picture.size()[1]))
     });
     let frames = frames.collect();
-    Ok((canvas.into_picture(), frames))
+    Ok((sheet, frames))
 }
 
 #[cfg(test)]

@@ -8,9 +8,10 @@ use std::fs;
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::picture::MovingPng;
-use lucky_reel::assets::{Picture, whole_file};
+use lucky_reel::assets::Picture;
 use lucky_reel::{FixedSteps, Ticks};
+use lucky_reel_tools::MovingPng;
+use lucky_reel_tools::whole_file;
 
 use crate::arguments::Demo;
 use crate::failure::Failure;

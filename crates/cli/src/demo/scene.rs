@@ -1,8 +1,9 @@
-use lucky_reel::assets::{Art, Canvas, Picture};
+use lucky_reel::assets::{Art, Picture};
 use lucky_reel::{
     Actor, ClipId, Crowd, EventMask, Facing, FactError, FactId, LookId, MarkId, Player, Ticks,
     Unison, View,
 };
+use lucky_reel_tools::Canvas;
 
 use super::art;
 use crate::failure::Failure;
@@ -265,7 +266,6 @@ impl Scene {
                 canvas.draw(&view, &self.art.images, at, 1);
             }
         };
-        let reel = &self.art.reel;
         let [fan, glow, shine] = self.tiles.map(|(_, clip)| self.unison.view(clip));
         draw(fan, [107, 127]);
         draw(self.drip.view(&self.art.reel), [208, 130]);

@@ -152,10 +152,10 @@ impl<'r> ActorRun<'r> {
 
     /// Begins what plays from now on; `None` where it was skipped instead.
     fn begin_segment(&mut self, repeat: &mut Option<Repeat>) -> Option<()> {
-        if let Some(repeat) = repeat {
-            if self.skip_repeated(repeat) || self.skip_quiet_time() {
-                return None;
-            }
+        if let Some(repeat) = repeat
+            && (self.skip_repeated(repeat) || self.skip_quiet_time())
+        {
+            return None;
         }
         let (from, start) = (self.now, self.actor.player);
         let left = Drive::Time(Ticks::new(self.dt - from));
@@ -279,8 +279,7 @@ impl<'r> ActorRun<'r> {
             let by_mark = self.actor.has(DIRTY);
             self.evaluate = Some(if by_mark { Cause::Mark } else { Cause::Span });
         }
-        if silent && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none()
-        {
+        if silent && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none() {
             // A whole tick is where it is seen whether the state repeats.
             self.segment = None;
         }

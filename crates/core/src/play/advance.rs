@@ -141,8 +141,7 @@ impl Player {
         let crossed = if step.cycles() < 0 { cycle } else { self.cycle };
         let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
         let frame = reel.steps().frame(self.step);
-        let boundary =
-            Boundary::within_play(step.happened(), origins, cycles, self.plays, frame);
+        let boundary = Boundary::within_play(step.happened(), origins, cycles, self.plays, frame);
         Fast::Crossed(boundary, over)
     }
 
@@ -154,7 +153,9 @@ impl Player {
     /// Any movement, in constant time; gives what is needed to list its events.
     #[inline(never)]
     pub(crate) fn advance_by(&mut self, reel: &Reel, drive: Drive) -> Walk {
-        let Some((walk, clip, movement)) = self.begin_walk(reel, drive) else { return Walk::NOTHING };
+        let Some((walk, clip, movement)) = self.begin_walk(reel, drive) else {
+            return Walk::NOTHING;
+        };
         self.jump(reel, clip, movement);
         self.update_ready(reel);
         walk

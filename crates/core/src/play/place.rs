@@ -185,10 +185,10 @@ impl Player {
         };
         if self.clip == self.requested {
             self.take_place(reel, number, align);
-        } else if let Some(set) = reel.facing_set_of(self.clip()) {
-            if let Some(other) = reel.number_of(set.clip(facing)) {
-                self.take_place(reel, other, set.align);
-            }
+        } else if let Some(set) = reel.facing_set_of(self.clip())
+            && let Some(other) = reel.number_of(set.clip(facing))
+        {
+            self.take_place(reel, other, set.align);
         }
         self.requested = number;
     }

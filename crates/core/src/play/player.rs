@@ -255,7 +255,8 @@ pub(super) enum NextOr {
 impl PartialEq for Player {
     fn eq(&self, other: &Player) -> bool {
         let all = |player: &Player| {
-            let Player { left, pace, hit_stop, cycle, family, build: _, step: _, plan, .. } = *player;
+            let Player { left, pace, hit_stop, cycle, family, build: _, step: _, plan, .. } =
+                *player;
             let Player { place, clip, requested, flags, plays, .. } = *player;
             ((left, pace, hit_stop, cycle, family, plan), (place, clip, requested, flags, plays))
         };

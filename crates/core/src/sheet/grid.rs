@@ -151,7 +151,7 @@ impl Grid {
 /// The cell sizes nearest to `cell` that fill `room` evenly, smallest first.
 fn sizes_that_fit(room: u64, gap: u64, cell: u64) -> Vec<u64> {
     let mut fits: Vec<u64> = (1..=room.min(4_096))
-        .filter(|count| room % count == 0 && room / count > gap)
+        .filter(|count| room.is_multiple_of(*count) && room / count > gap)
         .map(|count| room / count - gap)
         .collect();
     fits.sort_by_key(|fit| fit.abs_diff(cell));

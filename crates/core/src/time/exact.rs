@@ -123,7 +123,7 @@ impl From<core::time::Duration> for ExactTime {
 impl fmt::Display for ExactTime {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self.parts {
-            1 if self.ticks % u128::from(Ticks::PER_MILLI) == 0 => {
+            1 if self.ticks.is_multiple_of(u128::from(Ticks::PER_MILLI)) => {
                 write!(f, "{}ms", self.ticks / u128::from(Ticks::PER_MILLI))
             }
             1 => write!(f, "{}t", self.ticks),

@@ -335,7 +335,7 @@ impl<'s> Naive<'s> {
             let (mut first, last): (Vec<Event>, _) =
                 events.iter().partition(|event| event.at.is_zero());
             if std::mem::take(&mut self.landed) {
-                first.retain(|event| !event.mark().is_some());
+                first.retain(|event| event.mark().is_none());
             }
             let mut departed = before;
             if is_fresh(before) {

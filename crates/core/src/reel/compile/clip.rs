@@ -209,7 +209,7 @@ impl ClipCompiler<'_, '_> {
                     self.refuse.say(&key, None, problem, "write the smaller number first");
                 }
                 (Some(from), Some(to)) => {
-                    spans.extend(id.map(|id| (SpanId::new(self.span_names.family, id), from, to)))
+                    spans.extend(id.map(|id| (SpanId::new(self.span_names.family, id), from, to)));
                 }
                 _ => {}
             }

@@ -5,8 +5,8 @@
 
 use std::io;
 
-use lucky_reel_assets::convert::{Form, convert};
 use lucky_reel_assets::{Art, LoadError, Picture, load_bytes};
+use lucky_reel_tools::convert::{Form, convert};
 
 const SOUND: &str = r#"reel = 1
 

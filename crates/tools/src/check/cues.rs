@@ -2,22 +2,20 @@
 
 use std::collections::BTreeSet;
 
+use lucky_reel_assets::{Problem, SourceFile, Sources};
 use lucky_reel_core::{
     Actor, Align, ClipId, CueId, End, EventKind, Facing, FacingsId, FactKind, FactValue, Reel,
     Role, Ticks,
 };
-
-use crate::problem::Problem;
-use crate::reel_file::RoleFile;
 
 /// So many combinations of facts are tried for hand-overs that go round.
 const TRIED: usize = 256;
 /// More than so many events in one step are not waited for.
 const MOST_HAPPENED: usize = 1_000;
 
-pub(super) fn warnings(reel: &Reel, roles: &[RoleFile]) -> Vec<Problem> {
+pub(super) fn warnings(reel: &Reel, sources: &Sources) -> Vec<Problem> {
     let mut found = Vec::new();
-    let file = |role: &str| roles.iter().find(|file| file.role == role);
+    let file = |role: &str| sources.of_role(role);
     for (set, role, name) in reel.facing_sets() {
         if let Some(file) = file(role) {
             found.extend(holes(reel, set, name, file));
@@ -39,10 +37,10 @@ pub(super) fn warnings(reel: &Reel, roles: &[RoleFile]) -> Vec<Problem> {
 }
 
 /// Four main facings but one, or all eight but a few.
-fn holes(reel: &Reel, set: FacingsId, name: &str, file: &RoleFile) -> Option<Problem> {
+fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<Problem> {
     let has = |facing: &Facing| reel.has_facing(set, *facing);
     let (main, between): (Vec<Facing>, Vec<Facing>) =
-        Facing::ALL.into_iter().partition(|facing| *facing as usize % 2 == 0);
+        Facing::ALL.into_iter().partition(|facing| (*facing as usize).is_multiple_of(2));
     let count = |facings: &[Facing]| facings.iter().filter(|facing| has(facing)).count();
     let wanted = match (count(&main), count(&between)) {
         (3, 0) => main,
@@ -64,7 +62,7 @@ fn holes(reel: &Reel, set: FacingsId, name: &str, file: &RoleFile) -> Option<Pro
 }
 
 /// Clips of one set that take different times are seldom meant.
-fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &RoleFile) -> Option<Problem> {
+fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<Problem> {
     let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
     let mut clips = clips.filter_map(|clip| reel.get_clip(clip));
     let first = clips.next()?;
@@ -85,7 +83,7 @@ fn out_of_step(
     name: &str,
     clips: &[ClipId],
     align: Align,
-    file: &RoleFile,
+    file: &SourceFile,
 ) -> Option<Problem> {
     let mut clips = clips.iter().filter_map(|clip| reel.get_clip(*clip));
     let first = clips.next()?;
@@ -115,7 +113,7 @@ fn out_of_step(
 }
 
 /// Cues that one above them covers.
-fn never_win(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let cues: Vec<_> = role.cues().collect();
     let covered = cues.iter().enumerate().filter_map(|(nth, cue)| {
         let above = cues[..nth].iter().find(|above| above.covers(cue))?;
@@ -126,7 +124,7 @@ fn never_win(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
     covered.collect()
 }
 
-fn unused_facts(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+fn unused_facts(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let used: BTreeSet<&str> =
         role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
     let unused = role.facts().filter(|fact| !used.contains(fact.name()));
@@ -138,7 +136,7 @@ fn unused_facts(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
 }
 
 /// A pulse is over in an instant: what it started is cut short by the next look.
-fn short_pulses(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let short = role.cues().filter(|cue| cue.names_pulse() && !cue.finishes());
     let told = short.filter_map(|cue| {
         let what = "once its pulse has fallen, any change of facts cuts it short".to_owned();
@@ -149,7 +147,7 @@ fn short_pulses(role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
 }
 
 /// In a role with cues these choose what plays; what they never choose is perhaps forgotten.
-fn unused_clips(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
+fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let mut used: BTreeSet<ClipId> = role.clips().into_iter().collect();
     let next = |clip: ClipId| match reel.get_clip(clip)?.end() {
         End::Play(next) => Some(next),
@@ -175,7 +173,7 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Vec<Problem> {
 }
 
 /// Hand-overs that go round in one instant, found by trying facts.
-fn goes_round(reel: &Reel, role: Role<'_>, file: &RoleFile) -> Option<Problem> {
+fn goes_round(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Option<Problem> {
     let facts: Vec<_> = role.facts().collect();
     let flags = facts.iter().filter(|f| matches!(f.kind(), FactKind::Flag | FactKind::Pulse));
     let flags: Vec<&str> = flags.map(|fact| fact.name()).take(TRIED.ilog2() as usize).collect();

@@ -2,9 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::measure::measure;
-use lucky_reel_assets::{Canvas, Picture, chart};
+use lucky_reel_assets::Picture;
 use lucky_reel_core::Grid;
+use lucky_reel_tools::measure::measure;
+use lucky_reel_tools::{Canvas, chart};
 use proptest::prelude::*;
 
 #[derive(Clone, Debug)]

@@ -1,14 +1,15 @@
 use lucky_reel_core::Grid;
 
 use super::{Sheet, colour};
-use crate::Picture;
+use lucky_reel_assets::Picture;
 
 /// Draws a sheet with its cells ruled and numbered from 0, enlarged so that it can be read.
 ///
 /// `None` when the grid does not fit the picture, or the drawing would be too large.
 ///
 /// ```
-/// use lucky_reel_assets::{Picture, chart};
+/// use lucky_reel_assets::Picture;
+/// use lucky_reel_tools::chart;
 /// use lucky_reel_core::Grid;
 ///
 /// let picture = Picture::new([64, 32]).unwrap();

@@ -6,7 +6,7 @@ use std::collections::BTreeMap;
 use color_quant::NeuQuant;
 use gif::{DisposalMethod, Encoder, EncodingError, Frame, Repeat};
 
-use crate::Picture;
+use lucky_reel_assets::Picture;
 
 /// One colour is kept for what is seen through.
 const MOST_COLOURS: usize = 255;

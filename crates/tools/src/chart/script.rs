@@ -4,7 +4,7 @@ use lucky_reel_core::{Actor, ClipId, EventKind, Facing, FactKind, Role, Ticks};
 
 use super::{Sheet, colour};
 use crate::script::{Command, Script};
-use crate::{Art, Picture};
+use lucky_reel_assets::{Art, Picture};
 
 const WIDTH: i32 = 1280;
 /// Names stand to the left of their lanes.

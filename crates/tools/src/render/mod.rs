@@ -1,7 +1,7 @@
 //! A clip as a file that others can open: a moving picture, a series of pictures, or a strip.
 //!
 //! ```
-//! use lucky_reel_assets::render::{Format, Rendering};
+//! use lucky_reel_tools::render::{Format, Rendering};
 //!
 //! # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 //! let art = lucky_reel_assets::load(path)?;
@@ -18,10 +18,10 @@ mod shots;
 
 use std::fmt;
 
+use lucky_reel_assets::{Art, Picture};
 use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
 
-use crate::picture::MovingPng;
-use crate::{Art, Canvas, Picture};
+use crate::{Canvas, MovingPng};
 use shots::{Shot, shots_of};
 
 /// What a rendering is written as.

@@ -2,10 +2,10 @@
 
 use std::path::Path;
 
-pub use crate::document::Form;
-use crate::document::write;
-use crate::problem::{LoadError, Problem, Responsible};
-use crate::reel_file::document;
+pub use lucky_reel_assets::document::Form;
+use lucky_reel_assets::{LoadError, Problem, document};
+
+use crate::write::write;
 
 /// The JSON Schema (2020-12) of reel files.
 pub const SCHEMA: &str = include_str!("../schema/reel.schema.json");
@@ -14,7 +14,7 @@ pub const SCHEMA: &str = include_str!("../schema/reel.schema.json");
 /// comments and the layout.
 ///
 /// ```
-/// use lucky_reel_assets::convert::{Form, convert};
+/// use lucky_reel_tools::convert::{Form, convert};
 ///
 /// let json = convert("lamp.reel.toml", "reel = 1 # our format", Form::Json)?;
 /// assert_eq!(json, "{\n  \"reel\": 1\n}\n");
@@ -25,10 +25,10 @@ pub const SCHEMA: &str = include_str!("../schema/reel.schema.json");
 /// When the text is not of its form, or holds what the other has not: dates and infinities.
 pub fn convert(path: impl AsRef<Path>, text: &str, into: Form) -> Result<String, LoadError> {
     let path = path.as_ref();
-    let root = document(path, text)?;
+    let root = document::read(path, text)?;
     write(&root, into).ok_or_else(|| {
         let what = format!("a value in it can not be said in {}", into.told().0);
         let remedy = "a reel file has tables, lists, texts, plain numbers, true and false";
-        Problem::new(Responsible::ReelFile, path, what, remedy).into()
+        Problem::in_file(path, what, remedy).into()
     })
 }

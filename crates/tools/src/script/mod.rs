@@ -4,11 +4,10 @@ mod command;
 
 use std::path::Path;
 
+use lucky_reel_assets::{LoadError, Problem};
 use lucky_reel_core::{Actor, Event, ExactTime, Reel, Role, Ticks};
 
 pub use command::Command;
-
-use crate::problem::{LoadError, Place, Problem, Responsible};
 
 /// What is told at which moment.
 ///
@@ -17,8 +16,8 @@ use crate::problem::{LoadError, Place, Problem, Responsible};
 /// `at 5s resume`. The times are exact, whatever the update. Lines that begin with `#` say nothing.
 ///
 /// ```
-/// use lucky_reel_assets::script::Script;
 /// use lucky_reel_core::{Actor, EventKind, Ticks};
+/// use lucky_reel_tools::script::Script;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let reel = lucky_reel_assets::load_reel([path])?;
@@ -62,10 +61,7 @@ impl Script {
             match read_line(said, role) {
                 Ok(line) => lines.push(line),
                 Err((what, remedy)) => {
-                    let mut problem =
-                        Problem::new(Responsible::ReelFile, path.as_ref(), what, remedy);
-                    problem.place = Some(Box::new(Place::of(text, span)));
-                    problems.push(problem);
+                    problems.push(Problem::in_text(path.as_ref(), text, span, what, remedy));
                 }
             }
         }

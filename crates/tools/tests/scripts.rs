@@ -2,9 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::script::Script;
-use lucky_reel_assets::{Art, Loader, Picture, Severity, chart, load};
+use lucky_reel_assets::{Art, Loader, Picture, Severity, load};
 use lucky_reel_core::{Actor, Event, EventKind, Ticks};
+use lucky_reel_tools::script::Script;
+use lucky_reel_tools::{chart, check};
 use proptest::prelude::*;
 
 fn greenhouse(role: &str) -> Art {
@@ -130,7 +131,7 @@ fn warned(clips: &str, cues: &str) -> Vec<String> {
         picture.set_pixel(at, [cell, 100, 200, 255]);
     }
     let problems =
-        Loader::new().bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).check();
+        check(Loader::new().bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())));
     assert!(problems.iter().all(|p| p.severity() == Severity::Warning), "{problems:?}");
     problems.iter().map(|p| format!("{}: {}", p.key(), p.what())).collect()
 }

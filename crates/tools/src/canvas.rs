@@ -1,13 +1,14 @@
+use lucky_reel_assets::Picture;
+use lucky_reel_assets::picture::over;
 use lucky_reel_core::{Blit, View};
-
-use crate::Picture;
 
 /// Draws views onto RGBA pixels: nearest neighbour, alpha over, flips, whole-number scale. For
 /// examples, tools and tests; games have a renderer.
 ///
 /// ```
-/// use lucky_reel_assets::{Canvas, Picture};
+/// use lucky_reel_assets::Picture;
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel};
+/// use lucky_reel_tools::Canvas;
 ///
 /// let mut dot = Picture::new([1, 1]).unwrap();
 /// dot.set_pixel([0, 0], [255, 200, 80, 255]);
@@ -114,22 +115,4 @@ impl Canvas {
             }
         }
     }
-}
-
-/// Source over destination (Porter and Duff), for colours that are not premultiplied, rounded once.
-pub(crate) fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
-    match (above[3], below[3]) {
-        (255, _) | (_, 0) => return above,
-        (0, _) => return below,
-        _ => {}
-    }
-    let (a, b) = (u32::from(above[3]), u32::from(below[3]));
-    // Weights in 255ths of 255ths; their sum is not 0, for neither colour is transparent.
-    let (a, b) = (a * 255, b * (255 - a));
-    let alpha = a + b;
-    let mix = |channel: usize| {
-        let sum = u32::from(above[channel]) * a + u32::from(below[channel]) * b;
-        ((sum + alpha / 2) / alpha) as u8
-    };
-    [mix(0), mix(1), mix(2), ((alpha + 127) / 255) as u8]
 }

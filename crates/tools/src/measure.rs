@@ -5,7 +5,7 @@
 
 use lucky_reel_core::{Grid, Rect};
 
-use crate::Picture;
+use lucky_reel_assets::Picture;
 
 /// What was measured of a sheet.
 #[derive(Clone, Debug)]
@@ -55,7 +55,8 @@ const WIDEST_GAP: u32 = 4;
 /// Measures a sheet.
 ///
 /// ```
-/// use lucky_reel_assets::{Picture, measure};
+/// use lucky_reel_assets::Picture;
+/// use lucky_reel_tools::measure;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.png");
 /// let bram = Picture::from_png(&std::fs::read(path)?)?;
@@ -158,7 +159,7 @@ impl Profile {
         for gap in 0..=WIDEST_GAP {
             for margin in 0..=WIDEST_GAP {
                 let room = (size + gap).saturating_sub(2 * margin);
-                let fits = |cell: &u32| room % (cell + gap) == 0;
+                let fits = |cell: &u32| room.is_multiple_of(cell + gap);
                 for cell in (SMALLEST.min(size).max(1)..=size).filter(fits) {
                     all.extend(self.division(cell, margin, gap, room / (cell + gap)));
                 }
@@ -202,7 +203,7 @@ impl Profile {
         // Larger cells fit wherever smaller ones do, so the smaller are the better; and most sizes are
         // whole multiples of 8.
         let large = (f64::from(cell) / f64::from(size)) * 0.2;
-        let odd = if cell % 8 == 0 { 0.0 } else { 0.1 };
+        let odd = if cell.is_multiple_of(8) { 0.0 } else { 0.1 };
         let hollow = holes as f64 / f64::from(count);
         let doubt = cut_share.min(1.0) + hollow + whole + extra + large + odd;
         Some(Division { cell, margin, gap, count, cut, doubt })

@@ -1,9 +1,17 @@
 //! Documents as text, in the order of their entries.
 
-use super::{Entry, Node, Value, join};
+use lucky_reel_assets::document::{Entry, Form, Node, Value, join};
+
+/// Writes a document; `None` when it holds a value that the form has none for.
+pub(crate) fn write(root: &Node, form: Form) -> Option<String> {
+    match form {
+        Form::Toml => toml(root),
+        Form::Json => json(root),
+    }
+}
 
 /// JSON, two spaces a level; short lists and tables on one line.
-pub(super) fn json(root: &Node) -> Option<String> {
+fn json(root: &Node) -> Option<String> {
     let mut out = String::new();
     json_value(&mut out, root, 0)?;
     out.push('\n');
@@ -53,7 +61,7 @@ fn json_value(out: &mut String, node: &Node, depth: usize) -> Option<()> {
 
 /// TOML: plain values first, then a table for each entry that is one, then for each entry of tables
 /// alone; what lies deeper stands on one line.
-pub(super) fn toml(root: &Node) -> Option<String> {
+fn toml(root: &Node) -> Option<String> {
     let entries = root.table()?;
     let mut out = String::new();
     let is_table =
@@ -166,8 +174,8 @@ fn quoted(text: &str) -> String {
 
 #[cfg(test)]
 mod tests {
-    use super::super::{Form, parse, write};
     use super::*;
+    use lucky_reel_assets::document::parse;
     use proptest::prelude::*;
 
     /// Without the places.

@@ -1,16 +1,14 @@
-//! Loose pictures, or a moving one, put together into one packed sheet with a reel file beside it.
+//! Pictures packed into one sheet.
 
 use std::collections::BTreeMap;
-use std::fmt::Write as _;
 
-use lucky_reel_core::{ExactTime, Rect};
+use lucky_reel_core::Rect;
 use rectangle_pack::{
     GroupedRectsToPlace, RectToInsert, TargetBin, contains_smallest_box, pack_rects,
     volume_heuristic,
 };
 
 use crate::Picture;
-use crate::limits::Limits;
 use crate::picture::PictureError;
 
 /// How pictures are put together.
@@ -31,9 +29,9 @@ impl Default for Packing {
     }
 }
 
-/// A packed sheet, and the reel file that plays it.
+/// A packed sheet.
 #[derive(Clone, Debug)]
-pub struct Gathered {
+pub struct Packed {
     /// The sheet.
     pub sheet: Picture,
     /// Where each frame stands in it; pictures that are alike stand in the same place.
@@ -43,30 +41,21 @@ pub struct Gathered {
 /// The largest side of a sheet.
 const LARGEST: u32 = 16_384;
 
-/// Packs pictures into one sheet; those that are alike are stored once.
+/// Packs pictures into one sheet of `most` pixels at most; those that are alike are stored once.
 ///
 /// # Errors
-/// When there are none, or they do not fit into 16,384 x 16,384 pixels.
+/// When there are none, or they do not fit into `most` pixels or 16,384 x 16,384.
 ///
 /// ```
 /// use lucky_reel_assets::Picture;
-/// use lucky_reel_assets::gather::{Packing, gather};
+/// use lucky_reel_assets::packing::{Packing, pack};
 ///
 /// let picture = Picture::new([10, 20]).unwrap();
-/// let gathered = gather(&[picture.clone(), picture], Packing::default())?;
-/// assert_eq!(gathered.places[0], gathered.places[1]);
+/// let packed = pack(&[picture.clone(), picture], Packing::default(), 1 << 20)?;
+/// assert_eq!(packed.places[0], packed.places[1]);
 /// # Ok::<(), lucky_reel_assets::picture::PictureError>(())
 /// ```
-pub fn gather(pictures: &[Picture], packing: Packing) -> Result<Gathered, PictureError> {
-    gather_within(pictures, packing, Limits::default().pixels)
-}
-
-/// Packs pictures into a sheet of so many pixels at most.
-pub(crate) fn gather_within(
-    pictures: &[Picture],
-    packing: Packing,
-    most: u64,
-) -> Result<Gathered, PictureError> {
+pub fn pack(pictures: &[Picture], packing: Packing, most: u64) -> Result<Packed, PictureError> {
     if pictures.is_empty() {
         return Err(PictureError::new("there are no pictures", "name some"));
     }
@@ -101,7 +90,7 @@ pub(crate) fn gather_within(
     {
         lay(&mut sheet, &pictures[index], *place, packing.extend);
     }
-    Ok(Gathered { sheet, places })
+    Ok(Packed { sheet, places })
 }
 
 type Corners = BTreeMap<usize, [u32; 2]>;
@@ -116,8 +105,8 @@ fn place(
     loop {
         let bound = if packing.power_of_two { side.next_power_of_two() } else { side };
         let mut bins = BTreeMap::from([((), TargetBin::new(bound, bound, 1))]);
-        let packed = pack_rects(rects, &mut bins, &volume_heuristic, &contains_smallest_box);
-        if let Ok(packed) = packed {
+        let placed = pack_rects(rects, &mut bins, &volume_heuristic, &contains_smallest_box);
+        if let Ok(packed) = placed {
             let corners: Corners = packed
                 .packed_locations()
                 .iter()
@@ -152,36 +141,5 @@ fn lay(sheet: &mut Picture, picture: &Picture, place: Rect, extend: u32) {
                 [x.saturating_sub(extend).min(width - 1), y.saturating_sub(extend).min(height - 1)];
             sheet.set_pixel([place.x - extend + x, place.y - extend + y], picture.pixel(from));
         }
-    }
-}
-
-impl Gathered {
-    /// The reel file: one sheet with a region for each place, and one clip of the same name with the
-    /// times given, that plays so often (`None`: for ever).
-    #[must_use]
-    pub fn reel_file(&self, name: &str, times: &[ExactTime], plays: Option<u32>) -> String {
-        let mut text = format!(
-            "reel = 1\n\n[sheets.{name}]\nimage = \"{name}.png\"\n\n[sheets.{name}.regions]\n"
-        );
-        let mut regions: Vec<Rect> = Vec::new();
-        let mut frames = Vec::new();
-        for (place, time) in self.places.iter().zip(times) {
-            let known = regions.iter().position(|region| region == place);
-            let region = known.unwrap_or_else(|| {
-                regions.push(*place);
-                regions.len() - 1
-            });
-            frames.push(format!("    \"{region} for {time}\","));
-        }
-        for (number, Rect { x, y, width, height }) in regions.iter().enumerate() {
-            let _ = writeln!(text, "part-{number} = [{x}, {y}, {width}, {height}]");
-        }
-        let _ = write!(text, "\n[clips.{name}]\nframes = [\n{}\n]\n", frames.join("\n"));
-        text += &match plays {
-            None => String::new(),
-            Some(1) => "mode   = \"once\"\n".to_owned(),
-            Some(plays) => format!("repeat = {plays}\n"),
-        };
-        text
     }
 }

@@ -1,8 +1,7 @@
 use std::io;
 
-use ::png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, EncodingError, Writer};
-
-use super::Picture;
+use lucky_reel_assets::Picture;
+use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, EncodingError, Writer};
 
 /// Writes a moving picture as APNG, which any browser plays.
 ///
@@ -10,7 +9,7 @@ use super::Picture;
 ///
 /// ```
 /// use lucky_reel_assets::Picture;
-/// use lucky_reel_assets::picture::MovingPng;
+/// use lucky_reel_tools::MovingPng;
 ///
 /// let mut picture = Picture::new([8, 8]).unwrap();
 /// let mut bytes = Vec::new();

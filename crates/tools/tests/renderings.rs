@@ -2,9 +2,9 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::render::{Format, Rendering};
 use lucky_reel_assets::{Art, Picture, load_bytes};
 use lucky_reel_core::{ClipId, Flips, Player, Speed, Ticks};
+use lucky_reel_tools::render::{Format, Rendering};
 use proptest::prelude::*;
 
 /// Eight frames of 6 x 4 pixels, each with pixels of its own; not all of them opaque.
@@ -112,7 +112,7 @@ proptest! {
             player.set_speed(speed);
             player.advance(&art.reel, middle);
             let view = player.view(&art.reel).unwrap().flipped(Flips { x: flip, y: false });
-            let mut canvas = lucky_reel_assets::Canvas::new(drawn.size()).unwrap();
+            let mut canvas = lucky_reel_tools::Canvas::new(drawn.size()).unwrap();
             // The pivot, at 2.5 pixels of 6, has three of them before it, or four when mirrored.
             let pivot = if flip { 4 } else { 3 };
             canvas.draw(&view, &art.images, [pivot * scale as i32, 4 * scale as i32], scale);

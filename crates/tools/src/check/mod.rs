@@ -2,20 +2,36 @@
 
 mod cues;
 
+use lucky_reel_assets::{Art, Loader, Picture, Problem, SourceFile, Sources};
 use lucky_reel_core::{Clip, Frame, Rect, Ticks};
-
-use crate::problem::Problem;
-use crate::reel_file::RoleFile;
-use crate::{Art, Picture};
 
 /// Displays that people have, in frames a second.
 const DISPLAYS: [u32; 10] = [50, 60, 72, 75, 90, 100, 120, 144, 165, 240];
 
-pub(crate) fn warnings(art: &Art, roles: &[RoleFile]) -> Vec<Problem> {
+/// Everything that is wrong with the files of a loader, and, where they load, what is perhaps not
+/// meant so: frames in which nothing is drawn or that repeat their neighbour, grids that cut through
+/// figures, times that no common display can show evenly.
+///
+/// ```
+/// use lucky_reel_assets::Loader;
+///
+/// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+/// let bram = Loader::new().file(format!("{folder}/bram.reel.toml"));
+/// assert!(lucky_reel_tools::check(bram).is_empty());
+/// ```
+#[must_use]
+pub fn check(loader: Loader<'_>) -> Vec<Problem> {
+    match loader.load_with_sources() {
+        Ok((art, sources)) => warnings(&art, &sources),
+        Err(error) => error.problems().to_vec(),
+    }
+}
+
+fn warnings(art: &Art, sources: &Sources) -> Vec<Problem> {
     let mut warnings: Vec<Problem> = Vec::new();
     for clip in art.reel.clips() {
         let role = art.reel.clip_role(clip.id());
-        let Some(role) = roles.iter().find(|file| file.role == role) else { continue };
+        let Some(role) = sources.of_role(role) else { continue };
         let found = empty_frames(art, &clip, role)
             .into_iter()
             .chain(repeated_frames(art, &clip, role))
@@ -28,7 +44,7 @@ pub(crate) fn warnings(art: &Art, roles: &[RoleFile]) -> Vec<Problem> {
             }
         }
     }
-    for warning in cues::warnings(&art.reel, roles) {
+    for warning in cues::warnings(&art.reel, sources) {
         if !warnings.iter().any(|known| warning.is_like(known)) {
             warnings.push(warning);
         }
@@ -48,7 +64,7 @@ fn frames<'a>(
     })
 }
 
-fn empty_frames(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Vec<Problem> {
+fn empty_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem> {
     let empty = frames(art, clip).filter(|(_, frame, picture)| picture.is_empty_at(frame.source()));
     let told = empty.filter_map(|(hold, frame, _)| {
         let what = format!("nothing is drawn in frame {}, which hold {hold} shows", frame.index());
@@ -58,7 +74,7 @@ fn empty_frames(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Vec<Problem> {
     told.collect()
 }
 
-fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Vec<Problem> {
+fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem> {
     let frames: Vec<_> = frames(art, clip).collect();
     let told = frames.windows(2).filter_map(|pair| {
         let [(_, one, picture), (hold, other, other_picture)] = pair else { return None };
@@ -86,7 +102,7 @@ fn alike((a, picture_a): (Rect, &Picture), (b, picture_b): (Rect, &Picture)) -> 
 
 /// Where a figure touches its neighbour at the right or lower border of a frame, or goes on there over
 /// a good part of the border but not all of it: tiles fill their cells, figures do not.
-fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
+fn cut_figures(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
     let cut = frames(art, clip).find_map(|(hold, frame, picture)| {
         let source = frame.source();
         let seen = |x: u32, y: u32| picture.pixel([x, y])[3] > 0;
@@ -116,7 +132,7 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
     role.warning(("clips", clip.name(), "frames", Some(hold)), what, remedy)
 }
 
-fn uneven_times(clip: &Clip<'_>, role: &RoleFile) -> Option<Problem> {
+fn uneven_times(clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
     let even = |rate: &u32| {
         let frame = Ticks::from_rate(*rate).get();
         clip.holds().all(|hold| hold.ticks.get() % frame == 0)

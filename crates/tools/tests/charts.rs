@@ -2,7 +2,8 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Picture, chart, load_bytes};
+use lucky_reel_assets::{Art, Picture, load_bytes};
+use lucky_reel_tools::chart;
 
 /// Frames of one plain colour each.
 fn art(clip: &str) -> Art {

@@ -5,8 +5,8 @@
 use std::path::{Path, PathBuf};
 
 use boon::{Compiler, SchemaIndex, Schemas};
-use lucky_reel_assets::convert::{Form, SCHEMA, convert};
 use lucky_reel_assets::{Loader, load_bytes};
+use lucky_reel_tools::convert::{Form, SCHEMA, convert};
 
 struct Validator {
     schemas: Schemas,

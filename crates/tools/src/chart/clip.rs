@@ -2,7 +2,7 @@ use lucky_reel_core::{Clip, ClipId, Flips, Hold, Mode, Ticks, View};
 
 use super::order::{Step, order_of};
 use super::{Sheet, colour};
-use crate::{Art, Picture};
+use lucky_reel_assets::{Art, Picture};
 
 /// The picture is so wide, and as high as it needs to be.
 const WIDTH: i32 = 1280;
@@ -36,7 +36,7 @@ struct Layout {
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let art = lucky_reel_assets::load(path)?;
 /// let walk = art.reel.clip("walk-right").unwrap();
-/// let picture = lucky_reel_assets::chart::clip(&art, walk).unwrap();
+/// let picture = lucky_reel_tools::chart::clip(&art, walk).unwrap();
 /// assert_eq!(picture.size()[0], 1280);
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```

@@ -1,0 +1,32 @@
+//! What is made of reels for people: drawings, charts, moving pictures, checks, written files.
+//!
+//! The command and the examples stand on this; games do not need it. It may know everything of the
+//! core and the assets.
+//!
+//! | module | what it does |
+//! | --- | --- |
+//! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
+//! | [`check`](fn@check) | what loads, and is perhaps not meant so |
+//! | [`measure`](mod@measure) | how large the cells of a sheet are |
+//! | [`gather`] | the reel file of a packed sheet |
+//! | [`render`], [`MovingPng`] | a clip as GIF, APNG, series or strip |
+//! | [`chart`] | pictures of clips, for people |
+//! | [`convert`] | reel files as TOML or JSON, and their schema |
+//! | [`script`] | facts over time, for tools and tests |
+//! | [`whole_file`] | files that are written whole or not at all |
+
+mod canvas;
+pub mod chart;
+mod check;
+pub mod convert;
+pub mod gather;
+pub mod measure;
+mod moving_png;
+pub mod render;
+pub mod script;
+pub mod whole_file;
+mod write;
+
+pub use canvas::Canvas;
+pub use check::check;
+pub use moving_png::MovingPng;

@@ -1,0 +1,175 @@
+//! What is drawn, moved and written, against naive ways to do it.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use lucky_reel_assets::{Art, Picture, load_bytes};
+use lucky_reel_core::*;
+use lucky_reel_tools::{Canvas, MovingPng, whole_file};
+use proptest::prelude::*;
+
+/// What a canvas must do, pixel by pixel: the nearest pixel of the frame, mirrored, laid over.
+fn drawn_naively(
+    below: &Picture,
+    view: &View<'_>,
+    image: &Picture,
+    at: [i32; 2],
+    scale: i32,
+) -> Picture {
+    let mut out = below.clone();
+    let [w, h] = view.size().map(|side| side as i32);
+    // Twice as fine, so that half pixels are whole.
+    let pivot = view.pivot().map(|side| (side * 2.0) as i32);
+    let flips = view.flips();
+    let left = |side: i32, pivot: i32, flip: bool| if flip { pivot - 2 * side } else { -pivot };
+    let corner = [left(w, pivot[0], flips.x), left(h, pivot[1], flips.y)];
+    let corner = [0, 1].map(|axis| at[axis] + (corner[axis] * scale).div_euclid(2));
+    for y in 0..h * scale {
+        for x in 0..w * scale {
+            let (u, v) = (x / scale, y / scale);
+            let (u, v) = (if flips.x { w - 1 - u } else { u }, if flips.y { h - 1 - v } else { v });
+            let source = view.source();
+            let above = image.pixel([source.x + u as u32, source.y + v as u32]);
+            let (Ok(x), Ok(y)) = (u32::try_from(corner[0] + x), u32::try_from(corner[1] + y))
+            else {
+                continue;
+            };
+            let below = out.pixel([x, y]);
+            let (a, b) = (f64::from(above[3]) / 255.0, f64::from(below[3]) / 255.0);
+            let alpha = a + b * (1.0 - a);
+            // Halves are rounded up; a float may lie a little below one.
+            let mix = |c: usize| {
+                let sum = f64::from(above[c]) * a + f64::from(below[c]) * b * (1.0 - a);
+                if alpha == 0.0 { 0 } else { (sum / alpha + 1e-9).round() as u8 }
+            };
+            out.set_pixel([x, y], [mix(0), mix(1), mix(2), (alpha * 255.0 + 1e-9).round() as u8]);
+        }
+    }
+    out
+}
+
+proptest! {
+    #[test]
+    fn the_canvas_draws_what_a_naive_one_draws(
+        pixels in prop::collection::vec(prop_oneof![Just(0_u8), Just(255), any::<u8>()], 6 * 4 * 4),
+        ground in any::<[u8; 4]>(), pivot in [-3_i32..12, -3_i32..12], at in [-9_i32..20, -9_i32..20],
+        flip in any::<[bool; 2]>(), scale in 1_u32..4,
+    ) {
+        let image = Picture::from_rgba([6, 4], pixels).unwrap();
+        let mut builder = Reel::builder();
+        let pivot = Pivot::At(pivot.map(|halves| halves as f32 / 2.0));
+        let sheet = builder.sheet("s", NewSheet::grid([6, 4], Grid::cells([3, 4])).pivot(pivot));
+        let clip = builder.clip("c", NewClip::of(sheet).frames([1]).fps(1));
+        let reel = builder.build().unwrap();
+        let view = Player::new(&reel, clip).view(&reel).unwrap();
+        let view = view.flipped(Flips { x: flip[0], y: flip[1] });
+        let mut canvas = Canvas::new([14, 13]).unwrap();
+        canvas.clear(ground);
+        let expected = drawn_naively(canvas.picture(), &view, &image, at, scale as i32);
+        canvas.draw(&view, std::slice::from_ref(&image), at, scale);
+        for (got, wanted) in canvas.picture().rgba().chunks(4).zip(expected.rgba().chunks(4)) {
+            // Colours that nothing is seen of do not count.
+            prop_assert!(got == wanted || got[3] == 0 && wanted[3] == 0, "{:?} {:?}", got, wanted);
+        }
+    }
+
+    /// What is written as a moving picture is read again frame by frame.
+    #[test]
+    fn moving_pictures_are_read_back(seeds in prop::collection::vec(any::<[u8; 6]>(), 1..6)) {
+        let mut picture = Picture::new([7, 5]).unwrap();
+        let mut frames = Vec::new();
+        for [x, y, r, g, b, a] in seeds {
+            picture.set_pixel([u32::from(x % 7), u32::from(y % 5)], [r, g, b, a]);
+            frames.push(picture.clone());
+        }
+        let mut bytes = Vec::new();
+        let mut moving = MovingPng::new(&mut bytes, [7, 5], frames.len() as u32).unwrap();
+        for frame in &frames {
+            moving.frame(frame, (3, 50)).unwrap();
+        }
+        moving.finish().unwrap();
+
+        let mut reader = png::Decoder::new(std::io::Cursor::new(&bytes)).read_info().unwrap();
+        let control = *reader.info().animation_control().unwrap();
+        prop_assert_eq!((control.num_frames as usize, control.num_plays), (frames.len(), 0));
+        let mut screen = Picture::new([7, 5]).unwrap();
+        for frame in &frames {
+            let mut data = vec![0; reader.output_buffer_size().unwrap()];
+            reader.next_frame(&mut data).unwrap();
+            let place = *reader.info().frame_control().unwrap();
+            prop_assert_eq!((place.delay_num, place.delay_den), (3, 50));
+            for (nth, pixel) in data.chunks(4).take((place.width * place.height) as usize).enumerate() {
+                let (x, y) = (nth as u32 % place.width, nth as u32 / place.width);
+                screen.set_pixel([place.x_offset + x, place.y_offset + y], pixel.try_into().unwrap());
+            }
+            prop_assert_eq!(&screen, frame);
+        }
+    }
+}
+
+#[test]
+fn files_are_written_whole_or_not_at_all() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("a.png");
+    whole_file::write(&path, false, |file| std::io::Write::write_all(file, b"first")).unwrap();
+    let again = whole_file::write(&path, false, |_| Ok(())).unwrap_err();
+    assert!(again.is_there_already());
+    let failed = whole_file::write(&path, true, |file| {
+        std::io::Write::write_all(file, b"half")?;
+        Err(std::io::Error::other("the disk is full"))
+    });
+    assert!(failed.unwrap_err().to_string().contains("the disk is full"));
+    assert_eq!(std::fs::read(&path).unwrap(), b"first");
+    assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), 1, "nothing is left behind");
+    let nowhere = whole_file::write(folder.path().join("no/a.png"), false, |_| Ok(()));
+    assert!(nowhere.unwrap_err().to_string().contains("folder does not exist"));
+}
+
+/// The frames that the clip `c` shows.
+fn shown(art: &Art) -> Vec<u32> {
+    let clip = art.reel.get_clip(art.reel.clip("c").unwrap()).unwrap();
+    clip.holds().map(|hold| art.reel.frame(hold.frame).unwrap().index()).collect()
+}
+
+/// Art on a magenta ground, cut, keyed, trimmed and pivoted: nothing moves on the screen.
+#[test]
+fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
+    let magenta = [255, 0, 255, 255];
+    // A title bar of 3 pixels, then 4 x 2 cells of 10 x 8, a figure of 4 x 3 pixels in all but one.
+    let mut picture = Picture::new([40, 19]).unwrap();
+    picture.rgba_mut().chunks_exact_mut(4).for_each(|pixel| pixel.copy_from_slice(&magenta));
+    for cell in 0..7_u32 {
+        for nth in 0..12 {
+            let at = [cell % 4 * 10 + 2 + cell % 3 + nth % 4, 3 + cell / 4 * 8 + 4 + nth / 4];
+            picture.set_pixel(at, [cell as u8 + 1, 80, 90, 255]);
+        }
+    }
+    let load = |keys: &str| {
+        let text = format!(
+            "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [10, 8], start = [0, 3] }}\npivot = [5, 8]\n{keys}\n[clips.c]\nrow = 1\nfps = 4\n[clips.d]\nframes = \"all\"\nfps = 4\n"
+        );
+        load_bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
+    };
+    let drawn = |art: &Art, hold: u64| {
+        let mut player = Player::new(&art.reel, art.reel.clip("d").unwrap());
+        player.advance(&art.reel, Ticks::from_millis(250 * hold));
+        let mut canvas = Canvas::new([30, 20]).unwrap();
+        canvas.draw(&player.view(&art.reel).unwrap(), &art.images, [12, 15], 1);
+        canvas.into_picture()
+    };
+    let keyed = load("transparent = \"#ff00ff\"");
+    let trimmed = load("transparent = \"corner\"\ntrim = true");
+    assert_eq!(shown(&keyed), [4, 5, 6], "the empty cell is left out once the ground is gone");
+    assert_eq!(shown(&load("")), [4, 5, 6, 7]);
+    let frame = |art: &Art, nth: u32| {
+        let sheet = art.reel.sheet("s").unwrap();
+        *art.reel.frame(art.reel.frame_of_sheet(sheet, nth).unwrap()).unwrap()
+    };
+    let small = frame(&trimmed, 5);
+    assert_eq!((small.source().width, small.source().height, small.size()), (4, 3, [10, 8]));
+    assert_eq!((small.shift(), small.pivot()), ([4, 4], [5.0, 8.0]));
+    for hold in 0..8 {
+        assert!(drawn(&keyed, hold) == drawn(&trimmed, hold), "frame {hold} has moved");
+    }
+    let one = load("transparent = \"corner\"\npivots = { 2 = [4.5, 7], 3 = \"top-left\" }");
+    assert_eq!([2, 3, 4].map(|nth| frame(&one, nth).pivot()), [[4.5, 7.0], [0.0, 0.0], [5.0, 8.0]]);
+}
