@@ -42,6 +42,7 @@ extern crate alloc;
 extern crate std;
 
 pub mod actor;
+mod angle;
 pub mod clip;
 pub mod crowd;
 pub mod cue;

@@ -45,18 +45,17 @@ impl<'r> ActorRun<'r> {
         let role = actor.rebind(reel).filter(|_| !dt.is_zero())?;
         for slot in 0..MOST_FACTS {
             if actor.fresh & 1 << slot != 0 {
-                actor.facts[slot] = pulse_ticks(role, slot);
+                actor.facts[slot] =
+                    role.facts.get(slot).and_then(Option::as_ref).map_or(1, |fact| fact.lasts);
             }
         }
         if actor.has(DIRTY) {
             // What the game sets is evaluated in any case.
-            actor.changes = 0;
-            actor.set_flag(LOOPED, false);
+            actor.begin_instant();
         }
         let first = if actor.cue == NONE { Cause::Start } else { Cause::Facts };
         let evaluate = actor.needs_evaluation(reel).then_some(first);
-        let (dt, now, segment, ends_at) = (dt.get(), 0, None, None);
-        let over = false;
+        let (dt, now, over, segment, ends_at) = (dt.get(), 0, false, None, None);
         Some(ActorRun { reel, role, actor, dt, now, segment, evaluate, ends_at, over })
     }
 
@@ -230,15 +229,13 @@ impl<'r> ActorRun<'r> {
         }
         self.now = moment;
         let actor = &mut self.actor;
-        actor.changes = 0;
-        actor.set_flag(LOOPED, false);
+        actor.begin_instant();
         let mut up = actor.pulses;
         while up != 0 {
             let slot = up.trailing_zeros() as usize;
             up &= up - 1;
-            let left = u64::from(actor.facts[slot]).saturating_sub(time);
-            actor.facts[slot] = left as u32;
-            if left == 0 {
+            actor.facts[slot] = u64::from(actor.facts[slot]).saturating_sub(time) as u32;
+            if actor.facts[slot] == 0 {
                 actor.pulses &= !(1 << slot);
             }
         }
@@ -293,16 +290,11 @@ impl<'r> ActorRun<'r> {
             match fact.map(|fact| fact.kind) {
                 Some(FactKind::Pulse) if bits != 0 => {
                     self.actor.set_off(slot);
-                    self.actor.facts[at] = pulse_ticks(self.role, at);
+                    self.actor.facts[at] = fact.map_or(1, |fact| fact.lasts);
                 }
                 Some(FactKind::Pulse) | None => {}
                 Some(_) => self.actor.set_bits(slot, bits),
             }
         }
     }
-}
-
-/// How long a pulse is up, in ticks.
-fn pulse_ticks(role: &RoleData, slot: usize) -> u32 {
-    role.facts.get(slot).and_then(Option::as_ref).map_or(1, |fact| fact.lasts)
 }

@@ -131,6 +131,12 @@ impl Actor {
         self.flags & flag != 0
     }
 
+    /// Another instant, in which nothing has changed yet.
+    pub(super) fn begin_instant(&mut self) {
+        self.changes = 0;
+        self.set_flag(LOOPED, false);
+    }
+
     pub(super) fn set_flag(&mut self, flag: u8, on: bool) {
         if on {
             self.flags |= flag;

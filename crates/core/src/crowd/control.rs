@@ -1,7 +1,7 @@
 //! What the game tells a crowd.
 
 use super::member_id::{MemberId, Target};
-use super::slot::BlockMut;
+use super::slot::{BlockMut, tell_actor, tell_player};
 use super::{Crowd, Lanes};
 use crate::actor::{Actor, FactError};
 use crate::cue::{FactId, OfFact};
@@ -37,11 +37,7 @@ impl Crowd {
 
     /// Names the clip that follows the present play, as [`Player::then`].
     pub fn then(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
-        self.tell_all(
-            target,
-            |player, reel| player.then(reel, clip),
-            |actor, reel| actor.then(reel, clip),
-        )
+        self.tell_all(target, |one, reel| one.then(reel, clip), |one, reel| one.then(reel, clip))
     }
 
     /// Plays a clip unless it is the one last asked for, as [`Player::switch_to`].
@@ -86,11 +82,7 @@ impl Crowd {
 
     /// Sets how fast and which way members play, as [`Player::set_speed`].
     pub fn set_speed(&mut self, target: impl Into<Target>, speed: Speed) -> usize {
-        self.set_all(
-            target,
-            |player, _| player.set_speed(speed),
-            |actor, reel| actor.set_speed(reel, speed),
-        )
+        self.set_all(target, |one, _| one.set_speed(speed), |one, reel| one.set_speed(reel, speed))
     }
 
     /// Freezes members for so much time of their group, as [`Player::hit_stop`].
@@ -301,37 +293,4 @@ impl Crowd {
         }
         reached
     }
-}
-
-fn tell_player<T>(
-    slots: &mut BlockMut<'_>,
-    reel: &Reel,
-    lane: usize,
-    tell: impl FnOnce(&mut Player, &Reel) -> T,
-) -> T {
-    let mut player = slots.as_ref().player(reel, lane);
-    let answer = tell(&mut player, reel);
-    player.rebind(reel);
-    player.update_ready(reel);
-    if slots.put_player(reel, lane, &player) {
-        slots.mark_changed(lane);
-    }
-    answer
-}
-
-fn tell_actor<T>(
-    slots: &mut BlockMut<'_>,
-    reel: &Reel,
-    lane: usize,
-    tell: impl FnOnce(&mut Actor, &Reel) -> T,
-) -> Option<T> {
-    let mut actor = slots.as_ref().actor(reel, lane)?;
-    let looks = actor.looks();
-    let answer = tell(&mut actor, reel);
-    actor.refresh(reel);
-    let dressed = actor.looks() != looks;
-    if slots.put_actor(reel, lane, actor) || dressed {
-        slots.mark_changed(lane);
-    }
-    Some(answer)
 }

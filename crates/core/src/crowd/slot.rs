@@ -193,3 +193,38 @@ pub(super) fn put_rare<T: Copy + PartialEq>(column: &mut Vec<T>, lane: usize, va
 fn set(word: &mut u64, bit: u64, on: bool) {
     *word = if on { *word | bit } else { *word & !bit };
 }
+
+/// Takes a player out, tells it something, and puts it back.
+pub(super) fn tell_player<T>(
+    slots: &mut BlockMut<'_>,
+    reel: &Reel,
+    lane: usize,
+    tell: impl FnOnce(&mut Player, &Reel) -> T,
+) -> T {
+    let mut player = slots.as_ref().player(reel, lane);
+    let answer = tell(&mut player, reel);
+    player.rebind(reel);
+    player.update_ready(reel);
+    if slots.put_player(reel, lane, &player) {
+        slots.mark_changed(lane);
+    }
+    answer
+}
+
+/// As [`tell_player`]; `None` where the block is of players.
+pub(super) fn tell_actor<T>(
+    slots: &mut BlockMut<'_>,
+    reel: &Reel,
+    lane: usize,
+    tell: impl FnOnce(&mut Actor, &Reel) -> T,
+) -> Option<T> {
+    let mut actor = slots.as_ref().actor(reel, lane)?;
+    let looks = actor.looks();
+    let answer = tell(&mut actor, reel);
+    actor.refresh(reel);
+    let dressed = actor.looks() != looks;
+    if slots.put_actor(reel, lane, actor) || dressed {
+        slots.mark_changed(lane);
+    }
+    Some(answer)
+}

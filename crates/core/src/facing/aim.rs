@@ -1,6 +1,6 @@
 use super::Facing;
+use crate::angle::sin_cos;
 use crate::range::{OutOfRange, Range};
-use crate::view::sin_cos;
 
 /// Between how many facings a direction is told apart.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]

@@ -46,8 +46,7 @@ impl Player {
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
-    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
-    /// # let walk = builder.clip("walk", walk);
+    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance(&reel, Ticks::from_millis(150));
@@ -58,11 +57,7 @@ impl Player {
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn play(&mut self, reel: &Reel, clip: ClipId) -> bool {
-        let number = reel.number_of(clip);
-        if let Some(number) = number {
-            self.start(reel, number);
-        }
-        number.is_some()
+        reel.number_of(clip).map(|number| self.start(reel, number)).is_some()
     }
 
     /// Plays so many cycles of a clip from its start, whatever its own repeat: at least one, at most
@@ -80,7 +75,6 @@ impl Player {
     /// # let sheet = builder.sheet("coin", NewSheet::grid([96, 16], Grid::cells([16, 16])));
     /// let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(50)));
     /// let heads = builder.clip("heads", NewClip::of(sheet).frames([4])); // a still
-    /// # builder.clip("tails", NewClip::of(sheet).frames([5]));
     /// # let reel = builder.build()?;
     /// let mut coin = Player::new(&reel, turn);
     /// coin.play_times(&reel, turn, 5);
@@ -164,12 +158,6 @@ impl Player {
         self.set(PAUSED, false);
     }
 
-    /// Whether it is paused.
-    #[must_use]
-    pub fn is_paused(&self) -> bool {
-        self.has(PAUSED)
-    }
-
     /// Sets how fast and which way it plays.
     ///
     /// # Backwards
@@ -187,8 +175,7 @@ impl Player {
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
-    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
-    /// # let walk = builder.clip("walk", walk);
+    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance(&reel, Ticks::from_millis(250));
@@ -205,12 +192,6 @@ impl Player {
             self.clear_ready();
         }
         self.pace = speed.into();
-    }
-
-    /// How fast and which way it plays.
-    #[must_use]
-    pub fn speed(&self) -> Speed {
-        self.pace.into()
     }
 
     /// Sets the speed at which the clip last asked for takes `time` from its start to its end, or
@@ -240,8 +221,7 @@ impl Player {
         const FRAME: u128 = Ticks::PER_SECOND as u128 / 240;
         let mut whole = *self;
         whole.clip = self.requested;
-        let clip = whole.clip_in(reel).filter(|clip| !clip.is_still);
-        let Some(clip) = clip else { return Ok(()) };
+        let Some(clip) = whole.clip_in(reel).filter(|clip| !clip.is_still) else { return Ok(()) };
         let mut line = whole.line(clip);
         line.backwards = self.pace.is_negative();
         let units = line.length().unwrap_or(u128::from(line.cycle()));
@@ -269,8 +249,7 @@ impl Player {
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
-    /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
-    /// # let walk = builder.clip("walk", walk);
+    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance(&reel, Ticks::from_millis(50));
@@ -282,12 +261,6 @@ impl Player {
     pub fn hit_stop(&mut self, time: Ticks) {
         self.clear_ready();
         self.hit_stop = self.hit_stop.max(u32::try_from(time.get()).unwrap_or(u32::MAX));
-    }
-
-    /// How much of a hit-stop is left.
-    #[must_use]
-    pub fn hit_stop_left(&self) -> Ticks {
-        Ticks::new(u64::from(self.hit_stop))
     }
 
     /// Lets a hit-stop pass without moving, for players that are moved by ground; gives what is

@@ -7,7 +7,7 @@ use crate::ids::{ClipId, FrameId, SpanId};
 use crate::kernel::RETURNING;
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame};
-use crate::time::{Pace, Ticks};
+use crate::time::{Pace, Speed, Ticks};
 use crate::view::{LookSet, View};
 
 impl Player {
@@ -69,6 +69,24 @@ impl Player {
     #[must_use]
     pub fn cycle(&self) -> i32 {
         self.cycle
+    }
+
+    /// Whether it is paused.
+    #[must_use]
+    pub fn is_paused(&self) -> bool {
+        self.has(PAUSED)
+    }
+
+    /// How fast and which way it plays.
+    #[must_use]
+    pub fn speed(&self) -> Speed {
+        self.pace.into()
+    }
+
+    /// How much of a hit-stop is left.
+    #[must_use]
+    pub fn hit_stop_left(&self) -> Ticks {
+        Ticks::new(u64::from(self.hit_stop))
     }
 
     /// Whether it has come to an end and goes on to nothing.

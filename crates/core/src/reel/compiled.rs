@@ -5,7 +5,8 @@ use core::fmt;
 use core::sync::atomic::{AtomicU32, Ordering};
 
 use super::Clip;
-use super::names::{NameError, ReelNames};
+use super::name_error::NameError;
+use super::names::ReelNames;
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSet;

@@ -5,9 +5,9 @@ use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::sync::Arc;
 use alloc::vec::Vec;
-use core::fmt;
 use core::sync::atomic::{AtomicU32, Ordering};
 
+use super::name_error::NameError;
 use crate::ids::{Family, NONE};
 
 /// All names of a reel.
@@ -160,7 +160,6 @@ impl Names {
 
     /// The number of `role/name`, or of `name` where only one role has it.
     pub(crate) fn look_up(&self, kind: &'static str, wanted: &str) -> Result<u16, NameError> {
-        let fail = |why| NameError { kind, wanted: wanted.to_string(), why };
         let living = |id: &u16| self.get(usize::from(*id)).is_some();
         if let Some((role, name)) = wanted.split_once('/') {
             if let Some(id) = self.find_alive(role, name) {
@@ -172,7 +171,7 @@ impl Names {
                 (Some(id), None) => return Ok(id),
                 (Some(one), Some(other)) => {
                     let full = |id: u16| self.name(id).map_or_else(String::new, Name::full);
-                    return Err(fail(Why::Several(full(one), full(other))));
+                    return Err(NameError::several(kind, wanted, full(one), full(other)));
                 }
                 (None, _) => {}
             }
@@ -181,8 +180,7 @@ impl Names {
         let names =
             self.alive().map(|(_, name)| if full_wanted { name.full() } else { name.name.clone() });
         let names: Vec<String> = names.collect();
-        let near = nearest(wanted, names.iter().map(String::as_str)).map(ToString::to_string);
-        Err(fail(Why::Unknown { near, known: names.len() }))
+        Err(NameError::unknown(kind, wanted, &names))
     }
 }
 
@@ -195,132 +193,6 @@ impl Name {
             format!("{}/{}", self.role, self.name)
         }
     }
-}
-
-/// A name that a reel does not have, or has in several roles; the message says which is near.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct NameError {
-    kind: &'static str,
-    wanted: String,
-    why: Why,
-}
-
-#[derive(Clone, Debug, PartialEq, Eq)]
-enum Why {
-    Unknown {
-        near: Option<String>,
-        known: usize,
-    },
-    Several(String, String),
-    /// It is there, and of another kind.
-    Kind {
-        is: &'static str,
-        wanted: &'static str,
-    },
-}
-
-impl NameError {
-    /// There is no such name among these.
-    pub(crate) fn unknown(kind: &'static str, wanted: &str, known: &[String]) -> NameError {
-        let near = nearest(wanted, known.iter().map(String::as_str)).map(ToString::to_string);
-        let why = Why::Unknown { near, known: known.len() };
-        NameError { kind, wanted: wanted.to_string(), why }
-    }
-
-    pub(crate) fn of_kind(
-        kind: &'static str,
-        wanted: &str,
-        is: &'static str,
-        should: &'static str,
-    ) -> NameError {
-        NameError { kind, wanted: wanted.to_string(), why: Why::Kind { is, wanted: should } }
-    }
-
-    /// The name that was asked for.
-    #[must_use]
-    pub fn wanted(&self) -> &str {
-        &self.wanted
-    }
-
-    /// The name that was perhaps meant.
-    #[must_use]
-    pub fn near(&self) -> Option<&str> {
-        match &self.why {
-            Why::Unknown { near, .. } => near.as_deref(),
-            Why::Several(one, _) => Some(one),
-            Why::Kind { .. } => None,
-        }
-    }
-}
-
-impl fmt::Display for NameError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let Self { kind, wanted, why } = self;
-        match why {
-            Why::Unknown { near: Some(near), .. } => {
-                write!(f, "there is no {kind} `{wanted}`: did you mean `{near}`?")
-            }
-            Why::Unknown { near: None, known: 0 } => {
-                write!(f, "there is no {kind} `{wanted}`: the reel has none at all")
-            }
-            Why::Unknown { near: None, known } => {
-                write!(f, "there is no {kind} `{wanted}`, and none of the {known} names is near it")
-            }
-            Why::Kind { is, wanted: should } => {
-                write!(f, "the {kind} `{wanted}` is {is}, not {should}: ask for it as what it is")
-            }
-            Why::Several(one, other) => {
-                write!(f, "several roles have a {kind} `{wanted}`: say `{one}` or `{other}`")
-            }
-        }
-    }
-}
-
-impl core::error::Error for NameError {}
-
-/// The name that `wanted` was perhaps meant to be, if one is near enough.
-///
-/// ```
-/// use lucky_reel_core::reel::nearest;
-///
-/// assert_eq!(nearest("wakl", ["walk", "idle"]), Some("walk"));
-/// assert_eq!(nearest("puff", ["walk", "idle"]), None);
-/// ```
-#[must_use]
-pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
-    // Words far longer than any name would only cost time.
-    if wanted.len() > 200 {
-        return None;
-    }
-    let wanted: Vec<char> = wanted.chars().flat_map(char::to_lowercase).collect();
-    names
-        .into_iter()
-        .map(|name| {
-            (edits(&wanted, &name.chars().flat_map(char::to_lowercase).collect::<Vec<_>>()), name)
-        })
-        .filter(|&(edits, name)| edits <= 1 + name.chars().count().min(wanted.len()) / 3)
-        .min_by_key(|&(edits, _)| edits)
-        .map(|(_, name)| name)
-}
-
-/// How many letters must be put in, left out, changed or swapped to make one word the other.
-fn edits(a: &[char], b: &[char]) -> usize {
-    let mut before_last: Vec<usize> = Vec::new();
-    let mut last: Vec<usize> = (0..=b.len()).collect();
-    for i in 0..a.len() {
-        let mut row = Vec::with_capacity(b.len() + 1);
-        row.push(i + 1);
-        for j in 0..b.len() {
-            let changed = last[j] + usize::from(a[i] != b[j]);
-            let mut least = changed.min(last[j + 1] + 1).min(row[j] + 1);
-            if i > 0 && j > 0 && a[i] == b[j - 1] && a[i - 1] == b[j] {
-                least = least.min(before_last[j - 1] + 1);
-            }
-            row.push(least);
-        }
-        before_last = core::mem::replace(&mut last, row);
-    }
-    last.last().copied().unwrap_or(0)
 }
 
 /// Why a name can not be used, and how to mend it, if so: it must start with a letter and hold only
@@ -344,43 +216,6 @@ pub(crate) fn fault_of_name(name: &str) -> Option<(&'static str, &'static str)> 
 #[cfg(test)]
 mod tests {
     use super::*;
-    use proptest::prelude::*;
-
-    /// Edits by trying everything.
-    fn edits_naively(a: &[char], b: &[char]) -> usize {
-        match (a, b) {
-            ([], rest) | (rest, []) => rest.len(),
-            ([x, a_rest @ ..], [y, b_rest @ ..]) => {
-                let changed = edits_naively(a_rest, b_rest) + usize::from(x != y);
-                let left_out = edits_naively(a_rest, b) + 1;
-                let put_in = edits_naively(a, b_rest) + 1;
-                let swapped = match (a_rest, b_rest) {
-                    ([p, a_rest @ ..], [q, b_rest @ ..]) if x == q && y == p => {
-                        edits_naively(a_rest, b_rest) + 1
-                    }
-                    _ => usize::MAX,
-                };
-                changed.min(left_out).min(put_in).min(swapped)
-            }
-        }
-    }
-
-    proptest! {
-        #[test]
-        fn edits_are_as_few_as_can_be(a in "[a-c]{0,6}", b in "[a-c]{0,6}") {
-            let [a, b] = [a, b].map(|word| word.chars().collect::<Vec<_>>());
-            prop_assert_eq!(edits(&a, &b), edits_naively(&a, &b));
-        }
-
-        /// One slip in a name is always seen through, where no other name is as near.
-        #[test]
-        fn one_slip_is_seen_through(at in 0_usize..8, slip in "[a-z]") {
-            let name = "stumbles";
-            let mut typed = String::from(name);
-            typed.replace_range(at..=at, &slip);
-            prop_assert_eq!(nearest(&typed, ["walk", name, "hover"]), Some(name));
-        }
-    }
 
     #[test]
     fn names_keep_their_numbers_from_version_to_version() {

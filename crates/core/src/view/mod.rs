@@ -20,7 +20,6 @@ pub use instance::{Instance, SmallInstance, Spot};
 pub use look_set::{LookError, LookSet};
 pub use place::Place;
 pub use quad::Quad;
-pub(crate) use quad::sin_cos;
 pub use writer::{Buffer, Drawable, Writer};
 
 use crate::ids::{FrameId, ImageId};

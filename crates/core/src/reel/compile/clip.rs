@@ -10,7 +10,8 @@ use super::Refuse;
 use super::sheet::{Drawings, OFF_PIXELS, ON_PIXELS};
 use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd};
 use crate::ids::{ClipId, FrameId, MarkId, SpanId};
-use crate::reel::names::{Names, fault_of_name, nearest};
+use crate::reel::name_error::nearest;
+use crate::reel::names::{Names, fault_of_name};
 use crate::reel::times::{LONGEST, ticks_of_holds};
 
 const MOST_HOLDS: usize = 32_000;

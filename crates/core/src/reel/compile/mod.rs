@@ -11,7 +11,8 @@ use alloc::string::{String, ToString};
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
-use super::names::{Names, nearest};
+use super::name_error::nearest;
+use super::names::Names;
 use super::{Build, BuildError, Fault, Reel, ReelBuilder, ReelData, fingerprint};
 use crate::kernel::StepTable;
 use crate::sheet::PackedFrame;

@@ -9,7 +9,7 @@ use super::RoleCompiler;
 use super::facts::bits_of;
 use crate::cue::{Condition, FactData, FactKind, MOST_SPANS, NewWhen, Test, When, Within};
 use crate::ids::SpanId;
-use crate::reel::names::nearest;
+use crate::reel::name_error::nearest;
 
 impl RoleCompiler<'_> {
     pub(super) fn condition(

@@ -7,7 +7,7 @@ use alloc::vec::Vec;
 use super::RoleCompiler;
 use crate::cue::{FactData, FactKind, FactValue, MOST_FACTS, NewFact};
 use crate::reel::builder::Added;
-use crate::reel::names::nearest;
+use crate::reel::name_error::nearest;
 
 /// A pulse lasts at most so many ticks: 59 seconds.
 const LONGEST_PULSE: u64 = 59 * crate::time::Ticks::PER_SECOND;

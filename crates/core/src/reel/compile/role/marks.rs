@@ -10,7 +10,7 @@ use super::RoleCompiler;
 use super::facts::bits_of;
 use crate::cue::FactData;
 use crate::ids::{MarkId, SpanId};
-use crate::reel::names::nearest;
+use crate::reel::name_error::nearest;
 
 impl RoleCompiler<'_> {
     /// Tells each hold of the role's clips which of the named spans it is inside.

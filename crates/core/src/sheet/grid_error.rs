@@ -1,0 +1,110 @@
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt::{self, Write};
+
+use super::grid::MOST_FRAMES;
+
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(super) enum Axis {
+    Across,
+    Down,
+}
+
+impl Axis {
+    pub(super) fn key(self, wanted: bool) -> &'static str {
+        match (self, wanted) {
+            (_, false) => "cell",
+            (Axis::Across, true) => "columns",
+            (Axis::Down, true) => "count",
+        }
+    }
+}
+
+/// Why a grid does not cut an image; the message names what would.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct GridError {
+    pub(super) axis: Axis,
+    pub(super) key: &'static str,
+    pub(super) why: Why,
+}
+
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub(super) enum Why {
+    NoSize,
+    NoCells,
+    TooMany(u64),
+    TooFew { wanted: u32, fitting: u64, cell: u64, image: u64 },
+    Uneven { cell: u64, image: u64, plain: bool, fits: Vec<u64> },
+}
+
+impl GridError {
+    /// The part of the grid that is at fault: `cell`, `columns` or `count`.
+    #[must_use]
+    pub fn key(&self) -> &'static str {
+        self.key
+    }
+
+    /// How to mend it.
+    #[must_use]
+    pub fn remedy(&self) -> String {
+        let key = self.key;
+        let mut text = String::new();
+        // Writing to a String can not fail.
+        let _ = match &self.why {
+            Why::NoSize => write!(text, "give the width and height of one cell in pixels"),
+            Why::NoCells => write!(text, "give `{key}` a number from 1 up, or leave it out"),
+            Why::TooMany(_) => write!(text, "use larger cells, or split the image"),
+            Why::TooFew { fitting: 0, image, .. } => {
+                write!(text, "use cells of at most {image} px")
+            }
+            Why::TooFew { fitting, .. } => write!(text, "at most {fitting} fit"),
+            Why::Uneven { fits, .. } => {
+                let (side, give) = match self.axis {
+                    Axis::Across => ("widths", "columns"),
+                    Axis::Down => ("heights", "count"),
+                };
+                let listed: Vec<String> = fits.iter().map(|n| alloc::format!("{n}")).collect();
+                if listed.is_empty() {
+                    write!(text, "make the margin or the gap smaller")
+                } else {
+                    let listed = listed.join(", ");
+                    write!(text, "{side} that fit: {listed}; or give `{give}` to leave a rest over")
+                }
+            }
+        };
+        text
+    }
+
+    /// What is wrong, without the remedy.
+    #[must_use]
+    pub fn problem(&self) -> String {
+        let (side, along) = match self.axis {
+            Axis::Across => ("wide", "beside one another"),
+            Axis::Down => ("high", "below one another"),
+        };
+        match &self.why {
+            Why::NoSize => String::from("a cell of 0 pixels shows nothing"),
+            Why::NoCells => alloc::format!("`{}` of 0 leaves no cell", self.key),
+            Why::TooMany(cells) => {
+                alloc::format!("that makes {cells} cells; a sheet has at most {MOST_FRAMES}")
+            }
+            Why::TooFew { wanted, cell, image, .. } => alloc::format!(
+                "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"
+            ),
+            Why::Uneven { cell, image, plain, .. } => {
+                let less = if *plain { "" } else { ", less its start, margin and gaps," };
+                alloc::format!(
+                    "an image {image} px {side}{less} is not a whole number of cells of {cell} px"
+                )
+            }
+        }
+    }
+}
+
+impl fmt::Display for GridError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}: {}", self.problem(), self.remedy())
+    }
+}
+
+impl core::error::Error for GridError {}
