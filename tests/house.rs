@@ -1,0 +1,134 @@
+//! The tables of `ARCHITECTURE.md` are what the code does: which room knows which, and where laws are kept.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use std::collections::{BTreeMap, BTreeSet};
+use std::fs;
+use std::path::{Path, PathBuf};
+
+type Arrows = BTreeMap<String, BTreeSet<String>>;
+
+fn root() -> &'static Path {
+    Path::new(env!("CARGO_MANIFEST_DIR"))
+}
+
+/// The rows of the table below a heading, without its head.
+fn table(heading: &str) -> Vec<Vec<String>> {
+    let page = fs::read_to_string(root().join("ARCHITECTURE.md")).unwrap();
+    let (_, section) = page.split_once(&format!("{heading}\n")).expect("the heading is there");
+    let rows = section.lines().skip_while(|line| !line.starts_with('|'));
+    let rows = rows.take_while(|line| line.starts_with('|')).skip(2);
+    rows.map(|row| row.trim_matches('|').split('|').map(|cell| cell.trim().to_owned()).collect())
+        .collect()
+}
+
+/// `[a, b]` of "`a`, `b`".
+fn listed(cell: &str) -> Vec<String> {
+    let names = cell.split(',').map(|name| name.trim().trim_matches('`').to_owned());
+    names.filter(|name| !name.is_empty()).collect()
+}
+
+/// Each row's name with what it knows, which must stand above it.
+fn told(rows: &[Vec<String>], name: impl Fn(&str) -> String) -> Arrows {
+    let mut arrows = Arrows::new();
+    for row in rows {
+        let knows: BTreeSet<String> = listed(row.last().unwrap()).into_iter().collect();
+        for known in &knows {
+            assert!(
+                arrows.contains_key(known),
+                "`{}` knows `{known}`, which is not above it",
+                row[0]
+            );
+        }
+        arrows.insert(name(row[0].trim_matches('`')), knows);
+    }
+    arrows
+}
+
+fn sources(folder: &Path) -> Vec<PathBuf> {
+    let entries = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
+    entries.flat_map(|path| if path.is_dir() { sources(&path) } else { vec![path] }).collect()
+}
+
+/// The words that follow `start` in a text.
+fn words_after<'t>(text: &'t str, start: &str) -> impl Iterator<Item = &'t str> {
+    text.split(start).skip(1).map(|rest| {
+        rest.split(|c: char| !c.is_alphanumeric() && c != '_').next().unwrap_or_default()
+    })
+}
+
+/// Which room of the core each public name at its root is from.
+fn rooms_of_names(lib: &str) -> BTreeMap<String, String> {
+    let mut rooms = BTreeMap::new();
+    for line in lib.split("pub use ").skip(1) {
+        let (room, names) = line.split_once(';').unwrap().0.split_once("::").unwrap();
+        for name in names.split(|c: char| !c.is_alphanumeric() && c != '_') {
+            rooms.insert(name.to_owned(), room.to_owned());
+        }
+    }
+    rooms
+}
+
+#[test]
+fn each_room_of_the_core_knows_what_the_table_says() {
+    let core = root().join("crates/core/src");
+    let lib = fs::read_to_string(core.join("lib.rs")).unwrap();
+    let rooms_of_names = rooms_of_names(&lib);
+    let expected = told(&table("## Inside the core"), str::to_owned);
+    let mut found: Arrows = expected.keys().map(|room| (room.clone(), BTreeSet::new())).collect();
+    for path in sources(&core) {
+        let within = path.strip_prefix(&core).unwrap().to_str().unwrap().to_owned();
+        let room = within.split('/').next().unwrap().trim_end_matches(".rs");
+        if room == "lib" {
+            continue;
+        }
+        let text = fs::read_to_string(&path).unwrap();
+        assert!(text.lines().count() <= 300, "{within} is longer than 300 lines");
+        let code: Vec<&str> = text.lines().filter(|line| !line.trim().starts_with("//")).collect();
+        for name in words_after(&code.join("\n"), "crate::") {
+            assert!(!name.is_empty(), "{within}: write a line for each room, not `crate::{{`");
+            let other = rooms_of_names.get(name).map_or(name, |room| room);
+            if other != room {
+                found.get_mut(room).expect("each room is in the table").insert(other.to_owned());
+            }
+        }
+    }
+    for (room, knows) in &found {
+        assert_eq!(knows, &expected[room], "what `{room}` knows, and what the table says");
+    }
+}
+
+#[test]
+fn each_package_knows_what_the_table_says() {
+    let rows = table("## Packages");
+    let short = |name: &str| name.trim_start_matches("lucky-reel-").to_owned();
+    let expected = told(&rows, short);
+    for row in &rows {
+        let (name, folder) = (short(row[0].trim_matches('`')), row[1].trim_matches('`'));
+        let folder = if folder == "src/" { root().to_owned() } else { root().join(folder) };
+        let manifest = fs::read_to_string(folder.join("Cargo.toml")).unwrap();
+        let (_, dependencies) = manifest.split_once("\n[dependencies]\n").unwrap_or_default();
+        let lines = dependencies.lines().take_while(|line| !line.starts_with('['));
+        let ours = lines.filter_map(|line| line.split_once(" = ").map(|(name, _)| short(name)));
+        let ours: BTreeSet<String> = ours.filter(|name| expected.contains_key(name)).collect();
+        assert_eq!(ours, expected[&name], "what `{name}` depends on, and what the table says");
+    }
+}
+
+#[test]
+fn laws_are_where_the_table_says() {
+    let core = root().join("crates/core");
+    for row in table("## The laws, and where each is kept") {
+        for file in listed(&row[1]) {
+            assert!(core.join("src").join(&file).is_file(), "{}: there is no {file}", row[0]);
+        }
+        for test in listed(&row[2]) {
+            assert!(core.join("tests").join(&test).is_file(), "{}: there is no {test}", row[0]);
+        }
+    }
+    for row in table("### From an advance to a footstep and a quad") {
+        let text = fs::read_to_string(core.join("src").join(row[1].trim_matches('`'))).unwrap();
+        let (_, function) = row[0].trim_matches('`').split_once("::").unwrap();
+        assert!(text.contains(&format!("fn {function}")), "{} is not in {}", row[0], row[1]);
+    }
+}
