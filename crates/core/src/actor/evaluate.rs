@@ -1,6 +1,6 @@
 //! One evaluation of the cues: which one wins, and what becomes of it.
 
-use super::state::{Actor, DIRTY, DONE, LOOPED, OVER_CUES};
+use super::state::{Actor, DIRTY, DONE, LOOPED, OVER_CUES, OWES_TURN, TURNED};
 use crate::cue::{BridgeData, CueData, CueTarget, RoleData, SpeedBy, facing_for};
 use crate::facing::Facing;
 use crate::ids::{BridgeId, ClipId, CueId, NONE};
@@ -159,7 +159,10 @@ impl Actor {
                 self.player.play(reel, clip);
             }
         }
+        // What begins has no turn behind it.
+        self.set_flag(TURNED, false);
         self.apply_speed_of(reel, role);
+        self.set_flag(TURNED, false);
         if let Some(hold) = hold {
             self.player.seek_hold(reel, u32::from(hold));
         }
@@ -191,17 +194,33 @@ impl Actor {
 
     pub(super) fn apply_speed(&mut self, reel: &Reel) {
         if let Some(role) = self.role_in(reel) {
+            self.set_flag(TURNED, false);
             self.apply_speed_of(reel, role);
         }
     }
 
-    /// The speed that the game has set, times what the cue's fact says.
+    /// Plays as fast as the game and the cue's fact say.
+    ///
+    /// Marks that turn a clip to and fro over one boundary would never let time pass: of two turns in one
+    /// instant the second waits for the next boundary.
     pub(super) fn apply_speed_of(&mut self, reel: &Reel, role: &RoleData) {
+        let speed = self.wanted_speed(reel, role);
+        let turns = speed.is_negative() != self.player.speed().is_negative();
+        let waits = turns && self.has(TURNED);
+        self.set_flag(OWES_TURN, waits);
+        if !waits {
+            self.player.set_speed(speed);
+            self.set_flag(TURNED, turns || self.has(TURNED));
+        }
+    }
+
+    /// The speed that the game has set, times what the cue's fact says.
+    fn wanted_speed(&self, reel: &Reel, role: &RoleData) -> Speed {
         let by_cue = !self.is_bridging() && !self.plays_over_cues();
         let by = role.cue(self.cue).filter(|_| by_cue).and_then(|cue| cue.speed);
         let number = |slot: u8| f64::from(f32::from_bits(self.facts[usize::from(slot)]));
         let factor = match by {
-            None => return self.player.set_speed(self.speed),
+            None => return self.speed,
             Some(SpeedBy::Factor(slot)) => number(slot),
             Some(SpeedBy::Ground(slot)) => {
                 // Units for a 65,536th of a pixel, times pixels a second, over units a second.
@@ -211,6 +230,6 @@ impl Actor {
                 number(slot) * units / Ticks::PER_SECOND as f64
             }
         };
-        self.player.set_speed(Speed::nearest(factor * self.speed.to_f64()));
+        Speed::nearest(factor * self.speed.to_f64())
     }
 }

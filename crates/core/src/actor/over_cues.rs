@@ -40,7 +40,7 @@ impl Actor {
     /// As [`play_once`](Actor::play_once), so many cycles: see
     /// [`Player::play_times`](crate::Player::play_times).
     pub fn play_times(&mut self, reel: &Reel, clip: ClipId, times: u32) -> bool {
-        let plays = self.role_in(reel).is_some() && self.player.play_times(reel, clip, times);
+        let plays = self.rebind(reel).is_some() && self.player.play_times(reel, clip, times);
         if plays {
             self.set_flag(OVER_CUES, true);
             self.set_flag(DONE, false);

@@ -2,7 +2,7 @@
 
 use super::evaluate::Evaluation;
 use super::repeat::Repeat;
-use super::state::{Actor, DIRTY, DONE, LOOPED};
+use super::state::{Actor, DIRTY, DONE, LOOPED, OWES_TURN};
 use crate::cue::{FactKind, MOST_FACTS, RoleData};
 use crate::event::{Cause, Event, EventKind, serial};
 use crate::ids::{ClipId, MarkId, NONE};
@@ -175,18 +175,17 @@ impl<'r> ActorRun<'r> {
     fn skip_quiet_time(&mut self) -> bool {
         let player = &self.actor.player;
         let affects = self.reel.clip_at(player.clip).is_none_or(|clip| clip.affects_cues());
-        if affects || player.is_paused() {
+        if affects || player.is_paused() || self.actor.has(OWES_TURN) {
             return false;
         }
         let left = self.dt - self.now;
         let to_end = player.remaining(self.reel).filter(|_| !player.has_ended());
         let time = to_end.map_or(left, |end| end.get().saturating_sub(1).min(left));
-        if time == 0 {
-            return false;
+        if time > 0 {
+            self.actor.player.advance_by(self.reel, Drive::Time(Ticks::new(time)));
+            self.pass(self.now + time);
         }
-        self.actor.player.advance_by(self.reel, Drive::Time(Ticks::new(time)));
-        self.pass(self.now + time);
-        true
+        time > 0
     }
 
     fn end_segment_if_speed_changed(&mut self) {
@@ -200,6 +199,7 @@ impl<'r> ActorRun<'r> {
     fn end_segment(&mut self, end: u64) {
         self.ends_at = None;
         let Some(segment) = self.segment.take() else { return };
+        let speed = self.actor.player.speed();
         self.actor.player = match segment.walk.filter(Walk::is_at_first_moment) {
             Some(walk) => walk.player(&segment.start),
             None => {
@@ -208,7 +208,7 @@ impl<'r> ActorRun<'r> {
                 player
             }
         };
-        self.actor.apply_speed_of(self.reel, self.role);
+        self.actor.player.set_speed(speed);
     }
 
     fn finish(&mut self) {

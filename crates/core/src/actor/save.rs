@@ -112,36 +112,39 @@ impl Actor {
     /// ```
     #[must_use]
     pub fn save(&self, reel: &Reel) -> SavedActor {
-        let role = reel.get_role(self.role());
+        // As the reel sees it, which may be a later version than the one that it last played from.
+        let mut actor = *self;
+        actor.rebind(reel);
+        let role = reel.get_role(actor.role());
         let all: Vec<_> = role.iter().flat_map(|role| role.facts()).collect();
         let plain = all.iter().filter(|fact| fact.kind() != FactKind::Pulse);
         let facts = plain.map(|fact| {
-            let bits = self.facts[usize::from(fact.slot)];
+            let bits = actor.facts[usize::from(fact.slot)];
             (fact.name().to_string(), fact.data.value_of(bits))
         });
-        let up = all.iter().filter(|fact| self.pulses & 1 << fact.slot != 0);
+        let up = all.iter().filter(|fact| actor.pulses & 1 << fact.slot != 0);
         let pulses = up.map(|fact| {
-            let left = self.facts[usize::from(fact.slot)];
-            (fact.name().to_string(), left, self.fresh & 1 << fact.slot != 0)
+            let left = actor.facts[usize::from(fact.slot)];
+            (fact.name().to_string(), left, actor.fresh & 1 << fact.slot != 0)
         });
-        let family = self.player.family;
+        let family = actor.player.family;
         let cue_name = |cue| reel.cue_name(CueId::new(family, cue)).to_string();
         SavedActor {
             version: VERSION,
             role: role.map_or_else(String::new, |role| role.name().to_string()),
-            player: self.player.save(reel),
-            cue: cue_name(self.cue),
-            bridge: reel.bridge_name(BridgeId::new(family, self.bridge)).to_string(),
-            target: cue_name(self.target),
-            yields_to: cue_name(self.yields_to),
-            facing: self.facing,
-            begun_facing: self.begun_facing,
-            speed: self.speed.to_bits(),
-            changes: self.changes,
-            flags: self.flags,
+            player: actor.player.save(reel),
+            cue: cue_name(actor.cue),
+            bridge: reel.bridge_name(BridgeId::new(family, actor.bridge)).to_string(),
+            target: cue_name(actor.target),
+            yields_to: cue_name(actor.yields_to),
+            facing: actor.facing,
+            begun_facing: actor.begun_facing,
+            speed: actor.speed.to_bits(),
+            changes: actor.changes,
+            flags: actor.flags,
             facts: facts.collect(),
             pulses: pulses.collect(),
-            looks: self.looks.iter().map(|look| reel.full_look_name(look)).collect(),
+            looks: actor.looks.iter().map(|look| reel.full_look_name(look)).collect(),
         }
     }
 }

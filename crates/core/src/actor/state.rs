@@ -72,7 +72,11 @@ pub(super) const DONE: u8 = 1 << 1;
 pub(super) const LOOPED: u8 = 1 << 2;
 /// A clip plays over the cues.
 pub(super) const OVER_CUES: u8 = 1 << 3;
-pub(super) const ALL_FLAGS: u8 = DIRTY | DONE | LOOPED | OVER_CUES;
+/// A fact has turned what plays in this instant, so no other turns it back before time has passed.
+pub(super) const TURNED: u8 = 1 << 4;
+/// A turn was put off to the next boundary.
+pub(super) const OWES_TURN: u8 = 1 << 5;
+pub(super) const ALL_FLAGS: u8 = DIRTY | DONE | LOOPED | OVER_CUES | TURNED | OWES_TURN;
 
 const _: () = assert!(size_of::<Actor>() <= 224);
 
@@ -134,7 +138,7 @@ impl Actor {
     /// Another instant, in which nothing has changed yet.
     pub(super) fn begin_instant(&mut self) {
         self.changes = 0;
-        self.set_flag(LOOPED, false);
+        self.set_flag(LOOPED | TURNED, false);
     }
 
     pub(super) fn set_flag(&mut self, flag: u8, on: bool) {
@@ -147,7 +151,9 @@ impl Actor {
 
     /// Whether nothing but its player's clip can change it.
     pub(crate) fn is_at_rest(&self) -> bool {
-        self.flags & (DIRTY | LOOPED) == 0 && self.pulses == 0 && self.changes == 0
+        self.flags & (DIRTY | LOOPED | TURNED | OWES_TURN) == 0
+            && self.pulses == 0
+            && self.changes == 0
     }
 
     /// Takes in how far its player has come.

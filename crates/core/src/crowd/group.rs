@@ -12,8 +12,6 @@ pub(super) struct Group {
     pub(super) is_asleep: bool,
     /// What has passed while it slept, in parts between which its clock was changed.
     pub(super) slept: Vec<Slept>,
-    /// The clock was changed since.
-    pub(super) clock_changed: bool,
 }
 
 /// Game time that passed for a clock while its group slept.
@@ -33,6 +31,13 @@ pub(super) struct GroupClock {
     /// Game ticks left of a hit-stop.
     pub(super) hit_stop: u64,
     pub(super) paused: bool,
+}
+
+impl Slept {
+    fn clock_after(mut self) -> GroupClock {
+        self.clock.advance(self.dt);
+        self.clock
+    }
 }
 
 const SCALE: Range = Range { name: "a group's time scale", least: 0.0, greatest: 32_767.0 };
@@ -72,10 +77,10 @@ impl Group {
             return self.clock.advance(dt);
         }
         match self.slept.last_mut() {
-            Some(slept) if !self.clock_changed => slept.dt += dt,
+            Some(slept) if slept.clock_after() == self.clock => slept.dt += dt,
+            _ if dt.is_zero() => {}
             _ => self.slept.push(Slept { clock: self.clock, dt }),
         }
-        self.clock_changed = false;
         self.clock.advance(dt);
         GroupAdvance::NONE
     }
@@ -89,11 +94,6 @@ impl Group {
             before += dt;
             advance
         })
-    }
-
-    pub(super) fn clock_mut(&mut self) -> &mut GroupClock {
-        self.clock_changed = true;
-        &mut self.clock
     }
 }
 

@@ -74,7 +74,7 @@ impl Crowd {
     }
 
     fn clock_mut(&mut self, group: GroupId) -> Option<&mut GroupClock> {
-        self.groups.get_mut(usize::from(group.0)).map(Group::clock_mut)
+        self.groups.get_mut(usize::from(group.0)).map(|group| &mut group.clock)
     }
 
     /// Leaves a group out of advances until [`wake_group`](Crowd::wake_group): for what is off the

@@ -202,7 +202,6 @@ impl SavedGroup {
             clock: self.clock.load()?,
             is_asleep: self.asleep,
             slept: slept.collect::<Option<_>>()?,
-            clock_changed: true,
         })
     }
 }

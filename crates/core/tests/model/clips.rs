@@ -71,7 +71,11 @@ pub(crate) fn any_clip(clips: usize) -> impl Strategy<Value = ModelClip> {
 
 /// The same clips as a reel; clip `n` is called `cN`, mark `n` is called `mNN`.
 pub(crate) fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
-    let mut builder = Reel::builder();
+    build_into(Reel::builder(), clips)
+}
+
+/// The same as a version of the reel that the builder is for.
+pub(crate) fn build_into(mut builder: ReelBuilder, clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
     let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
     let ids = clips.iter().enumerate().map(|(index, clip)| {
         let mut new = NewClip::of(sheet).mode(clip.mode).rest(clip.rest as u32);

@@ -7,7 +7,19 @@ use proptest::collection::vec;
 use proptest::prelude::*;
 
 /// What a mark sets: its name says it.
-pub(crate) const MARKS: [&str; 5] = ["a-on", "a-off", "n-one", "n-two", "p-set"];
+pub(crate) const MARKS: [&str; 9] = [
+    "a-on",
+    "a-off",
+    "n-one",
+    "n-two",
+    "p-set",
+    "pace-back",
+    "pace-none",
+    "pace-twice",
+    "pace-zero",
+];
+/// So many of them set what the naive actor is told of.
+const PLAIN_MARKS: usize = 5;
 /// Down, right, and right in a mirror.
 pub(crate) const SET: [Facing; 3] = [Facing::Down, Facing::Right, Facing::Left];
 
@@ -56,13 +68,13 @@ pub(crate) struct Spec {
 
 pub(crate) const CLIPS: usize = 8;
 
-fn clip(endless: bool) -> impl Strategy<Value = ClipSpec> {
+fn clip(endless: bool, kinds: usize) -> impl Strategy<Value = ClipSpec> {
     let ticks = if endless {
         (1_u64..4, 1_u64..4).prop_map(|(a, b)| vec![a, b, 8 - a - b]).boxed()
     } else {
         vec(1_u64..5, 1..4).boxed()
     };
-    let marked = vec(prop_oneof![3 => Just(vec![]), 1 => vec(0..MARKS.len(), 1..3)], 3);
+    let marked = vec(prop_oneof![3 => Just(vec![]), 1 => vec(0..kinds, 1..3)], 3);
     // Some clips can change nothing.
     let marks = prop_oneof![3 => marked, 2 => Just(vec![vec![]; 3])];
     let next = proptest::option::weighted(0.3, 4..CLIPS);
@@ -90,8 +102,18 @@ fn cond() -> impl Strategy<Value = Cond> {
     ]
 }
 
+/// A role that the naive actor can play.
 pub(crate) fn spec() -> impl Strategy<Value = Spec> {
-    let clips = (vec(clip(true), 4), vec(clip(false), 4));
+    spec_with_marks(PLAIN_MARKS)
+}
+
+/// A role whose marks may also set how fast its cues play.
+pub(crate) fn paced_spec() -> impl Strategy<Value = Spec> {
+    spec_with_marks(MARKS.len())
+}
+
+fn spec_with_marks(kinds: usize) -> impl Strategy<Value = Spec> {
+    let clips = (vec(clip(true, kinds), 4), vec(clip(false, kinds), 4));
     let clips = clips.prop_map(|(endless, any)| [endless, any].concat());
     let plays = prop_oneof![3 => (0..CLIPS).prop_map(Ok), 1 => any::<bool>().prop_map(Err)];
     let when = vec(vec(cond(), 1..3), 1..3);
@@ -122,7 +144,11 @@ pub(crate) fn spec() -> impl Strategy<Value = Spec> {
 
 impl Spec {
     pub(crate) fn build(&self) -> Reel {
-        let mut builder = Reel::builder();
+        self.build_into(Reel::builder())
+    }
+
+    /// The same as a version of the reel that the builder is for.
+    pub(crate) fn build_into(&self, mut builder: ReelBuilder) -> Reel {
         let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
         for (nth, clip) in self.clips.iter().enumerate() {
             let mut new = NewClip::of(sheet);
@@ -138,6 +164,10 @@ impl Spec {
                     "a-off" => new.mark_sets(*mark, "a", false),
                     "n-one" => new.mark_sets(*mark, "n", 1),
                     "n-two" => new.mark_sets(*mark, "n", 2),
+                    "pace-back" => new.mark_sets(*mark, "pace", -1.0),
+                    "pace-none" => new.mark_sets(*mark, "pace", 0.0),
+                    "pace-twice" => new.mark_sets(*mark, "pace", 2.0),
+                    "pace-zero" => new.mark_sets(*mark, "pace", -0.0),
                     _ => new.mark_sets(*mark, "p", true),
                 };
             }
