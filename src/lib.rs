@@ -82,7 +82,7 @@
 //!
 //! | feature | brings |
 //! | --- | --- |
-//! | `assets` (default) | reel files, pictures and the canvas; some twenty crates, `png` and `toml` among them |
+//! | `assets` (default) | reel files and pictures; some twenty crates, `png` and `toml` among them |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
 //! | `serde` | [`SavedPlayer`], [`SavedActor`] and [`SavedCrowd`] in any serde format |
 //! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |

@@ -97,7 +97,7 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
         rows.push(vec![
             clip.name().to_owned(),
             runs(&frames),
-            repeated(&times),
+            if clip.is_still() { "stands".to_owned() } else { repeated(&times) },
             print::milliseconds(clip.total()),
             mode,
             marks.collect::<Vec<_>>().join(", "),

@@ -3,6 +3,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
+#[allow(dead_code)] // some of it is for the core's own tests
 #[path = "../../core/tests/reference_actor/mod.rs"]
 mod reference_actor;
 
@@ -43,7 +44,17 @@ fn as_toml(spec: &Spec) -> String {
             let marked = |hold: &usize| clip.marks[*hold].contains(&nth);
             let holds: Vec<String> =
                 (0..clip.ticks.len()).filter(marked).map(|hold| hold.to_string()).collect();
-            let set = ["a = true", "a = false", "n = 1", "n = 2", "p = true"][nth];
+            let set = [
+                "a = true",
+                "a = false",
+                "n = 1",
+                "n = 2",
+                "p = true",
+                "pace = -1.0",
+                "pace = 0.0",
+                "pace = 2.0",
+                "pace = -0.0",
+            ][nth];
             writeln!(
                 text,
                 "marks.{mark} = {{ holds = [{}], set = {{ {set} }} }}",

@@ -59,8 +59,9 @@ pub fn clip(art: &Art, clip: ClipId) -> Option<Picture> {
 
 impl Layout {
     fn of(art: &Art, clip: &Clip<'_>) -> Layout {
-        let total = clip.total().get() as f64;
-        let shortest = clip.holds().map(|hold| hold.ticks.get()).min().unwrap_or(1) as f64;
+        // A still takes the whole row: it stands.
+        let total = clip.total().get().max(1) as f64;
+        let shortest = clip.holds().map(|hold| hold.ticks.get()).min().unwrap_or(1).max(1) as f64;
         // As many rows as the shortest hold needs, each as full as the others.
         let wanted = NARROW / shortest * total / f64::from(ROW);
         let rows = (wanted.ceil() as usize).clamp(1, MOST_ROWS);
@@ -99,6 +100,7 @@ impl Layout {
 fn title(sheet: &mut Sheet, clip: &Clip<'_>) {
     let mode = clip.mode().name();
     let goes = match (clip.mode(), clip.repeat()) {
+        _ if clip.is_still() => "a still".to_owned(),
         (_, None) => format!("{mode}, for ever"),
         (Mode::Once, _) => mode.to_owned(),
         (_, Some(1)) => format!("{mode}, one cycle"),
@@ -106,7 +108,10 @@ fn title(sheet: &mut Sheet, clip: &Clip<'_>) {
     };
     let count = clip.holds().len();
     let holds = if count == 1 { "1 hold".to_owned() } else { format!("{count} holds") };
-    let mut line = format!("{holds}  ·  {}  ·  {goes}", milliseconds(clip.total()));
+    let mut line = match clip.is_still() {
+        true => format!("{holds}  ·  {goes}"),
+        false => format!("{holds}  ·  {}  ·  {goes}", milliseconds(clip.total())),
+    };
     if clip.cycle() != clip.total() {
         line += &format!("  ·  {} there and back", milliseconds(clip.cycle()));
     }
@@ -121,7 +126,8 @@ fn draw_row(sheet: &mut Sheet, art: &Art, clip: &Clip<'_>, layout: &Layout, row:
     let box_height = layout.picture + 64;
     let mut start = 0;
     for (index, hold) in clip.holds().enumerate() {
-        let (from, to) = (layout.x(start), layout.x(start + hold.ticks.get()));
+        let shown = if clip.is_still() { 1 } else { hold.ticks.get() };
+        let (from, to) = (layout.x(start), layout.x(start + shown));
         start += hold.ticks.get();
         let (left, right) = (from.max(row_start), to.min(row_end));
         if left >= right {
@@ -143,15 +149,16 @@ fn draw_row(sheet: &mut Sheet, art: &Art, clip: &Clip<'_>, layout: &Layout, row:
             let at = [x, box_top + box_height + layout.spans + 18];
             let begin = Ticks::new(start - hold.ticks.get());
             let text = milliseconds(begin);
-            if sheet.letters.width(12.0, &text) < width {
+            if sheet.letters.width(12.0, &text) < width && !clip.is_still() {
                 sheet.write(at, 12.0, colour::DIM, &text);
             }
         }
         draw_spans(sheet, art, clip, index as u32, [x, box_top + box_height + 4, width]);
     }
-    let end = (layout.x(start).min(row_end) - row_start) as i32;
+    let end = if clip.is_still() { row_end } else { layout.x(start).min(row_end) };
+    let end = (end - row_start) as i32;
     sheet.fill([SIDE + end - 1, box_top], [1, box_height], colour::EDGE);
-    if layout.x(start) <= row_end {
+    if layout.x(start) <= row_end && !clip.is_still() {
         let text = milliseconds(clip.total());
         let width = sheet.letters.width(12.0, &text);
         let at = [SIDE + end - width, box_top + box_height + layout.spans + 18];
@@ -187,7 +194,7 @@ fn draw_hold(
     sheet.write_centred([x, line + 16], width, 17.0, colour::LETTERS, &format!("{index}{rest}"));
     let frame = format!("frame {frame_number}");
     sheet.write_centred([x, line + 35], width, 12.0, colour::DIM, &frame);
-    let time = milliseconds(hold.ticks);
+    let time = if clip.is_still() { "stands".to_owned() } else { milliseconds(hold.ticks) };
     sheet.write_centred([x, line + 53], width, 13.0, colour::LETTERS, &time);
 }
 

@@ -64,7 +64,7 @@ fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<P
 /// Clips of one set that take different times are seldom meant.
 fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<Problem> {
     let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
-    let mut clips = clips.filter_map(|clip| reel.get_clip(clip));
+    let mut clips = clips.filter_map(|clip| reel.get_clip(clip)).filter(|clip| !clip.is_still());
     let first = clips.next()?;
     let other = clips.find(|other| other.cycle() != first.cycle())?;
     let what = format!(
