@@ -26,7 +26,12 @@ fn told(text: &str, error: &JsonParseError) -> (Range<usize>, String) {
         JsonParseError::UnexpectedValueChar { .. } => {
             "this character can not stand here".to_owned()
         }
-        JsonParseError::InvalidValue { error, .. } => error.to_string(),
+        JsonParseError::InvalidValue { error, .. } => match error.to_string() {
+            deep if deep.contains("nesting depth") => {
+                "lists and objects are nested too deep: more than 128".to_owned()
+            }
+            other => other,
+        },
     };
     (at..(at + 1).min(text.len()), message)
 }
