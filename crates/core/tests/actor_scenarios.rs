@@ -358,3 +358,122 @@ fn a_saved_actor_is_written_by_serde() {
     let read: SavedActor = serde_json::from_str(&wrong).unwrap();
     assert!(read.load(&reel).unwrap_err().to_string().contains("version 9"));
 }
+
+/// A clip of one hold that goes on to one whose first hold, by a mark, sets how fast the cue plays. With
+/// `chained` false the cue plays the second clip itself.
+fn paced_by_a_mark(pace: f32, chained: bool) -> Reel {
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let each = Ticks::new(10);
+    let first = NewClip::of(sheet).frames([0]).each(each).mode(Mode::Once).then_play("b");
+    builder.clip("a", first);
+    let second = NewClip::of(sheet).frames(1..5).each(each).mark("set", [0]);
+    builder.clip("b", second.mark_sets("set", "pace", pace));
+    builder.fact("pace", 1.0);
+    builder.cue("only", NewCue::play(if chained { "a" } else { "b" }).speed_from("pace"));
+    builder.build().unwrap()
+}
+
+#[test]
+fn a_speed_that_a_mark_sets_holds_from_its_exact_moment() {
+    let entered = |reel: &Reel, step: u64| {
+        let mut actor = Actor::new(reel, reel.role("").unwrap());
+        let mut entered = Vec::new();
+        for now in (0..60).step_by(step as usize) {
+            let events = actor.advance(reel, Ticks::new(step)).filter(|event| event.is_enter());
+            entered.extend(events.map(|event| (now + event.at.get(), event.hold)));
+        }
+        (actor, entered)
+    };
+    let cases: [(f32, bool, &[(u64, u32)]); 4] = [
+        (
+            2.0,
+            true,
+            &[
+                (0, 0),
+                (10, 0),
+                (15, 1),
+                (20, 2),
+                (25, 3),
+                (30, 0),
+                (35, 1),
+                (40, 2),
+                (45, 3),
+                (50, 0),
+                (55, 1),
+                (60, 2),
+            ],
+        ),
+        (
+            2.0,
+            false,
+            &[
+                (0, 0),
+                (5, 1),
+                (10, 2),
+                (15, 3),
+                (20, 0),
+                (25, 1),
+                (30, 2),
+                (35, 3),
+                (40, 0),
+                (45, 1),
+                (50, 2),
+                (55, 3),
+                (60, 0),
+            ],
+        ),
+        (0.0, true, &[(0, 0), (10, 0)]),
+        (-0.0, true, &[(0, 0), (10, 0)]),
+    ];
+    for (pace, chained, expected) in cases {
+        let reel = paced_by_a_mark(pace, chained);
+        for step in [60, 20, 1] {
+            let (actor, got) = entered(&reel, step);
+            assert_eq!(got, expected, "at {pace}, in steps of {step}");
+            assert_eq!(actor, entered(&reel, 60).0, "at {pace}, in steps of {step}");
+        }
+    }
+}
+
+/// Two marks that turn a clip to and fro over one boundary let time pass all the same.
+#[test]
+fn marks_that_turn_a_clip_to_and_fro_do_not_hang_it() {
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let clip = NewClip::of(sheet).frames(0..3).each(Ticks::new(2)).mark("back", [0]);
+    let clip = clip.mark("on", [2]).mark_sets("back", "pace", -1.0).mark_sets("on", "pace", 1.0);
+    builder.clip("a", clip);
+    builder.fact("pace", 1.0);
+    builder.cue("only", NewCue::play("a").speed_from("pace"));
+    let reel = builder.build().unwrap();
+    let mut whole = Actor::new(&reel, reel.role("").unwrap());
+    let mut split = whole;
+    let events = whole.advance(&reel, Ticks::from_secs(86_400));
+    assert!(events.take(1_000).last().unwrap().at > Ticks::ZERO, "time passes");
+    for parts in [1_u64, 3, 5, 7] {
+        split.advance(&reel, Ticks::new(parts));
+    }
+    split.advance(&reel, Ticks::from_secs(86_400) - Ticks::new(16));
+    assert_eq!(whole, split);
+}
+
+/// Hand-overs and marks over holds of one tick: a year costs no more than until the state repeats.
+#[test]
+fn a_year_of_tiny_holds_is_skipped() {
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    for (name, value) in [("a", true), ("b", false)] {
+        let clip = NewClip::of(sheet).frames(0..3).each(Ticks::new(1)).mark(name, [2]);
+        builder.clip(name, clip.mark_sets(name, "other", value));
+    }
+    builder.fact("other", false);
+    builder.cue("other", NewCue::play("b").when(When::fact("other", true)));
+    builder.cue("one", NewCue::play("a"));
+    let reel = builder.build().unwrap();
+    let (mut whole, day) = (Actor::new(&reel, reel.role("").unwrap()), Ticks::from_secs(86_400));
+    let mut split = whole;
+    whole.advance(&reel, day * 365);
+    (0..365).for_each(|_| drop(split.advance(&reel, day)));
+    assert_eq!(whole, split);
+}

@@ -471,3 +471,20 @@ fn a_damaged_crowd_does_no_harm() {
     }
     assert!(refused > 200 && taken > 300, "{refused} were refused, {taken} taken");
 }
+
+/// What nobody reads is not written down: a year in one step, and the first and the last kinds of it.
+#[test]
+fn a_year_into_a_buffer_takes_no_room() {
+    let mut builder = Reel::builder();
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let clip = builder.clip("c", NewClip::of(sheet).frames(0..4).fps(60));
+    let reel = builder.build().unwrap();
+    let mut crowd = Crowd::new(&reel);
+    let member = crowd.spawn(clip).unwrap();
+    let (mut player, mut told) = (Player::new(&reel, clip), EventBuffer::new());
+    let year = Ticks::from_secs(86_400) * 365;
+    crowd.advance_into(year, EventMask::ALL, &mut told);
+    let expected = player.advance(&reel, year).take(500).map(|event| (member, event));
+    assert!(told.iter(EventMask::ALL).take(500).eq(expected));
+    assert_eq!(crowd.player(member), Some(player));
+}
