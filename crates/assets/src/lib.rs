@@ -6,7 +6,7 @@
 //! | module | what it does |
 //! | --- | --- |
 //! | [`load`](fn@load), [`Loader`] | reel files and their pictures into a reel |
-//! | [`LoadError`], [`Problem`] | what is wrong, where, and how to mend it |
+//! | [`LoadError`], [`Problem`] | what is wrong, where, and how to fix it |
 //! | [`picture`] | pixels, and PNG in and out |
 //! | [`film`] | GIF, APNG and animated WebP, taken apart |
 //! | [`packing`] | pictures packed into one sheet |
@@ -23,6 +23,7 @@ pub mod picture;
 mod pictures;
 mod problem;
 mod reel_file;
+mod report;
 mod source;
 
 pub use art::Art;
@@ -31,3 +32,4 @@ pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use picture::Picture;
 pub use problem::{LoadError, Problem, Responsible, Severity};
 pub use reel_file::{SourceFile, Sources};
+pub use report::printable;

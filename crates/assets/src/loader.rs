@@ -2,7 +2,8 @@ use std::collections::BTreeMap;
 use std::io;
 use std::path::{Path, PathBuf};
 
-use lucky_reel_core::{Fault, Reel, ReelBuilder};
+use lucky_reel_core::reel::{self, ProblemKind, Section};
+use lucky_reel_core::{Reel, ReelBuilder};
 
 use crate::Art;
 use crate::document::MOST_PROBLEMS;
@@ -175,6 +176,7 @@ impl<'r> Loader<'r> {
             let what = "there is no reel file to load";
             problems.push(Problem::new(Responsible::Disk, Path::new(""), what, "name one"));
         }
+        let files: Vec<PathBuf> = self.files.iter().map(|file| file.path.clone()).collect();
         for mut input in self.files {
             let mut images = Pictures::new(&mut input.source, self.limits, keep_pixels);
             let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
@@ -191,10 +193,14 @@ impl<'r> Loader<'r> {
                     problems.extend(role.problems.iter().cloned());
                     roles.push(role);
                 }
-                Err(error) => problems.extend_from_slice(error.problems()),
+                Err(error) => {
+                    // What others say of this role is not known to be wrong.
+                    builder.role(reel_file::role_of(&input.path));
+                    builder.incomplete(Section::Role, "");
+                    problems.extend_from_slice(error.problems());
+                }
             }
         }
-        // Faults that follow from what is wrong already are not worth telling.
         match builder.build() {
             Ok(reel) if problems.is_empty() => {
                 let by_image = |(sheet, picture)| {
@@ -207,15 +213,23 @@ impl<'r> Loader<'r> {
             }
             Ok(_) => {}
             Err(error) => {
-                let faults = error.faults().iter().filter_map(|fault| place_fault(&roles, fault));
-                for fault in faults.take(MOST_PROBLEMS) {
-                    // Clips that one entry makes share its words, and so its faults.
-                    if !problems.iter().any(|known| fault.is_like(known)) {
-                        problems.push(fault);
+                let placed = error.problems().iter().filter_map(|of| place(&roles, of));
+                for problem in placed.take(MOST_PROBLEMS.saturating_sub(problems.len())) {
+                    // Clips that one entry makes share its words, and so its problems.
+                    if !problems.iter().any(|known| problem.is_like(known)) {
+                        problems.push(problem);
                     }
+                }
+                if problems.is_empty() {
+                    let (message, fix) = (error.to_string(), "check the reel files");
+                    problems.push(Problem::in_file(Path::new(""), message, fix));
                 }
             }
         }
+        problems.sort_by_key(|problem| {
+            let file = files.iter().position(|file| file == problem.path());
+            (file, problem.line(), problem.column())
+        });
         Filled { art: None, problems, roles }
     }
 }
@@ -233,9 +247,12 @@ impl Filled {
     }
 }
 
-/// A fault of the core as a problem of the file that it came from.
-fn place_fault(roles: &[RoleFile], fault: &Fault) -> Option<Problem> {
-    roles.iter().find(|role| role.role == fault.role())?.place(fault)
+/// A problem of the core as one of the file that it came from.
+fn place(roles: &[RoleFile], problem: &reel::Problem) -> Option<Problem> {
+    if *problem.kind() == ProblemKind::Incomplete {
+        return None;
+    }
+    roles.iter().find(|role| role.role == problem.site().role)?.place(problem)
 }
 
 fn text_of(path: &Path, text: Option<&[u8]>, limits: Limits) -> Result<String, LoadError> {

@@ -4,6 +4,10 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
+use annotate_snippets::Renderer;
+
+use crate::report;
+
 /// Who has to act for a problem to go away.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
@@ -27,7 +31,7 @@ pub enum Severity {
     Warning,
 }
 
-/// One thing that is wrong with a file: where, what, and how to mend it.
+/// One thing that is wrong with a file: where, what, and how to fix it.
 #[derive(Clone, Debug)]
 pub struct Problem {
     pub(crate) severity: Severity,
@@ -35,37 +39,41 @@ pub struct Problem {
     pub(crate) path: PathBuf,
     pub(crate) place: Option<Box<Place>>,
     pub(crate) key: String,
-    pub(crate) what: String,
-    pub(crate) remedy: String,
+    pub(crate) message: String,
+    pub(crate) fix: String,
     pub(crate) cause: Option<Arc<io::Error>>,
 }
 
 /// A stretch of a text file, within one line.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub(crate) struct Place {
-    line: usize,
+    pub(crate) line: usize,
     column: usize,
-    length: usize,
-    text: String,
+    /// Bytes of the line.
+    pub(crate) span: Range<usize>,
+    pub(crate) text: String,
 }
 
 impl Place {
     /// The place of a range of bytes; lines and columns count from 1, columns in characters.
     pub(crate) fn of(text: &str, span: Range<usize>) -> Place {
-        let mut start = span.start.min(text.len());
-        while !text.is_char_boundary(start) {
-            start -= 1;
-        }
+        let at_boundary = |mut at: usize| {
+            while !text.is_char_boundary(at) {
+                at -= 1;
+            }
+            at
+        };
+        let start = at_boundary(span.start.min(text.len()));
         let line_start = text[..start].rfind('\n').map_or(0, |at| at + 1);
         let line_end = text[start..].find('\n').map_or(text.len(), |at| start + at);
         let line_text = text[line_start..line_end].trim_end_matches('\r');
         let column = text[line_start..start].chars().count() + 1;
-        let left_in_line = line_text.chars().count().saturating_sub(column - 1);
-        let wanted = text.get(start..span.end.max(start)).map_or(1, |part| part.chars().count());
+        let start = (start - line_start).min(line_text.len());
+        let end = at_boundary(span.end.min(text.len())).saturating_sub(line_start);
         Place {
             line: text[..line_start].matches('\n').count() + 1,
             column,
-            length: wanted.min(left_in_line).max(1),
+            span: start..end.clamp(start, line_text.len()),
             text: line_text.to_owned(),
         }
     }
@@ -73,8 +81,8 @@ impl Place {
 
 impl Problem {
     /// Something is wrong with a whole text file.
-    pub fn in_file(path: &Path, what: impl Into<String>, remedy: impl Into<String>) -> Problem {
-        Problem::new(Responsible::ReelFile, path, what, remedy)
+    pub fn in_file(path: &Path, message: impl Into<String>, fix: impl Into<String>) -> Problem {
+        Problem::new(Responsible::ReelFile, path, message, fix)
     }
 
     /// Something is wrong with a stretch of the text of a file.
@@ -82,10 +90,10 @@ impl Problem {
         path: &Path,
         text: &str,
         span: Range<usize>,
-        what: impl Into<String>,
-        remedy: impl Into<String>,
+        message: impl Into<String>,
+        fix: impl Into<String>,
     ) -> Problem {
-        let mut problem = Problem::in_file(path, what, remedy);
+        let mut problem = Problem::in_file(path, message, fix);
         problem.place = Some(Box::new(Place::of(text, span)));
         problem
     }
@@ -93,8 +101,8 @@ impl Problem {
     pub(crate) fn new(
         responsible: Responsible,
         path: &Path,
-        what: impl Into<String>,
-        remedy: impl Into<String>,
+        message: impl Into<String>,
+        fix: impl Into<String>,
     ) -> Problem {
         Problem {
             severity: Severity::Error,
@@ -102,8 +110,8 @@ impl Problem {
             path: path.to_owned(),
             place: None,
             key: String::new(),
-            what: what.into(),
-            remedy: remedy.into(),
+            message: message.into(),
+            fix: fix.into(),
             cause: None,
         }
     }
@@ -111,7 +119,13 @@ impl Problem {
     /// Whether it tells the same of the same place.
     #[must_use]
     pub fn is_like(&self, other: &Problem) -> bool {
-        self.path == other.path && self.place == other.place && self.what == other.what
+        self.path == other.path && self.place == other.place && self.message == other.message
+    }
+
+    /// The whole report in color, for a terminal so many columns wide.
+    #[must_use]
+    pub fn in_color(&self, columns: usize) -> String {
+        report::render(self, &Renderer::styled().term_width(columns))
     }
 
     /// How bad it is.
@@ -158,49 +172,22 @@ impl Problem {
 
     /// What is wrong.
     #[must_use]
-    pub fn what(&self) -> &str {
-        &self.what
+    pub fn message(&self) -> &str {
+        &self.message
     }
 
-    /// How to mend it.
+    /// What to do about it.
     #[must_use]
-    pub fn remedy(&self) -> &str {
-        &self.remedy
+    pub fn fix(&self) -> &str {
+        &self.fix
     }
 }
 
-/// The whole message: place, key, problem, the line with a caret, and the remedy.
+/// The whole report: what is wrong, the line of the file with the place marked, and the fix.
 impl fmt::Display for Problem {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}", self.path.display())?;
-        if let Some(place) = &self.place {
-            write!(f, ":{}:{}", place.line, place.column)?;
-        }
-        if !self.key.is_empty() {
-            write!(f, ": {}", self.key)?;
-        }
-        let warning = if self.severity == Severity::Warning { "warning: " } else { "" };
-        write!(f, ": {warning}{}", self.what)?;
-        if let Some(place) = &self.place {
-            draw_line(f, place)?;
-        }
-        write!(f, "\n  mend it: {}", self.remedy)
+        f.write_str(&report::render(self, &Renderer::plain()))
     }
-}
-
-/// The line of the file with a caret under the place. A very long line is cut around it.
-fn draw_line(f: &mut fmt::Formatter<'_>, place: &Place) -> fmt::Result {
-    const WIDEST: usize = 100;
-    let before = place.column - 1;
-    let skipped = if before > WIDEST / 2 { before - WIDEST / 4 } else { 0 };
-    let shown: String = place.text.chars().skip(skipped).take(WIDEST).collect();
-    // A tab would push the caret out of place.
-    let shown = shown.replace('\t', " ");
-    let carets = place.length.min(WIDEST.saturating_sub(before - skipped)).max(1);
-    let number = place.line.to_string();
-    let margin = " ".repeat(number.len());
-    let pad = " ".repeat(before - skipped);
-    write!(f, "\n  {number} | {shown}\n  {margin} | {pad}{}", "^".repeat(carets))
 }
 
 impl std::error::Error for Problem {
@@ -267,24 +254,12 @@ mod tests {
         let text = "one\n  zwölf = 3\r\nlast";
         let at = text.find("= 3").unwrap();
         let place = Place::of(text, at..at + 3);
-        assert_eq!((place.line, place.column, place.length), (2, 9, 3));
+        assert_eq!((place.line, place.column, &place.text[place.span.clone()]), (2, 9, "= 3"));
         assert_eq!(place.text, "  zwölf = 3");
         // Inside a character, over the end of a line, and beyond the text.
         assert_eq!(Place::of(text, 9..10).column, 5);
-        assert_eq!(Place::of(text, at..text.len()).length, 3);
+        assert_eq!(Place::of(text, at..text.len()).span, 9..12);
         assert_eq!(Place::of(text, 999..1_000).line, 3);
         assert_eq!(Place::of("", 0..0).column, 1);
-    }
-
-    #[test]
-    fn the_caret_stands_under_the_place_in_a_long_line_too() {
-        let text = format!("{}fps = 0{}", "x".repeat(500), "y".repeat(500));
-        let mut problem = Problem::new(Responsible::ReelFile, Path::new("a.toml"), "bad", "mend");
-        problem.place = Some(Box::new(Place::of(&text, 500..507)));
-        let shown = problem.to_string();
-        let lines: Vec<&str> = shown.lines().collect();
-        let caret = lines[2].find("^^^^^^^").unwrap();
-        assert_eq!(&lines[1][caret..caret + 7], "fps = 0");
-        assert!(lines[1].len() < 120);
     }
 }

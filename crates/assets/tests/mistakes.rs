@@ -77,9 +77,9 @@ fn each_mistake_is_told_with_place_and_remedy() {
             "fps   = \"8\"",
             (11, 9),
             "clips.walk.fps",
-            &["a text can not", "frames a second"],
+            &["unexpected a text", "frames a second"],
         ),
-        ("fps   = 8", "each  = 120", (11, 9), "clips.walk.each", &["120 can not", "\"120ms\""]),
+        ("fps   = 8", "each  = 120", (11, 9), "clips.walk.each", &["unexpected 120", "\"120ms\""]),
         ("fps   = 8", "each  = \"0ms\"", (11, 9), "clips.walk.each", &["no length", "above 0"]),
         (
             "fps   = 8",
@@ -95,7 +95,7 @@ fn each_mistake_is_told_with_place_and_remedy() {
             "clips.walk.total",
             &["both `fps` and `total`", "keep one"],
         ),
-        ("fps   = 8", "", (8, 8), "clips.walk", &["how long the frames stay up", "`fps`"]),
+        ("fps   = 8", "", (8, 8), "clips.walk", &["how long its frames stay up", "`fps`"]),
         (
             "fps   = 8",
             "each = [\"1ms\", \"2ms\", \"3ms\", \"4ms\", \"5ms\"]",
@@ -182,7 +182,7 @@ fn each_mistake_is_told_with_place_and_remedy() {
             "clips.blink.end",
             &["no such end", "vanish"],
         ),
-        ("[clips.blink]", "[clips.all]", (14, 8), "clips.all", &["word of the reel file"]),
+        ("[clips.blink]", "[clips.all]", (14, 8), "clips.all", &["meaning of its own"]),
         (
             "cell = [32, 32]",
             "cell = [30, 32]",
@@ -256,12 +256,91 @@ fn each_mistake_is_told_with_place_and_remedy() {
         let told = error.to_string();
         let place = (problem.line(), problem.column()) == (Some(*line), Some(*column));
         let worded = words.iter().all(|word| told.contains(word)) && told.contains('^');
-        let once = error.problems().len() == 1 && !problem.remedy().is_empty();
+        let once = error.problems().len() == 1 && !problem.fix().is_empty();
         if !(place && worded && once && problem.key() == *key) {
             wrong.push(format!("{to}: wanted {line}:{column} {key} {words:?}\n{told}\n"));
         }
     }
     assert!(wrong.is_empty(), "{}", wrong.join("\n"));
+}
+
+/// One mistake hides no other, and what follows from one is not reported.
+#[test]
+fn no_problem_hides_another() {
+    let text = r#"reel = 1
+[sheet.bram]
+image = "bram.png"
+grid = { cell = [32, 32] }
+[clip.walk]
+frames = "0 to 3"
+fsp = 0
+rest = 4
+[clips.blink]
+frames = [4, 99]
+end = { play = "wakl" }
+[clips.blink]
+frames = 4
+mode = "onec"
+end = { play = "walk" }
+repeat = 0
+repeat = 2
+[facts]
+moving = maybe
+lift = 0.0
+[[cues]]
+name = "idle"
+play = "walk"
+when = { moving = true, lift = "> x" }
+[[cues]]
+name = "idle"
+play = "wlk"
+begin = [{ from = ["idle", "falling"], hold = 1 }]
+[[cues]]
+play = { facings = "turn" }
+when = { left = true }
+[[cues]]
+name = "last"
+play = "blink"
+when = { moving = true }
+[phases.legs]
+clips = ["walk", "fly-*"]
+"#
+    .replace("maybe", "[true]");
+    let error = load_text(&text).unwrap_err();
+    let told: Vec<String> = error
+        .problems()
+        .iter()
+        .map(|p| format!("{} {} {}: {}", p.line().unwrap(), p.key(), p.message(), p.fix()))
+        .collect();
+    let expected = [
+        "2 sheet there is no key `sheet` here: did you mean `sheets`?",
+        "5 clip there is no key `clip` here: did you mean `clips`?",
+        "7 clips.walk.fsp there is no key `fsp` here: did you mean `fps`?",
+        "7 clips.walk.fps 0 frames a second",
+        "8 clips.walk.rest there is no hold 4: the holds are 0 to 3",
+        "10 clips.blink.frames there is no frame 99",
+        "11 clips.blink.end an endless clip never comes to its end",
+        "11 clips.blink.end.play there is no clip `wakl`: did you mean `walk`?",
+        "12 clips.blink there are two clips `blink`, the first at line 9",
+        "12 clips.blink the clip does not say how long its frames stay up",
+        "14 clips.blink.mode there is no such mode: did you mean `once`?",
+        "16 clips.blink.repeat a clip that plays `once` does not repeat",
+        "17 clips.blink.repeat there are two keys `repeat`, the first at line 16",
+        "19 facts.moving unexpected a list",
+        "24 cues.idle.when.lift `> x` compares with no number",
+        "26 cues.idle there are two cues `idle`, the first at line 22",
+        "27 cues.idle.play there is no clip `wlk`: did you mean `walk`?",
+        "28 cues.idle.begin.from there is no cue `falling`",
+        "30 cues.name it has no name",
+        "37 phases.legs.clips there is no clip `fly-*`",
+    ];
+    for (nth, expected) in expected.iter().enumerate() {
+        assert!(
+            told.get(nth).is_some_and(|told| told.starts_with(expected)),
+            "{expected}\n{error}"
+        );
+    }
+    assert_eq!(told.len(), expected.len(), "{error}");
 }
 
 #[test]
@@ -276,10 +355,10 @@ fn all_mistakes_of_all_files_are_told_together() {
     let told: Vec<_> = error.problems().iter().map(|p| (p.path().to_owned(), p.line())).collect();
     let path = |name: &str| Path::new(name).to_owned();
     let expected = [
+        (path("bram.reel.toml"), None),
         (path("bram.reel.toml"), Some(11)),
         (path("bram.reel.toml"), Some(17)),
         (path("moth.reel.toml"), Some(6)),
-        (path("bram.reel.toml"), None),
     ];
     assert_eq!(told, expected, "{error}");
     assert_eq!(format!("{error:?}"), error.to_string(), "main prints all of it");
@@ -369,7 +448,7 @@ proptest! {
         let text = format!("{}{put}{}", &SOUND[..start], &SOUND[end..]);
         if let Err(error) = load_text(&text) {
             prop_assert!(!error.problems().is_empty());
-            prop_assert!(error.problems().iter().all(|problem| !problem.remedy().is_empty()));
+            prop_assert!(error.problems().iter().all(|problem| !problem.fix().is_empty()));
         }
     }
 }

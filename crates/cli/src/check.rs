@@ -54,8 +54,8 @@ fn as_json(problem: &Problem) -> serde_json::Value {
         "line": problem.line(),
         "column": problem.column(),
         "key": problem.key(),
-        "problem": problem.what(),
-        "remedy": problem.remedy(),
+        "message": problem.message(),
+        "fix": problem.fix(),
         "text": problem.line_text(),
     })
 }

@@ -1,10 +1,14 @@
 use std::fmt::Display;
-use std::io;
+use std::io::{self, IsTerminal};
 use std::process::ExitCode;
+
+use lucky_reel::assets::{LoadError, Problem, printable};
 
 /// Why a command did not do what it was told; the message is whole.
 pub(crate) enum Failure {
     Message(String),
+    /// What is wrong with reel files and scripts.
+    Problems(LoadError),
     /// Whoever read the output has had enough of it.
     NobodyListens,
 }
@@ -18,7 +22,13 @@ impl Failure {
     pub(crate) fn report(self) -> ExitCode {
         match self {
             Failure::Message(message) => {
-                eprintln!("lucky-reel: {message}");
+                let lines: Vec<String> = message.lines().map(printable).collect();
+                eprintln!("lucky-reel: {}", lines.join("\n"));
+                ExitCode::FAILURE
+            }
+            Failure::Problems(error) => {
+                let reports: Vec<String> = error.problems().iter().map(report).collect();
+                eprintln!("{}", reports.join("\n\n"));
                 ExitCode::FAILURE
             }
             Failure::NobodyListens => ExitCode::SUCCESS,
@@ -26,9 +36,23 @@ impl Failure {
     }
 }
 
-impl From<lucky_reel::assets::LoadError> for Failure {
-    fn from(error: lucky_reel::assets::LoadError) -> Failure {
-        Failure::new(error)
+/// A problem as people read it: in color where a terminal shows it.
+fn report(problem: &Problem) -> String {
+    let terminal =
+        io::stderr().is_terminal() && std::env::var_os("NO_COLOR").is_none_or(|no| no.is_empty());
+    match terminal {
+        true => problem.in_color(terminal_columns()),
+        false => problem.to_string(),
+    }
+}
+
+fn terminal_columns() -> usize {
+    crossterm::terminal::size().map_or(100, |(columns, _)| usize::from(columns).max(40))
+}
+
+impl From<LoadError> for Failure {
+    fn from(error: LoadError) -> Failure {
+        Failure::Problems(error)
     }
 }
 

@@ -294,7 +294,7 @@ fn files_are_checked_together_and_strictly() {
 
     fs::write(&file, original.replace("once", "ones").replace("0 for 40ms", "9 for 40ms")).unwrap();
     let wrong = run_in(folder.path(), &["check", "puff.reel.toml"]);
-    assert_eq!((wrong.status.code(), text(&wrong.stdout).matches("mend it").count()), (Some(1), 2));
+    assert_eq!((wrong.status.code(), text(&wrong.stdout).matches("fix: ").count()), (Some(1), 2));
     assert_eq!(text(&wrong.stderr), "lucky-reel: 2 errors, no warnings\n");
 }
 

@@ -28,7 +28,7 @@
 //! | [`time`] | ticks, exact durations, speeds, clocks |
 //! | [`sheet`] | grids, frames, pivots |
 //! | [`clip`] | what a clip is made of |
-//! | [`reel`] | the builder, its faults, and the compiled reel |
+//! | [`reel`] | the builder, its problems, and the compiled reel |
 //! | [`facing`], [`look`] | which way a thing faces, and what it wears |
 //! | [`cue`], [`actor`] | facts, cues and bridges, and the players that follow them |
 //! | [`crowd`] | many players and actors in columns, advanced in one call |
@@ -80,8 +80,8 @@ pub use look::NewLook;
 pub use play::{Events, Player, Sample, SaveError, SavedPlayer, random_start};
 pub use range::OutOfRange;
 pub use reel::{
-    BuildError, Clip, Cue, Fact, Fault, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder,
-    Role,
+    BuildError, Clip, Cue, Fact, Hold, NameError, NewFrame, NewSheet, Problem, ProblemKind, Reel,
+    ReelBuilder, Role,
 };
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};

@@ -9,7 +9,7 @@ fn ms(millis: u64) -> Ticks {
 }
 
 #[test]
-fn all_faults_are_told_together() {
+fn all_problems_are_reported_together() {
     let mut builder = Reel::builder();
     let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
     builder.sheet("torn", NewSheet::grid([64, 16], Grid::cells([15, 16])));
@@ -38,28 +38,32 @@ fn all_faults_are_told_together() {
 
     let error = builder.build().unwrap_err();
     let expected = [
-        ("clips.begin", "two of this name", "another name"),
+        ("clips.begin", "two clips `begin`", "another name"),
+        // The problems of the first one of two names are not hidden by the second.
+        ("clips.begin.marks.step[1]", "no hold 9", "0 to 3"),
+        ("clips.begin.spans.open", "no hold 7", "0 to 3"),
+        ("clips.begin.rest", "no hold 4", "0 to 3"),
         ("clips.0 to 3", "does not start with a letter", "letters"),
-        ("clips.all", "word of the reel file", "another name"),
+        ("clips.all", "meaning of its own", "another name"),
         ("sheets.torn.grid.cell", "64 px wide", "8, 16"),
         ("sheets.odd.pivot", "half pixels", "[15.5, 30]"),
-        ("clips.empty.frames", "no frames", "give it one"),
+        ("clips.empty.frames", "no frames", "at least one"),
         ("clips.untimed", "how long", "`fps`"),
         ("clips.beyond.frames[4]", "no frame 4", "0 to 3"),
         ("clips.zero.frames[4]", "no length", "above 0"),
         ("clips.rounded-away.each", "no length", "one tick"),
-        ("clips.still.fps", "0 shows nothing", "from 1 up"),
+        ("clips.still.fps", "0 frames a second", "from 1 up"),
         ("clips.too-many.each", "5 times for 4 frames", "one for all"),
-        ("clips.no-rest.total", "nothing is left", "longer"),
+        ("clips.no-rest.total", "nothing of it is left", "longer"),
         ("clips.long.each", "2^47", "shorter"),
         ("clips.again.repeat", "`once` does not repeat", "`loop`"),
         ("clips.never.repeat", "0 times", "from 1"),
         ("clips.endless.end", "endless", "`once`"),
         ("clips.lost.end.play", "no clip `bigin`", "`begin`"),
         ("clips.slippery.covers", "NaN pixels", "above 0"),
-        ("clips.foreign.sheet", "not of this reel", "handed out"),
+        ("clips.foreign.sheet", "not of this reel", "builder returned"),
     ];
-    let told: Vec<String> = error.faults().iter().map(ToString::to_string).collect();
+    let told: Vec<String> = error.problems().iter().map(ToString::to_string).collect();
     for (place, problem, remedy) in expected {
         let found = told.iter().any(|fault| {
             fault.starts_with(&format!("{place}: "))

@@ -58,9 +58,10 @@ fn what_loads_is_checked_for_what_is_perhaps_not_meant() {
     );
     // `4 to 2` in the other clip shows both of the cells that are alike, and nothing else is odd.
     assert!(sound.len() == 1 && sound[0].contains("frames 3 and 2 are alike"), "{sound:?}");
-    assert!(warned("marks = { step = [1, 3] }", "")[0].starts_with(
-        "10:9 bram.reel.toml:10:9: clips.walk.take: warning: frames 2 and 3 are alike"
-    ));
+    assert!(
+        warned("marks = { step = [1, 3] }", "")[0]
+            .starts_with("10:9 warning: frames 2 and 3 are alike")
+    );
     let empty = warned("[4, \"5 for 80ms\", \"4 to 2\"]", "[4, 15]");
     assert!(empty.iter().any(|told| told.starts_with("15:14 ") && told.contains("nothing is drawn in frame 15")), "{empty:?}");
     let cut = warned("cell = [32, 32]", "cell = [16, 32]");

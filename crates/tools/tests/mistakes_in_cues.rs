@@ -219,7 +219,7 @@ const CASES: &[Case<'static>] = &[
         &["`land` has 2 holds", "has 4"],
     ),
     ("hits   = 0", "hits   = 99999999999", (38, 10), "facts.hits", &["can not be this number"]),
-    ("hits   = 0", "hits   = \"0\"", (38, 10), "facts.hits", &["a text can not stand here"]),
+    ("hits   = 0", "hits   = \"0\"", (38, 10), "facts.hits", &["unexpected a text"]),
     (
         "pulse = \"100ms\"",
         "pulse = \"100\"",
@@ -239,7 +239,7 @@ const CASES: &[Case<'static>] = &[
         "[\"none\", 3] }",
         (41, 20),
         "facts.foot.words",
-        &["a list can not stand here"],
+        &["unexpected a list"],
     ),
     (
         "lift = \"> 0\"",
@@ -253,7 +253,7 @@ const CASES: &[Case<'static>] = &[
         "hits = \"!= 1.5\"",
         (45, 76),
         "cues.rising.when.hits",
-        &["a whole number, and can not be `1.5`"],
+        &["a whole number, and cannot be `1.5`"],
     ),
     (
         "lift = \"> 0\"",
@@ -267,9 +267,15 @@ const CASES: &[Case<'static>] = &[
         "moving = 1 }",
         (45, 34),
         "cues.rising.when.moving",
-        &["yes or no", "can not be `1`"],
+        &["yes or no", "cannot be `1`"],
     ),
-    ("\"2 to 3\"", "\"3 to 2\"", (45, 76), "cues.rising.when.hits", &["no number lies there"]),
+    (
+        "\"2 to 3\"",
+        "\"3 to 2\"",
+        (45, 76),
+        "cues.rising.when.hits",
+        &["no number lies in this range"],
+    ),
     (
         "inside = \"open\"",
         "inside = \"opn\"",
@@ -335,7 +341,13 @@ const CASES: &[Case<'static>] = &[
         "phases.legs.clips",
         &["no clip `run-*`"],
     ),
-    ("name = \"second\"", "name = \"rising\"", (50, 8), "cues.rising", &["two of this name"]),
+    (
+        "name = \"second\"",
+        "name = \"rising\"",
+        (50, 8),
+        "cues.rising",
+        &["two cues `rising`, the first at line "],
+    ),
 ];
 
 #[test]
@@ -352,7 +364,7 @@ fn each_mistake_is_told_once_with_place_and_remedy() {
             let at = (problem.line().unwrap(), problem.column().unwrap());
             // In JSON it stands elsewhere, and is told there.
             let there = form == Form::Json || at == *place;
-            let once = error.problems().len() == 1 && !problem.remedy().is_empty();
+            let once = error.problems().len() == 1 && !problem.fix().is_empty();
             let worded = words.iter().all(|word| told.contains(word)) && told.contains('^');
             let caret_on_it = problem.line_text().is_some_and(|line| !line.trim().is_empty());
             if !(there && once && worded && caret_on_it && problem.key() == *key) {

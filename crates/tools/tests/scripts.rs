@@ -99,7 +99,7 @@ fn lines_that_tell_nothing_are_told_with_their_place() {
     let told: Vec<(usize, usize, &str, &str)> = error
         .problems()
         .iter()
-        .map(|p| (p.line().unwrap(), p.column().unwrap(), p.what(), p.remedy()))
+        .map(|p| (p.line().unwrap(), p.column().unwrap(), p.message(), p.fix()))
         .collect();
     let expected = [
         (1, 1, "there is no fact `movin`", "did you mean `moving`?"),
@@ -133,7 +133,7 @@ fn warned(clips: &str, cues: &str) -> Vec<String> {
     let problems =
         check(Loader::new().bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())));
     assert!(problems.iter().all(|p| p.severity() == Severity::Warning), "{problems:?}");
-    problems.iter().map(|p| format!("{}: {}", p.key(), p.what())).collect()
+    problems.iter().map(|p| format!("{}: {}", p.key(), p.message())).collect()
 }
 
 #[test]

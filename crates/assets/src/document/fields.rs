@@ -1,3 +1,4 @@
+use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::Path;
 
@@ -36,12 +37,12 @@ impl<'f> Notes<'f> {
         span: &Range<usize>,
         key: &str,
         what: impl Into<String>,
-        remedy: impl Into<String>,
+        fix: impl Into<String>,
     ) {
         if self.is_full() {
             return;
         }
-        let mut problem = Problem::new(Responsible::ReelFile, self.path, what, remedy);
+        let mut problem = Problem::new(Responsible::ReelFile, self.path, what, fix);
         problem.place = Some(Box::new(Place::of(self.text, span.clone())));
         key.clone_into(&mut problem.key);
         // Clips that one entry makes share its words, and so their mistakes.
@@ -56,10 +57,11 @@ impl<'f> Notes<'f> {
             Value::Number(text) => text.clone(),
             other => other.kind().to_owned(),
         };
-        self.say(&node.span, key, format!("{given} can not stand here"), format!("give {wanted}"));
+        self.say(&node.span, key, format!("unexpected {given}"), format!("give {wanted}"));
     }
 
-    /// The fields of a table; keys other than the known ones are refused, with the nearest named.
+    /// The fields of a table. A key other than the known ones is refused, and then read as the
+    /// known key that was probably meant, so that what is wrong with its value is said, too.
     pub(crate) fn fields<'n>(
         &mut self,
         node: &'n Node,
@@ -71,24 +73,60 @@ impl<'f> Notes<'f> {
             self.say_kind(node, path, &format!("a table, such as {{ {example} = … }}"));
             return None;
         };
-        for entry in entries.iter().filter(|entry| !known.contains(&&*entry.key)) {
-            if self.is_full() {
-                break;
+        let (mut exact, mut misspelt) = (Vec::new(), Vec::new());
+        for entry in entries {
+            if known.contains(&&*entry.key) {
+                exact.push((&*entry.key, entry));
+            } else {
+                let meant = self.unknown_key(entry, path, known);
+                misspelt.extend(meant.map(|meant| (meant, entry)));
             }
-            let near = nearest(&entry.key, known.iter().copied());
-            let remedy = match near {
-                Some(near) => format!("did you mean `{near}`? Known here: {}", known.join(", ")),
-                None => format!("known here: {}", known.join(", ")),
-            };
-            let key = join(path, &entry.key);
-            self.say(
-                &entry.key_span,
-                &key,
-                format!("there is no key `{}` here", entry.key),
-                remedy,
-            );
         }
-        Some(Fields { entries })
+        exact.append(&mut misspelt);
+        Some(Fields { entries: exact })
+    }
+
+    /// Refuses an unknown key; gives the known one that was probably meant.
+    pub(crate) fn unknown_key(
+        &mut self,
+        entry: &Entry,
+        path: &str,
+        known: &[&'static str],
+    ) -> Option<&'static str> {
+        if self.is_full() {
+            return None;
+        }
+        let near = nearest(&entry.key, known.iter().copied());
+        let fix = match near {
+            Some(near) => format!("did you mean `{near}`? Known here: {}", known.join(", ")),
+            None => format!("known here: {}", known.join(", ")),
+        };
+        let what = format!("there is no key `{}` here", entry.key);
+        self.say(&entry.key_span, &join(path, &entry.key), what, fix);
+        known.iter().copied().find(|known| near == Some(*known))
+    }
+
+    /// Refuses keys that a table has twice, down to the leaves. Of the entries of a section, such as
+    /// two clips of one name, both are read, and the core refuses the second.
+    pub(crate) fn keys_twice(&mut self, node: &Node, path: &str, are_names: &dyn Fn(&str) -> bool) {
+        let mut first: BTreeMap<&str, &Entry> = BTreeMap::new();
+        for (nth, inner) in node.list().unwrap_or_default().iter().enumerate() {
+            self.keys_twice(inner, &format!("{path}[{nth}]"), are_names);
+        }
+        for entry in node.table().unwrap_or_default() {
+            let key = join(path, &entry.key);
+            self.keys_twice(&entry.node, &key, are_names);
+            match first.get(&*entry.key) {
+                Some(known) if !are_names(path) => {
+                    let line = Place::of(self.text, known.key_span.clone()).line;
+                    let what =
+                        format!("there are two keys `{}`, the first at line {line}", entry.key);
+                    self.say(&entry.key_span, &key, what, "keep one of them");
+                }
+                Some(_) => {}
+                None => _ = first.insert(&entry.key, entry),
+            }
+        }
     }
 }
 
@@ -98,14 +136,24 @@ pub fn join(path: &str, key: &str) -> String {
     if path.is_empty() { key.to_owned() } else { format!("{path}.{key}") }
 }
 
-/// A table whose keys have been looked at.
-#[derive(Clone, Copy)]
+/// The known keys of a table, as they are written or were meant.
+#[derive(Clone, Debug, Default)]
 pub(crate) struct Fields<'n> {
-    pub(crate) entries: &'n [Entry],
+    entries: Vec<(&'n str, &'n Entry)>,
 }
 
 impl<'n> Fields<'n> {
     pub(crate) fn get(&self, key: &str) -> Option<&'n Node> {
-        self.entries.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
+        self.entry(key).map(|entry| &entry.node)
+    }
+
+    /// The entry of a key, for where the key itself stands.
+    pub(crate) fn entry(&self, key: &str) -> Option<&'n Entry> {
+        self.entries.iter().find(|(known, _)| *known == key).map(|(_, entry)| *entry)
+    }
+
+    /// All entries, each with its known key.
+    pub(crate) fn iter(&self) -> impl Iterator<Item = (&'n str, &'n Entry)> {
+        self.entries.iter().copied()
     }
 }

@@ -1,4 +1,3 @@
-use std::collections::BTreeSet;
 use std::ops::Range;
 
 use nojson::{JsonParseError, JsonValueKind, RawJson, RawJsonValue};
@@ -7,12 +6,7 @@ use super::{Entry, Node, SyntaxFaults, Value};
 
 pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
     let parsed = RawJson::parse(text).map_err(|error| vec![told(text, &error)])?;
-    let mut faults = Vec::new();
-    match node_of(parsed.value(), &mut faults) {
-        Ok(root) if faults.is_empty() => Ok(root),
-        Ok(_) => Err(faults),
-        Err(error) => Err(vec![told(text, &error)]),
-    }
+    node_of(parsed.value()).map_err(|error| vec![told(text, &error)])
 }
 
 /// Where the parser stopped, and why.
@@ -23,9 +17,7 @@ fn told(text: &str, error: &JsonParseError) -> (Range<usize>, String) {
         JsonParseError::UnexpectedTrailingChar { .. } => {
             "something stands after the end of the document".to_owned()
         }
-        JsonParseError::UnexpectedValueChar { .. } => {
-            "this character can not stand here".to_owned()
-        }
+        JsonParseError::UnexpectedValueChar { .. } => "unexpected character".to_owned(),
         JsonParseError::InvalidValue { error, .. } => match error.to_string() {
             deep if deep.contains("nesting depth") => {
                 "lists and objects are nested too deep: more than 128".to_owned()
@@ -40,7 +32,7 @@ fn span_of(value: RawJsonValue<'_, '_>) -> Range<usize> {
     value.position()..value.position() + value.as_raw_str().len()
 }
 
-fn node_of(value: RawJsonValue<'_, '_>, faults: &mut SyntaxFaults) -> Result<Node, JsonParseError> {
+fn node_of(value: RawJsonValue<'_, '_>) -> Result<Node, JsonParseError> {
     let span = span_of(value);
     let value = match value.kind() {
         JsonValueKind::Null => Value::Other("null"),
@@ -50,20 +42,17 @@ fn node_of(value: RawJsonValue<'_, '_>, faults: &mut SyntaxFaults) -> Result<Nod
         }
         JsonValueKind::String => Value::Text(value.to_unquoted_string_str()?.into_owned()),
         JsonValueKind::Array => {
-            let nodes = value.to_array()?.map(|value| node_of(value, faults));
+            let nodes = value.to_array()?.map(node_of);
             Value::List(nodes.collect::<Result<_, _>>()?)
         }
         JsonValueKind::Object => {
-            let (mut known, mut entries) = (BTreeSet::new(), Vec::new());
+            let mut entries = Vec::new();
             for (name, value) in value.to_object()? {
                 let key = name.to_unquoted_string_str()?.into_owned();
                 // Within the quotes.
                 let Range { start, end } = span_of(name);
                 let key_span = start + 1..end.saturating_sub(1).max(start + 1);
-                if !known.insert(key.clone()) {
-                    faults.push((key_span.clone(), format!("there are two of the key `{key}`")));
-                }
-                entries.push(Entry { key_span, key, node: node_of(value, faults)? });
+                entries.push(Entry { key_span, key, node: node_of(value)? });
             }
             Value::Table(entries)
         }

@@ -67,7 +67,7 @@ pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
     parse(text, form).map_err(|faults| {
         let (name, remedy) = form.told();
         let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
-            Problem::in_text(path, text, span, format!("this is no {name}: {message}"), remedy)
+            Problem::in_text(path, text, span, format!("invalid {name}: {message}"), remedy)
         });
         LoadError::new(problems.collect())
     })

@@ -3,15 +3,16 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 
-use lucky_reel_core::{ExactTime, Facing, Mode, NewClip, ReelBuilder};
+use lucky_reel_core::reel::{Key, Section};
+use lucky_reel_core::{ExactTime, Facing, Mode, NewClip, Ticks};
 
 use super::cuts::read_pivot;
-use super::duration;
 use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::facts::{Kinds, value_of};
 use super::frames::{Along, Counted, Listed, along, listed};
-use super::origins::{Origin, Origins};
+use super::origins::{Home, Origin};
 use super::sheets::{Sheet, Sheets, Timing};
+use super::{To, duration};
 use crate::document::{Entry, Node, Notes, Value, join};
 use crate::pictures::Pictures;
 
@@ -29,58 +30,75 @@ pub(super) struct Given<'g> {
     pub(super) kinds: &'g Kinds,
 }
 
-/// The facing sets that rows have made: by name, the clip of each facing.
-pub(super) type SetsByRows = BTreeMap<String, Vec<(Facing, String)>>;
+/// The facing sets that rows have made, by name.
+pub(super) type SetsByRows = BTreeMap<String, SetByRows>;
+
+/// The clip of each facing, and the entry whose rows made them.
+pub(super) struct SetByRows {
+    pub(super) clips: Vec<(Facing, String)>,
+    pub(super) home: Home,
+    pub(super) span: Range<usize>,
+}
 
 pub(super) fn read(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
-    defaults: Option<&Node>,
-    clips: Option<&Node>,
+    to: &mut To<'_, '_>,
+    (defaults, clips): (Option<&Node>, Option<&Node>),
     Given { sheets, kinds }: Given<'_>,
     pictures: &mut Pictures<'_, '_>,
-    origins: &mut Origins,
 ) -> SetsByRows {
-    let entries = Entries::read(notes, defaults, clips);
-    if entries.len() == 0 && clips.is_none_or(|clips| clips.table().is_some()) {
-        let remedy = "add one: [clips.NAME], with `frames` and `fps`";
-        notes.say(&(0..0), "clips", "the file makes no clip", remedy);
+    let entries = Entries::read(to.notes, defaults, clips);
+    for name in &entries.unreadable {
+        to.builder.incomplete(Section::Clips, name);
     }
-    let all: Vec<(usize, Vec<Made>)> = (0..entries.len())
-        .map(|index| (index, make(notes, &entries, index, sheets, pictures)))
-        .collect();
+    let none = entries.len() == 0 && entries.unreadable.is_empty();
+    if none && clips.is_none_or(|clips| clips.table().is_some()) {
+        let fix = "add one: [clips.NAME], with `frames` and `fps`";
+        to.notes.say(&(0..0), "clips", "the file makes no clip", fix);
+    }
+    let made = |index| {
+        let before = to.notes.problems.len();
+        let made = make(to.notes, &entries, index, sheets, pictures);
+        (index, made, entries.is_sound(index) && to.notes.problems.len() == before)
+    };
+    let all: Vec<(usize, Vec<Made>, bool)> = (0..entries.len()).map(made).collect();
     let names: BTreeSet<&str> =
-        all.iter().flat_map(|(_, made)| made).map(|made| &*made.name).collect();
-    for (index, made) in &all {
-        let entry = entries.entry(*index);
+        all.iter().flat_map(|(_, made, _)| made).map(|made| &*made.name).collect();
+    for (index, made, sound) in &all {
+        let (entry, home, mut sound) = (entries.entry(*index), entries.home(*index), *sound);
         // What `like` has to say was said when the frames were read.
-        let silent = &mut Notes::on(notes.path, notes.text);
-        silent.listable = notes.listable;
+        let silent = &mut Notes::on(to.notes.path, to.notes.text);
+        silent.listable = to.notes.listable;
         let lineage = entries.lineage(silent, *index);
         let sheet = sheet_of(silent, entry, &lineage, sheets);
         for (nth, made) in made.iter().enumerate() {
-            let reader = &mut ClipReader { lineage: &lineage, entry, made, names: &names, kinds };
-            // Clips of one entry share their words, and so their faults.
-            let clip =
-                if nth == 0 { reader.read(notes, sheet) } else { reader.read(silent, sheet) };
-            let Some(sheet) = sheet.or_else(|| sheets.values().next()) else { continue };
-            // A clip at fault is still known by its name, so that others may go on to it.
-            let clip = clip.unwrap_or_else(|| NewClip::of(sheet.id).frames([0]).fps(1));
-            builder.clip(&made.name, clip);
-            reader.tell_origins(origins);
+            // Clips of one entry share their words, and so their problems.
+            let notes = if nth == 0 { &mut *to.notes } else { &mut *silent };
+            let reader = ClipReader { lineage: &lineage, entry, made, names: &names, kinds };
+            let before = notes.problems.len();
+            let clip = reader.read(notes, sheet);
+            sound &= notes.problems.len() == before && !notes.is_full();
+            if let Some(clip) = clip {
+                to.origin(Section::Clips, reader.origin(home));
+                to.builder.clip(&made.name, clip);
+            }
+            if !sound || made.frames.is_none() {
+                to.builder.incomplete(Section::Clips, &made.name);
+            }
         }
-        notes.listable = notes.listable.min(silent.listable);
+        to.notes.listable = to.notes.listable.min(silent.listable);
     }
-    let by_rows = all.iter().flat_map(|(index, made)| {
-        let set = &entries.entry(*index).key;
-        made.iter().filter_map(move |made| {
-            let facing = Facing::from_name(made.row.as_deref()?)?;
-            Some((set.clone(), (facing, made.name.clone())))
-        })
-    });
     let mut sets = SetsByRows::new();
-    for (set, of_facing) in by_rows {
-        sets.entry(set).or_default().push(of_facing);
+    for (index, made, _) in all {
+        let entry = entries.entry(index);
+        for made in made {
+            let Some(facing) = made.row.as_deref().and_then(Facing::from_name) else { continue };
+            let set = sets.entry(entry.key.clone()).or_insert_with(|| SetByRows {
+                clips: Vec::new(),
+                home: entries.home(index),
+                span: entry.key_span.clone(),
+            });
+            set.clips.push((facing, made.name));
+        }
     }
     sets
 }
@@ -223,11 +241,11 @@ struct ClipReader<'r, 'n> {
     kinds: &'r Kinds,
 }
 
-impl<'n> ClipReader<'_, 'n> {
+impl ClipReader<'_, '_> {
+    /// The clip as far as it can be read; `None` where its sheet cannot.
     fn read(&self, notes: &mut Notes<'_>, sheet: Option<&Sheet>) -> Option<NewClip> {
-        let before = notes.problems.len();
         let frames = self.made.frames.as_ref();
-        let mut clip = NewClip::of(sheet?.id);
+        let mut clip = NewClip::of(sheet?.id?);
         for frame in frames.into_iter().flatten() {
             clip = match frame.time {
                 Some(time) => clip.hold(frame.number, time),
@@ -260,7 +278,7 @@ impl<'n> ClipReader<'_, 'n> {
         {
             clip = clip.pivot(pivot);
         }
-        (notes.problems.len() == before && frames.is_some()).then_some(clip)
+        Some(clip)
     }
 
     fn times(&self, notes: &mut Notes<'_>, clip: NewClip) -> NewClip {
@@ -274,26 +292,20 @@ impl<'n> ClipReader<'_, 'n> {
             return clip;
         }
         let (node, path) = (said.node, said.path());
-        match said.key {
-            "fps" => match frame_time(notes, node, &path) {
-                Some(time) => clip.each(time),
-                None => clip,
-            },
-            "total" => match duration(notes, node, &path) {
+        // Where no time can be read, any will do: what is wrong has been said.
+        let any = ExactTime::from(Ticks::from_secs(1));
+        match (said.key, node.list()) {
+            ("fps", _) => clip.each(frame_time(notes, node, &path).unwrap_or(any)),
+            ("total", _) => match duration(notes, node, &path) {
                 Some(time) => clip.total(time),
-                None => clip,
+                None => clip.each(any),
             },
-            _ => match node.list() {
-                None => match duration(notes, node, &path) {
-                    Some(time) => clip.each(time),
-                    None => clip,
-                },
-                Some(nodes) => {
-                    let times = nodes.iter().map(|node| duration(notes, node, &path));
-                    let times: Vec<Option<ExactTime>> = times.collect();
-                    clip.times(times.into_iter().flatten())
-                }
-            },
+            (_, None) => clip.each(duration(notes, node, &path).unwrap_or(any)),
+            (_, Some(nodes)) => {
+                let times = nodes.iter().map(|node| duration(notes, node, &path));
+                let times: Vec<ExactTime> = times.map(|time| time.unwrap_or(any)).collect();
+                clip.times(times)
+            }
         }
     }
 
@@ -334,6 +346,9 @@ impl<'n> ClipReader<'_, 'n> {
                         None => "use \"loop\", \"ping-pong\" or \"once\"".to_owned(),
                     };
                     notes.say(&said.node.span, &said.path(), "there is no such mode", remedy);
+                    // The one that was probably meant; else one with an end, for what builds on that.
+                    let meant = MODES.iter().find(|mode| near == Some(mode.name()));
+                    clip = meant.map_or(clip.clone().repeat(1), |mode| clip.mode(*mode));
                 }
             }
         }
@@ -416,6 +431,8 @@ impl<'n> ClipReader<'_, 'n> {
                     let what = "it is not said which holds the mark is on";
                     let remedy = "say them: { holds = [1, 3], set = { foot = \"left\" } }";
                     notes.say(&mark.node.span, &join(&key, "holds"), what, remedy);
+                    // Its name is known all the same.
+                    clip = clip.mark(&mark.key, []);
                 }
             }
             let set = fields.get("set");
@@ -456,31 +473,26 @@ impl<'n> ClipReader<'_, 'n> {
         holds.into_iter().flatten().map(|hold| hold.number).collect()
     }
 
-    /// Tells where every word of this clip was written.
-    fn tell_origins(&self, origins: &mut Origins) {
-        let name = &self.made.name;
-        let path = join("clips", &self.entry.key);
-        origins.name("clips", name, Origin { span: self.entry.key_span.clone(), key: path });
-        let mut tell = |said: Said<'n>, key: &str| {
-            origins.key("clips", name, key, said.node, &said.path());
-        };
-        for key in ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "covers", "pivot"] {
-            if let Some(said) = self.lineage.get(key) {
-                tell(said, key);
-            }
+    /// Where every word of this clip was written.
+    fn origin(&self, home: Home) -> Origin {
+        let mut origin = Origin::new(home, &self.made.name, self.entry);
+        let words = ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "covers", "pivot"];
+        for said in words.iter().filter_map(|word| self.lineage.get(word)) {
+            origin.elsewhere.insert(said.key, said.elsewhere());
         }
         if let Some(said) = self.lineage.first_of(&TIMES) {
             // A rate reaches the core as the time of each frame.
-            tell(said, if said.key == "fps" { "each" } else { said.key });
+            let word = if said.key == "fps" { "each" } else { said.key };
+            origin.elsewhere.insert(word, said.elsewhere());
         }
         if let Some(said) = self.lineage.first_of(&FRAMES) {
             let take = self.lineage.get("take").filter(|_| said.key != "frames");
-            let shown = take.unwrap_or(said);
-            let origin = Origin { span: shown.node.span.clone(), key: shown.path() };
+            origin.elsewhere.insert("frames", take.unwrap_or(said).elsewhere());
             let frames = self.made.frames.iter().flatten();
-            let items: Vec<Range<usize>> = frames.map(|frame| frame.span.clone()).collect();
-            origins.items("clips", name, "frames", origin, items);
+            let spans = frames.map(|frame| frame.span.clone()).collect();
+            origin.items.push((Key::Frames, spans));
         }
+        origin
     }
 }
 

@@ -1,66 +1,62 @@
 //! `[[cues]]`, `[[bridges]]` and `[phases.NAME]`: which clip plays when.
 
-use lucky_reel_core::{
-    Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases, NewWhen, ReelBuilder, When,
-};
+use std::ops::Range;
 
+use lucky_reel_core::reel::{Key, Section};
+use lucky_reel_core::{Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases, NewWhen, When};
+
+use super::To;
 use super::facts::{Kinds, value_of};
-use super::origins::{Origin, Origins};
+use super::origins::{Home, Origin};
 use super::parts::{align, facing, flag, texts};
-use crate::document::{Entry, Fields, Node, Notes, Value, join};
+use crate::document::{Fields, Node, Notes, Value, join};
 
 const CUE: [&str; 8] = ["name", "when", "play", "turns", "finish", "again", "begin", "speed"];
 const BRIDGE: [&str; 5] = ["name", "from", "to", "play", "turns"];
 
-pub(super) fn read(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
-    fields: Fields<'_>,
-    kinds: &Kinds,
-    origins: &mut Origins,
-) {
-    for (table, known) in [("cues", &CUE[..]), ("bridges", &BRIDGE[..])] {
+pub(super) fn read(to: &mut To<'_, '_>, fields: &Fields<'_>, kinds: &Kinds) {
+    for (section, table, known) in
+        [(Section::Cues, "cues", &CUE[..]), (Section::Bridges, "bridges", &BRIDGE[..])]
+    {
         let Some(list) = fields.get(table) else { continue };
         let Some(nodes) = list.list() else {
-            notes.say_kind(list, table, &format!("a list of tables: [[{table}]]"));
+            to.notes.say_kind(list, table, &format!("a list of tables: [[{table}]]"));
             continue;
         };
-        for node in nodes {
-            let Some(fields) = notes.fields(node, table, known) else { continue };
-            let Some(name) = fields.get("name").and_then(Node::text) else {
-                let span = fields.entries.first().map_or(&node.span, |entry| &entry.key_span);
-                let what = "it has no name";
-                notes.say(span, &join(table, "name"), what, "give it one: name = \"resting\"");
-                continue;
+        for (nth, node) in nodes.iter().enumerate() {
+            let before = to.notes.problems.len();
+            let Some(fields) = to.notes.fields(node, table, known) else { continue };
+            let (name, span) = match fields.get("name").and_then(|at| Some((at.text()?, at))) {
+                Some((name, at)) => (name, at.span.clone()),
+                None => {
+                    let first = fields.iter().next().map(|(_, entry)| &entry.key_span);
+                    let span = first.unwrap_or(&node.span).clone();
+                    let fix = "give it one: name = \"resting\"";
+                    to.notes.say(&span, &join(table, "name"), "it has no name", fix);
+                    ("", span)
+                }
             };
             let path = join(table, name);
-            let span = fields.get("name").map_or(node.span.clone(), |name| name.span.clone());
-            origins.name(table, name, Origin { span, key: path.clone() });
-            for entry in fields.entries {
-                tell_origin(origins, (table, name), entry, &join(&path, &entry.key));
-            }
-            if table == "cues" {
-                if let Some(cue) = read_cue(notes, fields, &path, kinds) {
-                    builder.cue(name, cue);
+            let mut origin = Origin::named(Home { table, entry: nth }, name, path.clone(), span);
+            if section == Section::Cues {
+                origin.items = begin_spans(&fields);
+                let cue = read_cue(to.notes, &fields, &path, kinds);
+                to.origin(section, origin);
+                if let Some(cue) = cue.filter(|_| !name.is_empty()) {
+                    to.builder.cue(name, cue);
                 }
-            } else if let Some(bridge) = read_bridge(notes, fields, &path) {
-                builder.bridge(name, bridge);
+            } else {
+                let bridge = read_bridge(to.notes, &fields, &path);
+                to.origin(section, origin);
+                if let Some(bridge) = bridge.filter(|_| !name.is_empty()) {
+                    to.builder.bridge(name, bridge);
+                }
             }
+            to.incomplete_since(before, section, name);
         }
     }
     if let Some(phases) = fields.get("phases") {
-        read_phases(builder, notes, phases, origins);
-    }
-}
-
-/// Where a value was written; of a list of tables, where each of their keys was.
-fn tell_origin(origins: &mut Origins, (table, name): (&str, &str), entry: &Entry, path: &str) {
-    origins.key(table, name, &entry.key, &entry.node, path);
-    for node in entry.node.list().unwrap_or_default() {
-        for inner in node.table().unwrap_or_default() {
-            let key = join(&entry.key, &inner.key);
-            origins.key(table, name, &key, &inner.node, &join(path, &inner.key));
-        }
+        read_phases(to, phases);
     }
 }
 
@@ -70,10 +66,10 @@ enum Plays<'n> {
     Facings(&'n str),
 }
 
-fn read_play<'n>(notes: &mut Notes<'_>, fields: Fields<'n>, path: &str) -> Option<Plays<'n>> {
+fn read_play<'n>(notes: &mut Notes<'_>, fields: &Fields<'n>, path: &str) -> Option<Plays<'n>> {
     let key = join(path, "play");
     let Some(node) = fields.get("play") else {
-        let span = fields.entries.first().map_or(0..0, |entry| entry.key_span.clone());
+        let span = fields.iter().next().map_or(0..0, |(_, entry)| entry.key_span.clone());
         let remedy = "name a clip, play = \"idle\", or a set, play = { facings = \"walk\" }";
         notes.say(&span, &key, "it is not said what plays", remedy);
         return None;
@@ -81,11 +77,7 @@ fn read_play<'n>(notes: &mut Notes<'_>, fields: Fields<'n>, path: &str) -> Optio
     match (&node.value, node.text()) {
         (_, Some(clip)) => Some(Plays::Clip(clip)),
         (Value::Table(_), _) => {
-            let before = notes.problems.len();
             let fields = notes.fields(node, &key, &["facings"])?;
-            if notes.problems.len() > before {
-                return None;
-            }
             match fields.get("facings").map(|set| (set, set.text())) {
                 Some((_, Some(set))) => Some(Plays::Facings(set)),
                 Some((set, None)) => {
@@ -107,7 +99,7 @@ fn read_play<'n>(notes: &mut Notes<'_>, fields: Fields<'n>, path: &str) -> Optio
 
 fn read_cue(
     notes: &mut Notes<'_>,
-    fields: Fields<'_>,
+    fields: &Fields<'_>,
     path: &str,
     kinds: &Kinds,
 ) -> Option<NewCue> {
@@ -118,7 +110,9 @@ fn read_cue(
     if let Some(when) = fields.get("when") {
         let one = std::slice::from_ref(when);
         for node in when.list().unwrap_or(one) {
-            cue = cue.when(read_when(notes, node, &join(path, "when"), kinds)?);
+            if let Some(when) = read_when(notes, node, &join(path, "when"), kinds) {
+                cue = cue.when(when);
+            }
         }
     }
     let mut is = |key: &str, otherwise: bool| match fields.get(key) {
@@ -143,11 +137,12 @@ fn read_cue(
     }
     if let Some(speed) = fields.get("speed") {
         let path = join(path, "speed");
-        let fields = notes.fields(speed, &path, &["fact", "ground"])?;
-        let name = |key: &str| fields.get(key).and_then(Node::text);
+        let fields = notes.fields(speed, &path, &["fact", "ground"]);
+        let name = |key: &str| fields.as_ref()?.get(key)?.text();
         cue = match (name("fact"), name("ground")) {
             (Some(fact), None) => cue.speed_from(fact),
             (None, Some(fact)) => cue.ground_from(fact),
+            _ if fields.is_none() => cue,
             _ => {
                 let remedy =
                     "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
@@ -174,6 +169,23 @@ fn read_begin(notes: &mut Notes<'_>, node: &Node, path: &str, mut cue: NewCue) -
     cue
 }
 
+/// Where the cues and the holds of `begin` stand, one by one as the core counts them.
+fn begin_spans(fields: &Fields<'_>) -> Vec<(Key, Vec<Range<usize>>)> {
+    let (mut cues, mut holds) = (Vec::new(), Vec::new());
+    let begin = fields.get("begin").into_iter();
+    for node in begin.flat_map(|node| node.list().unwrap_or(std::slice::from_ref(node))) {
+        let inner = |key: &str| {
+            node.table()?.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
+        };
+        let (Some(from), Some(hold)) = (inner("from"), inner("hold")) else { continue };
+        for cue in from.list().unwrap_or(std::slice::from_ref(from)) {
+            cues.push(cue.span.clone());
+            holds.push(hold.span.clone());
+        }
+    }
+    vec![(Key::BeginFrom, cues), (Key::BeginHold, holds)]
+}
+
 /// One table: all of it.
 fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> Option<When> {
     let Some(entries) = node.table() else {
@@ -192,7 +204,7 @@ fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> O
                 let names = texts(notes, &entry.node, &path, "facings").unwrap_or_default();
                 let facings: Option<Vec<Facing>> =
                     names.into_iter().map(|name| facing(notes, &entry.node, &path, name)).collect();
-                parts.push(NewWhen::Facing(facings?));
+                parts.extend(facings.map(NewWhen::Facing));
             }
             fact => parts.extend(read_test(notes, &entry.node, &path, fact, kinds.get(fact))),
         }
@@ -273,7 +285,7 @@ fn comparison(text: &str) -> Option<Compared> {
     }
 }
 
-fn read_bridge(notes: &mut Notes<'_>, fields: Fields<'_>, path: &str) -> Option<NewBridge> {
+fn read_bridge(notes: &mut Notes<'_>, fields: &Fields<'_>, path: &str) -> Option<NewBridge> {
     let bridge = match read_play(notes, fields, path)? {
         Plays::Clip(clip) => NewBridge::play(clip),
         Plays::Facings(set) => NewBridge::play_facings(set),
@@ -287,36 +299,30 @@ fn read_bridge(notes: &mut Notes<'_>, fields: Fields<'_>, path: &str) -> Option<
     Some(if turns == Some(false) { bridge.keep_facing() } else { bridge })
 }
 
-fn read_phases(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
-    phases: &Node,
-    origins: &mut Origins,
-) {
+fn read_phases(to: &mut To<'_, '_>, phases: &Node) {
     let Some(entries) = phases.table() else {
-        notes.say_kind(phases, "phases", "tables, such as [phases.legs]");
+        to.notes.say_kind(phases, "phases", "tables, such as [phases.legs]");
         return;
     };
-    for entry in entries {
-        let path = join("phases", &entry.key);
-        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
-        origins.name("phases", &entry.key, origin);
-        let Some(fields) = notes.fields(&entry.node, &path, &["clips", "align"]) else { continue };
-        for field in fields.entries {
-            let path = join(&path, &field.key);
-            origins.key("phases", &entry.key, &field.key, &field.node, &path);
-        }
-        let Some(clips) = fields.get("clips") else {
-            let remedy = "name them: clips = [\"walk-*\", \"run-*\"]";
-            notes.say(&entry.key_span, &path, "it is not said which clips keep in step", remedy);
+    for (nth, entry) in entries.iter().enumerate() {
+        let (path, before) = (join("phases", &entry.key), to.notes.problems.len());
+        let Some(fields) = to.notes.fields(&entry.node, &path, &["clips", "align"]) else {
             continue;
         };
-        let clips = texts(notes, clips, &join(&path, "clips"), "the names of clips");
+        let Some(clips) = fields.get("clips") else {
+            let fix = "name them: clips = [\"walk-*\", \"run-*\"]";
+            to.notes.say(&entry.key_span, &path, "it does not say which clips stay in phase", fix);
+            continue;
+        };
+        let clips = texts(to.notes, clips, &join(&path, "clips"), "the names of clips");
         let mut group = NewPhases::of(clips.unwrap_or_default());
-        let kept = fields.get("align").and_then(|node| align(notes, node, &join(&path, "align")));
-        if let Some(kept) = kept {
+        let kept = fields.get("align");
+        if let Some(kept) = kept.and_then(|node| align(to.notes, node, &join(&path, "align"))) {
             group = group.align(kept);
         }
-        builder.phases(&entry.key, group);
+        let home = Home { table: "phases", entry: nth };
+        to.origin(Section::Phases, Origin::new(home, &entry.key, entry));
+        to.builder.phases(&entry.key, group);
+        to.incomplete_since(before, Section::Phases, &entry.key);
     }
 }

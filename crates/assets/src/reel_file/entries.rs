@@ -2,6 +2,7 @@
 
 use std::collections::BTreeMap;
 
+use super::origins::{Elsewhere, Home};
 use crate::document::{Entry, Fields, Node, Notes, join};
 
 /// The keys of a clip.
@@ -23,13 +24,19 @@ pub(super) const TIMES: [&str; 3] = ["fps", "each", "total"];
 /// All clips of a file as written.
 pub(super) struct Entries<'n> {
     list: Vec<Written<'n>>,
+    /// Names of clips that are no tables.
+    pub(super) unreadable: Vec<&'n str>,
     by_name: BTreeMap<&'n str, usize>,
     defaults: Option<Fields<'n>>,
 }
 
 struct Written<'n> {
     entry: &'n Entry,
+    /// Its place among the clips of the file.
+    nth: usize,
     fields: Fields<'n>,
+    /// Whether all of its keys are known and none excludes another.
+    sound: bool,
 }
 
 /// A value that a clip has said, or taken over.
@@ -37,8 +44,8 @@ struct Written<'n> {
 pub(super) struct Said<'n> {
     pub(super) key: &'static str,
     pub(super) node: &'n Node,
-    /// The clip that said it; `None` for the defaults.
-    clip: Option<&'n str>,
+    /// The clip that said it, and where that stands; `None` for the defaults.
+    clip: Option<(&'n str, Home)>,
     /// Whether the clip said it itself.
     pub(super) own: bool,
     /// How many clips away it was said.
@@ -46,10 +53,15 @@ pub(super) struct Said<'n> {
 }
 
 impl Said<'_> {
+    /// For what the core calls by another word or counts to another clip.
+    pub(super) fn elsewhere(&self) -> Elsewhere {
+        Elsewhere { home: self.clip.map(|(_, home)| home), word: self.key, path: self.path() }
+    }
+
     /// The key where it was said, such as `clips.walk.fps`.
     pub(super) fn path(&self) -> String {
-        self.clip
-            .map_or_else(|| join("defaults", self.key), |clip| join(&join("clips", clip), self.key))
+        let above = self.clip.map_or("defaults".to_owned(), |(clip, _)| join("clips", clip));
+        join(&above, self.key)
     }
 }
 
@@ -67,26 +79,30 @@ impl<'n> Entries<'n> {
         clips: Option<&'n Node>,
     ) -> Entries<'n> {
         let defaults = defaults.and_then(|node| notes.fields(node, "defaults", &DEFAULTS));
-        if let Some(fields) = defaults {
+        if let Some(fields) = &defaults {
             one_of(notes, fields, "defaults", &TIMES);
         }
-        let mut list = Vec::new();
+        let (mut list, mut unreadable) = (Vec::new(), Vec::new());
         match clips.map(|node| (node, node.table())) {
             None => {}
             Some((node, None)) => notes.say_kind(node, "clips", "tables, such as [clips.walk]"),
             Some((_, Some(clips))) => {
-                for entry in clips {
-                    let path = join("clips", &entry.key);
-                    let Some(fields) = notes.fields(&entry.node, &path, &CLIP) else { continue };
-                    one_of(notes, fields, &path, &FRAMES);
-                    one_of(notes, fields, &path, &TIMES);
-                    list.push(Written { entry, fields });
+                for (nth, entry) in clips.iter().enumerate() {
+                    let (path, before) = (join("clips", &entry.key), notes.problems.len());
+                    let Some(fields) = notes.fields(&entry.node, &path, &CLIP) else {
+                        unreadable.push(&*entry.key);
+                        continue;
+                    };
+                    one_of(notes, &fields, &path, &FRAMES);
+                    one_of(notes, &fields, &path, &TIMES);
+                    let sound = notes.problems.len() == before;
+                    list.push(Written { entry, nth, fields, sound });
                 }
             }
         }
         let names = list.iter().map(|written| &*written.entry.key).zip(0..);
         let by_name = names.collect();
-        Entries { list, by_name, defaults }
+        Entries { list, unreadable, by_name, defaults }
     }
 
     pub(super) fn len(&self) -> usize {
@@ -95,6 +111,15 @@ impl<'n> Entries<'n> {
 
     pub(super) fn entry(&self, index: usize) -> &'n Entry {
         self.list[index].entry
+    }
+
+    /// Where an entry stands.
+    pub(super) fn home(&self, index: usize) -> Home {
+        Home { table: "clips", entry: self.list[index].nth }
+    }
+
+    pub(super) fn is_sound(&self, index: usize) -> bool {
+        self.list[index].sound
     }
 
     /// The clip of an entry together with all that it takes over.
@@ -160,11 +185,12 @@ impl<'n> Entries<'n> {
 }
 
 /// Refuses two keys of which only one can be meant.
-fn one_of(notes: &mut Notes<'_>, fields: Fields<'_>, path: &str, keys: &[&str]) {
-    let said: Vec<&Entry> =
-        fields.entries.iter().filter(|entry| keys.contains(&&*entry.key)).collect();
-    if let [first, second, ..] = said[..] {
-        let what = format!("both `{}` and `{}` are given", first.key, second.key);
+fn one_of(notes: &mut Notes<'_>, fields: &Fields<'_>, path: &str, keys: &[&str]) {
+    let said: Vec<(&str, &Entry)> = fields.iter().filter(|(key, _)| keys.contains(key)).collect();
+    if let [(one, _), (other, second), ..] = said[..]
+        && one != other
+    {
+        let what = format!("both `{one}` and `{other}` are given");
         let remedy = format!("keep one of {}", keys.join(", "));
         notes.say(&second.key_span, &join(path, &second.key), what, remedy);
     }
@@ -179,13 +205,14 @@ impl<'n> Lineage<'_, 'n> {
             let written = &self.entries.list[*index];
             let said = move |key: &&'static str| {
                 let node = written.fields.get(key)?;
-                let clip = Some(&*written.entry.key);
+                let home = Home { table: "clips", entry: written.nth };
+                let clip = Some((&*written.entry.key, home));
                 Some(Said { key, node, clip, own: distance == 0, distance })
             };
             keys.iter().filter_map(said).collect::<Vec<_>>()
         });
         let by_default = || {
-            let fields = self.entries.defaults?;
+            let fields = self.entries.defaults.as_ref()?;
             keys.iter().find_map(|key| {
                 let distance = usize::MAX;
                 Some(Said { key, node: fields.get(key)?, clip: None, own: false, distance })

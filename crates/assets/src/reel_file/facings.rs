@@ -1,32 +1,26 @@
 //! `[facings.NAME]`: the clip of each facing, added to what rows have made.
 
-use lucky_reel_core::{Facing, NewFacings, ReelBuilder};
+use lucky_reel_core::reel::Section;
+use lucky_reel_core::{Facing, NewFacings};
 
+use super::To;
 use super::clips::SetsByRows;
-use super::origins::{Origin, Origins};
+use super::origins::{Home, Origin};
 use super::parts::{align, facing};
-use crate::document::{Node, Notes, Value, join};
+use crate::document::{Fields, Node, Notes, Value, join};
 
-pub(super) fn read(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
-    facings: Option<&Node>,
-    mut by_rows: SetsByRows,
-    origins: &mut Origins,
-) {
+pub(super) fn read(to: &mut To<'_, '_>, facings: Option<&Node>, mut by_rows: SetsByRows) {
     let entries = match facings.map(|node| (node, node.table())) {
         Some((node, None)) => {
-            notes.say_kind(node, "facings", "tables, such as [facings.walk]");
+            to.notes.say_kind(node, "facings", "tables, such as [facings.walk]");
             &[]
         }
         Some((_, Some(entries))) => entries,
         None => &[],
     };
-    for entry in entries {
-        let path = join("facings", &entry.key);
-        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
-        origins.name("facings", &entry.key, origin);
-        let rows = by_rows.remove(&entry.key).unwrap_or_default();
+    for (nth, entry) in entries.iter().enumerate() {
+        let (path, before) = (join("facings", &entry.key), to.notes.problems.len());
+        let rows = by_rows.remove(&entry.key).map(|rows| rows.clips).unwrap_or_default();
         let of_rows = |facing: Facing| rows.iter().any(|(of_row, _)| *of_row == facing);
         let mut set = NewFacings::new();
         for (facing, clip) in &rows {
@@ -34,28 +28,32 @@ pub(super) fn read(
         }
         let known: [&'static str; 9] =
             std::array::from_fn(|nth| Facing::ALL.get(nth).map_or("align", |facing| facing.name()));
-        let Some(fields) = notes.fields(&entry.node, &path, &known) else { continue };
-        for field in fields.entries {
+        let fields = to.notes.fields(&entry.node, &path, &known);
+        for (key, field) in fields.iter().flat_map(Fields::iter) {
             let path = join(&path, &field.key);
-            origins.key("facings", &entry.key, &field.key, &field.node, &path);
-            match Facing::from_name(&field.key) {
+            match Facing::from_name(key) {
                 // Art of its own comes before a mirror.
                 Some(of) if of_rows(of) && field.node.table().is_some() => {}
-                Some(of) => set = read_facing(notes, &field.node, &path, of, set),
-                None if field.key == "align" => {
-                    set = match align(notes, &field.node, &path) {
+                Some(of) => set = read_facing(to.notes, &field.node, &path, of, set),
+                None => {
+                    set = match align(to.notes, &field.node, &path) {
                         Some(align) => set.align(align),
                         None => set,
                     };
                 }
-                None => {}
             }
         }
-        builder.facings(&entry.key, set);
+        let home = Home { table: "facings", entry: nth };
+        to.origin(Section::Facings, Origin::new(home, &entry.key, entry));
+        to.builder.facings(&entry.key, set);
+        to.incomplete_since(before, Section::Facings, &entry.key);
     }
     for (name, rows) in by_rows {
-        let set = rows.into_iter().fold(NewFacings::new(), |set, (of, clip)| set.clip(of, clip));
-        builder.facings(&name, set);
+        let (home, span, path) = (rows.home, rows.span, join("clips", &name));
+        to.origin(Section::Facings, Origin::named(home, &name, path, span));
+        let clips = rows.clips.into_iter();
+        to.builder
+            .facings(&name, clips.fold(NewFacings::new(), |set, (of, clip)| set.clip(of, clip)));
     }
 }
 

@@ -2,39 +2,32 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{FactKind, FactValue, NewFact, ReelBuilder};
+use lucky_reel_core::reel::Section;
+use lucky_reel_core::{FactKind, FactValue, NewFact};
 
-use super::duration;
-use super::origins::{Origin, Origins};
+use super::origins::{Home, Origin};
+use super::{To, duration};
 use crate::document::{Node, Notes, Value, join};
 
 /// The kinds of facts, by their names.
 pub(super) type Kinds = BTreeMap<String, FactKind>;
 
-pub(super) fn read(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
-    facts: Option<&Node>,
-    origins: &mut Origins,
-) -> Kinds {
+pub(super) fn read(to: &mut To<'_, '_>, facts: Option<&Node>) -> Kinds {
     let mut kinds = Kinds::new();
     let Some(facts) = facts else { return kinds };
     let Some(entries) = facts.table() else {
-        notes.say_kind(facts, "facts", "facts with their defaults, such as moving = false");
+        to.notes.say_kind(facts, "facts", "facts with their defaults, such as moving = false");
         return kinds;
     };
-    for entry in entries {
-        let path = join("facts", &entry.key);
-        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
-        origins.name("facts", &entry.key, origin);
-        for field in entry.node.table().unwrap_or_default() {
-            let path = join(&path, &field.key);
-            origins.key("facts", &entry.key, &field.key, &field.node, &path);
-        }
-        if let Some((kind, fact)) = read_fact(notes, &entry.node, &path) {
+    for (nth, entry) in entries.iter().enumerate() {
+        let before = to.notes.problems.len();
+        let home = Home { table: "facts", entry: nth };
+        to.origin(Section::Facts, Origin::new(home, &entry.key, entry));
+        if let Some((kind, fact)) = read_fact(to.notes, &entry.node, &join("facts", &entry.key)) {
             kinds.insert(entry.key.clone(), kind);
-            builder.fact(&entry.key, fact);
+            to.builder.fact(&entry.key, fact);
         }
+        to.incomplete_since(before, Section::Facts, &entry.key);
     }
     kinds
 }
@@ -61,11 +54,7 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
             return None;
         }
     }
-    let before = notes.problems.len();
     let fields = notes.fields(node, path, &["pulse", "words", "default"])?;
-    if notes.problems.len() > before {
-        return None;
-    }
     match (fields.get("pulse"), fields.get("words"), fields.get("default")) {
         (Some(pulse), None, None) => {
             let fact = match &pulse.value {

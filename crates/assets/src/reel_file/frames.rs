@@ -219,7 +219,7 @@ fn filled_cells(
     let picture = match pictures.picture(&sheet.image) {
         Ok(picture) => picture,
         Err(problem) => {
-            notes.say(&node.span, key, problem.what(), problem.remedy());
+            notes.say(&node.span, key, problem.message(), problem.fix());
             return None;
         }
     };

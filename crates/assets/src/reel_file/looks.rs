@@ -1,79 +1,108 @@
 //! `[looks.NAME]`: other pictures for sheets and clips.
 
-use lucky_reel_core::{NewLook, ReelBuilder, SheetId};
+use lucky_reel_core::reel::{Section, nearest};
+use lucky_reel_core::{NewLook, SheetId};
 
-use super::origins::{Origin, Origins};
+use super::To;
+use super::origins::{Home, Origin};
 use super::sheets::{Sheets, dressed};
-use crate::document::{Node, Notes, join};
+use crate::document::{Entry, Node, join};
 use crate::pictures::Pictures;
 
 /// Reads looks; gives the images of the sheets that they bring.
 pub(super) fn read(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
+    to: &mut To<'_, '_>,
     (looks, written): (Option<&Node>, Option<&Node>),
     sheets: &Sheets,
     pictures: &mut Pictures<'_, '_>,
-    origins: &mut Origins,
 ) -> Vec<(SheetId, String)> {
     let mut images = Vec::new();
     let Some(looks) = looks else { return images };
     let Some(entries) = looks.table() else {
-        notes.say_kind(looks, "looks", "tables, such as [looks.dusk]");
+        to.notes.say_kind(looks, "looks", "tables, such as [looks.dusk]");
         return images;
     };
-    for entry in entries {
-        let path = join("looks", &entry.key);
-        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
-        origins.name("looks", &entry.key, origin);
-        let Some(fields) = notes.fields(&entry.node, &path, &["sheets", "clips"]) else { continue };
+    for (nth, entry) in entries.iter().enumerate() {
+        let (path, before) = (join("looks", &entry.key), to.notes.problems.len());
         let mut look = NewLook::new();
-        for (key, wanted) in [("sheets", "pictures of sheets"), ("clips", "clips for clips")] {
-            let path = join(&path, key);
-            let Some(node) = fields.get(key) else { continue };
-            origins.key("looks", &entry.key, key, node, &path);
-            if node.table().is_none() {
-                notes.say_kind(node, &path, wanted);
-            }
-            for pair in node.table().unwrap_or_default() {
-                let path = join(&path, &pair.key);
-                let Some(other) = pair.node.text() else {
-                    notes.say_kind(&pair.node, &path, "a name, or the path of a picture");
-                    continue;
-                };
-                if key == "clips" {
-                    look = look.clip(&pair.key, other);
-                    continue;
-                }
-                let Some(base) = sheets.get(&pair.key) else {
-                    let names = sheets.keys().map(String::as_str);
-                    let remedy = match lucky_reel_core::reel::nearest(&pair.key, names) {
-                        Some(near) => format!("did you mean `{near}`?"),
-                        None => "name a sheet of this file".to_owned(),
-                    };
-                    let what = format!("there is no sheet `{}`", pair.key);
-                    notes.say(&pair.key_span, &path, what, remedy);
-                    continue;
-                };
-                if let Some(sheet) = sheets.get(other) {
-                    look = look.sheet(base.id, sheet.id);
-                    continue;
-                }
-                let base_node = written.and_then(Node::table).unwrap_or_default();
-                let base_node = base_node.iter().find(|sheet| sheet.key == pair.key);
-                let Some(base_node) = base_node.map(|sheet| &sheet.node) else { continue };
-                let name = format!("{}.{}", pair.key, entry.key);
-                let place = (&pair.node, &*path);
-                if let Some((sheet, image)) =
-                    dressed(notes, pictures, (&name, other), base_node, place)
-                {
-                    let id = builder.sheet(&name, sheet);
-                    images.push((id, image));
-                    look = look.sheet(base.id, id);
+        let fields = to.notes.fields(&entry.node, &path, &["sheets", "clips"]);
+        let get = |key: &str| fields.as_ref().and_then(|fields| fields.get(key));
+        if let Some(node) = get("clips") {
+            let path = join(&path, "clips");
+            for pair in pairs(to, node, &path, "clips for clips") {
+                match pair.node.text() {
+                    Some(other) => look = look.clip(&pair.key, other),
+                    None => {
+                        let path = join(&path, &pair.key);
+                        to.notes.say_kind(&pair.node, &path, "the name of a clip");
+                    }
                 }
             }
         }
-        builder.look(&entry.key, look);
+        if let Some(node) = get("sheets") {
+            let path = join(&path, "sheets");
+            for pair in pairs(to, node, &path, "pictures of sheets") {
+                let path = join(&path, &pair.key);
+                let known = Known { sheets, written };
+                if let Some((base, other, image)) =
+                    read_sheet(to, (&entry.key, pair, &path), known, pictures)
+                {
+                    images.extend(image.map(|image| (other, image)));
+                    look = look.sheet(base, other);
+                }
+            }
+        }
+        let home = Home { table: "looks", entry: nth };
+        to.origin(Section::Looks, Origin::new(home, &entry.key, entry));
+        to.builder.look(&entry.key, look);
+        to.incomplete_since(before, Section::Looks, &entry.key);
     }
     images
+}
+
+fn pairs<'n>(to: &mut To<'_, '_>, node: &'n Node, path: &str, wanted: &str) -> &'n [Entry] {
+    if node.table().is_none() {
+        to.notes.say_kind(node, path, wanted);
+    }
+    node.table().unwrap_or_default()
+}
+
+/// The sheets of the file, as read and as written.
+#[derive(Clone, Copy)]
+struct Known<'k> {
+    sheets: &'k Sheets,
+    written: Option<&'k Node>,
+}
+
+/// A sheet for a sheet, or a picture, from which a sheet is made; gives the sheet that is replaced, the
+/// other one, and its picture where that is new.
+fn read_sheet(
+    to: &mut To<'_, '_>,
+    (look, pair, path): (&str, &Entry, &str),
+    known: Known<'_>,
+    pictures: &mut Pictures<'_, '_>,
+) -> Option<(SheetId, SheetId, Option<String>)> {
+    let Some(other) = pair.node.text() else {
+        to.notes.say_kind(&pair.node, path, "the name of a sheet, or the path of a picture");
+        return None;
+    };
+    let Some(base) = known.sheets.get(&pair.key) else {
+        let names = known.sheets.keys().map(String::as_str);
+        let fix = match nearest(&pair.key, names) {
+            Some(near) => format!("did you mean `{near}`?"),
+            None => "name a sheet of this file".to_owned(),
+        };
+        to.notes.say(&pair.key_span, path, format!("there is no sheet `{}`", pair.key), fix);
+        return None;
+    };
+    if let Some(sheet) = known.sheets.get(other) {
+        return Some((base.id?, sheet.id?, None));
+    }
+    let written = known.written.and_then(Node::table).unwrap_or_default();
+    let written = written.iter().find(|sheet| sheet.key == pair.key)?;
+    let base = base.id?;
+    let name = format!("{}.{look}", pair.key);
+    let place = (&pair.node, path);
+    let (sheet, image) = dressed(to.notes, pictures, (&name, other), &written.node, place)?;
+    Some((base, to.builder.sheet(&name, sheet), Some(image)))
 }

@@ -1,7 +1,7 @@
 //! `NAME.reel.toml` and `NAME.reel.json`: one role, read into a builder.
 //!
 //! Words and values are read here, and refused with their place; whether they make sense together
-//! is the core's to say, and its faults are given a place here.
+//! is the core's to say, and its problems are given a place here.
 
 mod clips;
 mod cues;
@@ -17,15 +17,15 @@ mod parts;
 mod sheets;
 mod sources;
 
-use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
-use lucky_reel_core::{ExactTime, Fault, ReelBuilder, SheetId};
+use lucky_reel_core::reel::{self, Section};
+use lucky_reel_core::{ExactTime, ReelBuilder, SheetId};
 
-use crate::document::{self, Node, Notes, Value};
+use crate::document::{self, Entry, Node, Notes, Value};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, Responsible};
-use origins::Origins;
+use origins::{Origin, Origins};
 pub use sources::{SourceFile, Sources};
 
 /// What was read of one file.
@@ -36,53 +36,36 @@ pub(crate) struct RoleFile {
     pub(crate) images: Vec<(SheetId, String)>,
     path: PathBuf,
     text: String,
+    root: Node,
     origins: Origins,
 }
 
 impl RoleFile {
-    /// A fault of the core with its place in this file; `None` where something is wrong already with
-    /// the same entry, or with one that it builds upon, so that the fault may just follow from that.
-    pub(crate) fn place(&self, fault: &Fault) -> Option<Problem> {
-        let table =
-            |problem: &Problem| problem.key.split('.').next().unwrap_or_default().to_owned();
-        let broken: BTreeSet<String> = self.problems.iter().map(table).collect();
-        if builds_upon(fault).iter().any(|table| broken.contains(*table)) {
-            return None;
+    /// A problem of the core with its place in this file.
+    pub(crate) fn place(&self, problem: &reel::Problem) -> Option<Problem> {
+        let (span, key) = self.origins.place(problem.site(), &self.root)?;
+        let mut message = problem.message();
+        if let reel::ProblemKind::NameTwice { section, first, .. } = problem.kind()
+            && let Some(first) = self.origins.name_span(*section, *first)
+        {
+            let line = Problem::in_text(&self.path, &self.text, first, "", "").line();
+            message.push_str(&format!(", the first at line {}", line.unwrap_or_default()));
         }
-        let origin = self.origins.find(fault)?;
-        let (what, remedy) = (fault.problem(), fault.remedy());
-        let mut problem = Problem::in_text(&self.path, &self.text, origin.span, what, remedy);
-        problem.key = origin.key;
-        let entry = |key: &str| key.splitn(3, '.').take(2).map(str::to_owned).collect::<Vec<_>>();
-        let at_fault = |known: &Problem| entry(&known.key) == entry(&problem.key);
-        (!self.problems.iter().any(at_fault)).then_some(problem)
+        let fix = problem.fix();
+        let mut placed = Problem::in_text(&self.path, &self.text, span, message, fix);
+        placed.key = key;
+        Some(placed)
     }
-}
 
-impl RoleFile {
     /// What stays of interest when the file has been read.
     pub(crate) fn into_source(self) -> SourceFile {
-        SourceFile { role: self.role, path: self.path, text: self.text, origins: self.origins }
-    }
-}
-
-/// The tables whose entries a fault would also come from, if they could not be read.
-fn builds_upon(fault: &Fault) -> &'static [&'static str] {
-    const CLIPS: &[&str] = &["sheets", "defaults", "clips"];
-    match (fault.table(), fault.key()) {
-        ("facings" | "looks" | "phases", _) => CLIPS,
-        ("cues" | "bridges", "play.facings") => &["sheets", "defaults", "clips", "facings"],
-        ("cues", "finish" | "begin.hold" | "speed.ground" | "when.inside") => CLIPS,
-        ("cues" | "bridges", "play") => CLIPS,
-        ("cues", "when" | "begin.from") | ("bridges", _) => &["cues"],
-        ("cues", _) => &["facts"],
-        ("clips", key) if key.starts_with("marks.") => &["facts"],
-        _ => &[],
+        let RoleFile { role, path, text, root, origins, .. } = self;
+        SourceFile { role, path, text, root, origins }
     }
 }
 
 /// The role that a file describes: its name up to the first dot.
-fn role_of(path: &Path) -> String {
+pub(crate) fn role_of(path: &Path) -> String {
     let name = path.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
     name.split('.').next().unwrap_or_default().to_owned()
 }
@@ -115,40 +98,84 @@ pub(crate) fn read(
     text: String,
     pictures: &mut Pictures<'_, '_>,
 ) -> Result<RoleFile, LoadError> {
-    let root = document::read(path, &text)?;
+    let mut root = document::read(path, &text)?;
     let role = role_of(path);
     builder.role(&*role);
     let mut notes = Notes::on(path, &text);
     let mut origins = Origins::default();
     let mut images = Vec::new();
-    const TABLES: [&str; 10] = [
-        "reel", "sheets", "defaults", "clips", "facings", "looks", "facts", "cues", "bridges",
-        "phases",
-    ];
+    gather_misspelt(&mut notes, &mut root);
+    notes.keys_twice(&root, "", &|path| NAMED.contains(&path));
     if let Some(fields) = notes.fields(&root, "", &TABLES) {
         check_version(&mut notes, fields.get("reel"));
-        let sheets =
-            sheets::read(builder, &mut notes, fields.get("sheets"), pictures, &mut origins);
-        images.extend(sheets.values().map(|sheet| (sheet.id, sheet.image.clone())));
-        let (defaults, clips) = (fields.get("defaults"), fields.get("clips"));
-        let kinds = facts::read(builder, &mut notes, fields.get("facts"), &mut origins);
+        let to = &mut To { builder, notes: &mut notes, origins: &mut origins };
+        let sheets = sheets::read(to, fields.get("sheets"), pictures);
+        images.extend(sheets.values().filter_map(|sheet| Some((sheet.id?, sheet.image.clone()))));
+        let kinds = facts::read(to, fields.get("facts"));
         let given = clips::Given { sheets: &sheets, kinds: &kinds };
         let by_rows =
-            clips::read(builder, &mut notes, defaults, clips, given, pictures, &mut origins);
-        facings::read(builder, &mut notes, fields.get("facings"), by_rows, &mut origins);
-        let looks = looks::read(
-            builder,
-            &mut notes,
+            clips::read(to, (fields.get("defaults"), fields.get("clips")), given, pictures);
+        facings::read(to, fields.get("facings"), by_rows);
+        images.extend(looks::read(
+            to,
             (fields.get("looks"), fields.get("sheets")),
             &sheets,
             pictures,
-            &mut origins,
-        );
-        images.extend(looks);
-        cues::read(builder, &mut notes, fields, &kinds, &mut origins);
+        ));
+        cues::read(to, &fields, &kinds);
     }
     let problems = notes.problems;
-    Ok(RoleFile { role, problems, images, path: path.to_owned(), text, origins })
+    Ok(RoleFile { role, problems, images, path: path.to_owned(), text, root, origins })
+}
+
+/// What a file is read into.
+struct To<'t, 'f> {
+    builder: &'t mut ReelBuilder,
+    notes: &'t mut Notes<'f>,
+    origins: &'t mut Origins,
+}
+
+impl To<'_, '_> {
+    /// Notes where the next thing of a section is written.
+    fn origin(&mut self, section: Section, origin: Origin) {
+        self.origins.add(section, self.builder.count(section), origin);
+    }
+
+    /// Tells the builder of a thing of which not all could be read since there were so many problems.
+    fn incomplete_since(&mut self, problems: usize, section: Section, name: &str) {
+        if self.notes.problems.len() > problems || self.notes.is_full() {
+            self.builder.incomplete(section, name);
+        }
+    }
+}
+
+const TABLES: [&str; 10] = [
+    "reel", "sheets", "defaults", "clips", "facings", "looks", "facts", "cues", "bridges", "phases",
+];
+/// Tables whose keys are names.
+const NAMED: [&str; 6] = ["sheets", "clips", "facings", "looks", "facts", "phases"];
+
+/// Refuses misspelt tables, and puts what is inside into those that were probably meant, so that it is
+/// read all the same.
+fn gather_misspelt(notes: &mut Notes<'_>, root: &mut Node) {
+    let Value::Table(entries) = &mut root.value else { return };
+    let (mut known, unknown): (Vec<Entry>, Vec<Entry>) =
+        std::mem::take(entries).into_iter().partition(|entry| TABLES.contains(&&*entry.key));
+    for mut entry in unknown {
+        let Some(meant) = notes.unknown_key(&entry, "", &TABLES) else { continue };
+        match known.iter_mut().find(|known| known.key == meant) {
+            None => {
+                meant.clone_into(&mut entry.key);
+                known.push(entry);
+            }
+            Some(known) => match (&mut known.node.value, entry.node.value) {
+                (Value::Table(into), Value::Table(more)) => into.extend(more),
+                (Value::List(into), Value::List(more)) => into.extend(more),
+                _ => {}
+            },
+        }
+    }
+    *entries = known;
 }
 
 fn check_version(notes: &mut Notes<'_>, version: Option<&Node>) {

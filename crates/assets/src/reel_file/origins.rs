@@ -3,97 +3,132 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 
-use lucky_reel_core::Fault;
+use lucky_reel_core::reel::{Key, Section, Site};
 
-use crate::document::{Node, Value};
+use crate::document::{Entry, Node, Value, join};
 
-/// A place and the key that stands there.
-#[derive(Clone, Debug)]
-pub(super) struct Origin {
-    pub(super) span: Range<usize>,
-    pub(super) key: String,
+/// An entry of a table of the document, by its place there.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Home {
+    pub(super) table: &'static str,
+    pub(super) entry: usize,
 }
 
-/// Places by table, name and key.
+/// Where one thing that the builder was given was written.
+#[derive(Debug)]
+pub(super) struct Origin {
+    name: String,
+    home: Home,
+    /// Its key, such as `clips.walk`, and where its name stands.
+    path: String,
+    span: Range<usize>,
+    /// Words whose values stand elsewhere, or under another word: the values of a clip that were said
+    /// by another one, by way of `like`, or by the defaults.
+    pub(super) elsewhere: BTreeMap<&'static str, Elsewhere>,
+    /// Keys whose values the core counts otherwise than the file lists them, and where each stands.
+    pub(super) items: Vec<(Key, Vec<Range<usize>>)>,
+}
+
+/// A key and where its value stands.
+#[derive(Debug)]
+pub(super) struct Elsewhere {
+    /// The entry that has it; `None` for the defaults.
+    pub(super) home: Option<Home>,
+    pub(super) word: &'static str,
+    pub(super) path: String,
+}
+
+impl Origin {
+    /// An entry whose name is its key in a table.
+    pub(super) fn new(home: Home, name: &str, entry: &Entry) -> Origin {
+        let path = join(home.table, &entry.key);
+        Origin::named(home, name, path, entry.key_span.clone())
+    }
+
+    pub(super) fn named(home: Home, name: &str, path: String, span: Range<usize>) -> Origin {
+        let (elsewhere, items) = (BTreeMap::new(), Vec::new());
+        Origin { name: name.to_owned(), home, path, span, elsewhere, items }
+    }
+}
+
+/// The origins of all things that one file gave to the builder.
 #[derive(Debug, Default)]
 pub(super) struct Origins {
-    /// The name itself, under the empty key, and every key of it.
-    of: BTreeMap<(String, String), BTreeMap<String, Written>>,
-}
-
-#[derive(Clone, Debug)]
-struct Written {
-    origin: Origin,
-    items: Vec<Range<usize>>,
+    of: BTreeMap<(Section, usize), Origin>,
 }
 
 impl Origins {
-    pub(super) fn name(&mut self, table: &str, name: &str, origin: Origin) {
-        let keys = self.of.entry((table.to_owned(), name.to_owned())).or_default();
-        keys.insert(String::new(), Written { origin, items: Vec::new() });
+    pub(super) fn add(&mut self, section: Section, nth: usize, origin: Origin) {
+        self.of.insert((section, nth), origin);
     }
 
-    /// A key of a name, and all keys below it.
-    pub(super) fn key(&mut self, table: &str, name: &str, key: &str, node: &Node, path: &str) {
-        let items = match &node.value {
-            Value::List(nodes) => nodes.iter().map(|node| node.span.clone()).collect(),
-            _ => Vec::new(),
+    /// Where the name of a thing stands.
+    pub(super) fn name_span(&self, section: Section, nth: usize) -> Option<Range<usize>> {
+        Some(self.of.get(&(section, nth))?.span.clone())
+    }
+
+    /// Which thing of a section has a name.
+    pub(super) fn find(&self, section: Section, name: &str) -> Option<usize> {
+        let mut all = self.of.range((section, 0)..=(section, usize::MAX));
+        all.find(|(_, origin)| origin.name == name).map(|((_, nth), _)| *nth)
+    }
+
+    /// Where a site stands in the document, and its key there. Where its very key was not written,
+    /// the key above it, or the name.
+    pub(super) fn place(&self, site: &Site, root: &Node) -> Option<(Range<usize>, String)> {
+        let origin = self.of.get(&(site.section, site.nth))?;
+        let named = || Some((origin.span.clone(), origin.path.clone()));
+        let words = site.key.as_ref().map(Key::path).unwrap_or_default();
+        let mut words = words.iter().map(String::as_str).peekable();
+        let Some(first) = words.next() else { return named() };
+        let (mut node, mut path) = match origin.elsewhere.get(first) {
+            Some(Elsewhere { home, word, path }) => {
+                let above = match home {
+                    Some(home) => entry_of(root, *home),
+                    None => child(root, "defaults"),
+                };
+                let Some(node) = above.and_then(|above| child(above, word)) else { return named() };
+                (node, path.clone())
+            }
+            None => {
+                let found = entry_of(root, origin.home).and_then(|entry| child(entry, first));
+                let Some(node) = found else { return named() };
+                (node, join(&origin.path, first))
+            }
         };
-        self.items(
-            table,
-            name,
-            key,
-            Origin { span: node.span.clone(), key: path.to_owned() },
-            items,
-        );
-        for entry in node.table().unwrap_or_default() {
-            let (key, path) = (format!("{key}.{}", entry.key), format!("{path}.{}", entry.key));
-            self.key(table, name, &key, &entry.node, &path);
+        let items = origin.items.iter().find(|(key, _)| Some(key) == site.key.as_ref());
+        if let Some(span) = items.and_then(|(_, items)| items.get(site.index?)) {
+            let path = words.fold(path, |path, word| join(&path, word));
+            return Some((span.clone(), path));
         }
-    }
-
-    /// A key whose values stand where the items say.
-    pub(super) fn items(
-        &mut self,
-        table: &str,
-        name: &str,
-        key: &str,
-        origin: Origin,
-        items: Vec<Range<usize>>,
-    ) {
-        let keys = self.of.entry((table.to_owned(), name.to_owned())).or_default();
-        keys.insert(key.to_owned(), Written { origin, items });
-    }
-
-    /// Where a fault was written.
-    pub(super) fn find(&self, fault: &Fault) -> Option<Origin> {
-        self.at(fault.table(), fault.name(), fault.key(), fault.index())
-    }
-
-    /// Where a key was written, or one of its values; where its very key is not, the key above it, or
-    /// the name.
-    pub(super) fn at(
-        &self,
-        table: &str,
-        name: &str,
-        key: &str,
-        index: Option<usize>,
-    ) -> Option<Origin> {
-        let keys = self.of.get(&(table.to_owned(), name.to_owned()))?;
-        let mut above = key;
-        loop {
-            if let Some(written) = keys.get(above) {
-                let mut origin = written.origin.clone();
-                let item = index.and_then(|index| written.items.get(index));
-                if let (Some(span), true) = (item, above == key) {
-                    origin.span = span.clone();
-                }
-                return Some(origin);
+        let mut index = site.index;
+        for word in words {
+            // Of a list of tables the index says which.
+            if let Value::List(nodes) = &node.value
+                && let Some(one) = index.take().and_then(|index| nodes.get(index))
+            {
+                node = one;
             }
-            if above.is_empty() {
-                return None;
-            }
-            above = above.rsplit_once('.').map_or("", |(above, _)| above);
+            let Some(inner) = child(node, word) else { return Some((node.span.clone(), path)) };
+            (node, path) = (inner, join(&path, word));
         }
+        if let (Some(Key::Mark(_)), Some(holds)) = (&site.key, child(node, "holds")) {
+            (node, path) = (holds, join(&path, "holds"));
+        }
+        let one = index.and_then(|index| node.list()?.get(index));
+        Some((one.unwrap_or(node).span.clone(), path))
+    }
+}
+
+fn child<'n>(node: &'n Node, key: &str) -> Option<&'n Node> {
+    node.table()?.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
+}
+
+fn entry_of(root: &Node, home: Home) -> Option<&Node> {
+    let table = child(root, home.table)?;
+    match &table.value {
+        Value::Table(entries) => entries.get(home.entry).map(|entry| &entry.node),
+        Value::List(nodes) => nodes.get(home.entry),
+        _ => None,
     }
 }

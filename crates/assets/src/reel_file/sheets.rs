@@ -2,10 +2,12 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, ReelBuilder, SheetId};
+use lucky_reel_core::reel::Section;
+use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
+use super::To;
 use super::cuts::{hex_colour, read_grid, read_pivot, read_points, read_regions};
-use super::origins::{Origin, Origins};
+use super::origins::{Home, Origin};
 use super::packed::pack;
 use crate::Picture;
 use crate::document::{Entry, Fields, Node, Notes, Value, join};
@@ -14,7 +16,8 @@ use crate::problem::Problem;
 
 /// A sheet that clips can name.
 pub(super) struct Sheet {
-    pub(super) id: SheetId,
+    /// `None` for a sheet that cannot be read.
+    pub(super) id: Option<SheetId>,
     /// The picture behind it: a path, or a name that no path has where it was put together.
     pub(super) image: String,
     /// Where each frame stands; empty when the sheet is at fault itself.
@@ -37,35 +40,37 @@ pub(super) struct Timing {
 pub(super) type Sheets = BTreeMap<String, Sheet>;
 
 pub(super) fn read(
-    builder: &mut ReelBuilder,
-    notes: &mut Notes<'_>,
+    to: &mut To<'_, '_>,
     sheets: Option<&Node>,
     pictures: &mut Pictures<'_, '_>,
-    origins: &mut Origins,
 ) -> Sheets {
     let mut known = Sheets::new();
     let Some(sheets) = sheets else {
         let remedy = "name an image: [sheets.NAME], image = \"NAME.png\"";
-        notes.say(&(0..0), "sheets", "the file names no sheet", remedy);
+        to.notes.say(&(0..0), "sheets", "the file names no sheet", remedy);
         return known;
     };
     let Some(entries) = sheets.table() else {
-        notes.say_kind(sheets, "sheets", "tables, such as [sheets.bram]");
+        to.notes.say_kind(sheets, "sheets", "tables, such as [sheets.bram]");
         return known;
     };
-    for entry in entries {
-        let path = join("sheets", &entry.key);
-        let origin = Origin { span: entry.key_span.clone(), key: path.clone() };
-        origins.name("sheets", &entry.key, origin);
-        let reader = &mut SheetReader { notes, pictures, origins, name: &entry.key, path };
-        // A sheet at fault is still known by its name, so that its clips are not at fault, too.
-        let read = reader.read(&entry.node).unwrap_or_default();
-        let mut new = read.new_sheet();
-        if let Some(other) = known.values().find(|other: &&Sheet| other.image == read.image) {
-            new = new.on_image_of(other.id);
-        }
-        let id = builder.sheet(&entry.key, new);
-        let Read { image, frames, cells, regions, film, .. } = read;
+    for (nth, entry) in entries.iter().enumerate() {
+        let (path, before) = (join("sheets", &entry.key), to.notes.problems.len());
+        let reader = &mut SheetReader { notes: to.notes, pictures, name: &entry.key, path };
+        let read = reader.read(&entry.node);
+        // A sheet that cannot be read is still known by its name, so that its clips are not reported.
+        let id = read.as_ref().map(|read| {
+            let mut new = read.new_sheet();
+            let mut others = known.values().filter(|other| other.image == read.image);
+            if let Some(other) = others.find_map(|other| other.id) {
+                new = new.on_image_of(other);
+            }
+            let home = Home { table: "sheets", entry: nth };
+            to.origin(Section::Sheets, Origin::new(home, &entry.key, entry));
+            to.builder.sheet(&entry.key, new)
+        });
+        to.incomplete_since(before, Section::Sheets, &entry.key);
+        let Read { image, frames, cells, regions, film, .. } = read.unwrap_or_default();
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
         known.insert(entry.key.clone(), Sheet { id, image, frames, cells, regions, film });
     }
@@ -107,9 +112,8 @@ pub(super) fn dressed(
     }
     // What is wrong with the sheet has been said where the sheet was read.
     let silent = &mut Notes::on(notes.path, notes.text);
-    let origins = &mut Origins::default();
     let path = join("sheets", name);
-    let read = SheetReader { notes: silent, pictures, origins, name, path }.read(&node)?;
+    let read = SheetReader { notes: silent, pictures, name, path }.read(&node)?;
     Some((read.new_sheet(), read.image))
 }
 
@@ -138,7 +142,7 @@ impl Read {
     fn new_sheet(&self) -> NewSheet {
         let sheet = match self.grid {
             Some(grid) if !self.by_frame => NewSheet::grid(self.size, grid),
-            // Nothing was read: the fault has been told.
+            // Nothing was read: what is wrong has been said.
             _ if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cells([1, 1])),
             _ => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
         };
@@ -152,7 +156,6 @@ impl Read {
 struct SheetReader<'a, 'f, 's, 'r> {
     notes: &'a mut Notes<'f>,
     pictures: &'a mut Pictures<'s, 'r>,
-    origins: &'a mut Origins,
     name: &'a str,
     path: String,
 }
@@ -172,14 +175,10 @@ impl SheetReader<'_, '_, '_, '_> {
             "trim",
         ];
         let fields = self.notes.fields(node, &self.path, &known)?;
-        for entry in fields.entries {
-            let path = join(&self.path, &entry.key);
-            self.origins.key("sheets", self.name, &entry.key, &entry.node, &path);
-        }
         let sources: Vec<&Entry> = fields
-            .entries
             .iter()
-            .filter(|entry| ["image", "images", "film"].contains(&&*entry.key))
+            .filter(|(key, _)| ["image", "images", "film"].contains(key))
+            .map(|(_, entry)| entry)
             .collect();
         let mut read = match sources[..] {
             [] => {
@@ -188,7 +187,7 @@ impl SheetReader<'_, '_, '_, '_> {
                 self.notes.say(&node.span, &key, "the sheet has no image", remedy);
                 return None;
             }
-            [only] => self.read_source(fields, only)?,
+            [only] => self.read_source(&fields, only)?,
             [first, second, ..] => {
                 let what = format!("both `{}` and `{}` are given", first.key, second.key);
                 let key = join(&self.path, &second.key);
@@ -216,7 +215,7 @@ impl SheetReader<'_, '_, '_, '_> {
         Some(read)
     }
 
-    fn read_source(&mut self, fields: Fields<'_>, source: &Entry) -> Option<Read> {
+    fn read_source(&mut self, fields: &Fields<'_>, source: &Entry) -> Option<Read> {
         if source.key == "image" {
             return self.read_image(fields, &source.node);
         }
@@ -251,7 +250,7 @@ impl SheetReader<'_, '_, '_, '_> {
         Some(Read { image, size, frames, film, ..Read::default() })
     }
 
-    fn read_image(&mut self, fields: Fields<'_>, node: &Node) -> Option<Read> {
+    fn read_image(&mut self, fields: &Fields<'_>, node: &Node) -> Option<Read> {
         let file = self.path_of(node, "image", "\"bram.png\"")?;
         let key = join(&self.path, "image");
         let size = self.pictures.size(file);
@@ -412,9 +411,9 @@ impl SheetReader<'_, '_, '_, '_> {
 
 /// Tells of a picture's own path, at the place that names it.
 fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
-    let what = format!("{}: {}", problem.path().display(), problem.what());
+    let what = format!("{}: {}", problem.path().display(), problem.message());
     let responsible = problem.responsible();
-    notes.say(&node.span, key, what, problem.remedy());
+    notes.say(&node.span, key, what, problem.fix());
     if let Some(last) = notes.problems.last_mut() {
         (last.responsible, last.cause) = (responsible, problem.cause);
     }

@@ -2,7 +2,10 @@
 
 use std::path::PathBuf;
 
+use lucky_reel_core::reel::{Key, Section, Site};
+
 use super::origins::Origins;
+use crate::document::Node;
 use crate::problem::{Problem, Severity};
 
 /// The reel files that a reel was loaded from: they know where each sheet, clip and cue is written.
@@ -25,22 +28,26 @@ pub struct SourceFile {
     pub(super) role: String,
     pub(super) path: PathBuf,
     pub(super) text: String,
+    pub(super) root: Node,
     pub(super) origins: Origins,
 }
 
 impl SourceFile {
-    /// A warning at a key of an entry of a table, or at one of its values:
-    /// `("clips", "walk", "frames", Some(2))`. `None` where the file has no such entry.
+    /// A warning about a key of something, or about one of its values:
+    /// `(Section::Clips, "walk", Some(Key::Frames), Some(2))`. `None` where the file has no such thing.
     pub fn warning(
         &self,
-        (table, name, key, index): (&str, &str, &str, Option<usize>),
-        what: impl Into<String>,
-        remedy: &str,
+        (section, name, key, index): (Section, &str, Option<Key>, Option<usize>),
+        message: impl Into<String>,
+        fix: &str,
     ) -> Option<Problem> {
-        let origin = self.origins.at(table, name, key, index)?;
-        let mut problem = Problem::in_text(&self.path, &self.text, origin.span, what, remedy);
+        let (role, name) = (self.role.clone(), name.to_owned());
+        let nth = self.origins.find(section, &name)?;
+        let site = Site { section, role, name, nth, key, index };
+        let (span, key) = self.origins.place(&site, &self.root)?;
+        let mut problem = Problem::in_text(&self.path, &self.text, span, message, fix);
         problem.severity = Severity::Warning;
-        problem.key = origin.key;
+        problem.key = key;
         Some(problem)
     }
 }

@@ -1,17 +1,20 @@
+use alloc::collections::BTreeSet;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::names::{Names, fault_of_name};
-use super::{Fault, NewSheet, Reel, ReelNames};
+use super::names::{Names, check_name};
+use super::problem_kind::{BadName, ProblemKind};
+use super::site::{Section, Site};
+use super::{NewSheet, Problem, Reel, ReelNames};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
 use crate::facing::NewFacings;
-use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, SheetId};
+use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, SheetId};
 use crate::look::NewLook;
 
 /// Gathers sheets and clips, hands back their ids as it goes, and builds the reel.
 ///
-/// Everything is checked when it is built, all faults together.
+/// Everything is checked when it is built, all problems together.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Reel};
@@ -28,20 +31,22 @@ use crate::look::NewLook;
 #[derive(Debug)]
 pub struct ReelBuilder {
     role: String,
-    pub(super) sheets: Vec<Option<NewSheet>>,
-    pub(super) clips: Vec<Option<NewClip>>,
-    pub(super) facings: Vec<Option<NewFacings>>,
-    pub(super) looks: Vec<Option<NewLook>>,
-    /// By role, in the order in which they were added.
+    pub(super) sheets: Vec<Added<NewSheet>>,
+    pub(super) clips: Vec<Added<NewClip>>,
+    pub(super) facings: Vec<Added<NewFacings>>,
+    pub(super) looks: Vec<Added<NewLook>>,
     pub(super) facts: Vec<Added<NewFact>>,
     pub(super) cues: Vec<Added<NewCue>>,
     pub(super) bridges: Vec<Added<NewBridge>>,
     pub(super) phases: Vec<Added<NewPhases>>,
     pub(super) names: ReelNames,
-    pub(super) faults: Vec<Fault>,
+    pub(super) problems: Vec<Problem>,
+    /// Section, role and name of what could not be read whole.
+    pub(super) incomplete: BTreeSet<(Section, String, String)>,
 }
 
-/// Something that belongs to a role, with its number among the names of its kind.
+/// Something that belongs to a role, with its number among the names of its kind. Lists of these are in
+/// the order in which they were added, two of one name included.
 #[derive(Clone, Debug)]
 pub(super) struct Added<T> {
     pub(super) role: String,
@@ -83,7 +88,7 @@ impl Reel {
     /// ```
     #[must_use]
     pub fn next_version(&self) -> ReelBuilder {
-        ReelBuilder::after(self)
+        ReelBuilder::with_names(self.data.names.for_next_version())
     }
 }
 
@@ -100,18 +105,8 @@ impl ReelBuilder {
             bridges: Vec::new(),
             phases: Vec::new(),
             names,
-            faults: Vec::new(),
-        }
-    }
-
-    fn after(reel: &Reel) -> ReelBuilder {
-        let names = reel.data.names.for_next_version();
-        ReelBuilder {
-            sheets: none(names.sheets.len()),
-            clips: none(names.clips.len()),
-            facings: none(names.facings.len()),
-            looks: none(names.looks.len()),
-            ..ReelBuilder::with_names(names)
+            problems: Vec::new(),
+            incomplete: BTreeSet::new(),
         }
     }
 
@@ -119,9 +114,9 @@ impl ReelBuilder {
     /// where only one role has it.
     pub fn role(&mut self, role: impl Into<String>) {
         self.role = role.into();
-        if let Some((problem, remedy)) = fault_of_name(&self.role) {
+        if let Err(bad) = check_name(&self.role) {
             let name = self.role.clone();
-            self.refuse("role", &name, problem, remedy);
+            self.refuse(Section::Role, &name, 0, ProblemKind::Name(bad));
         }
     }
 
@@ -129,28 +124,29 @@ impl ReelBuilder {
     /// shows: `bram.dusk`.
     pub fn sheet(&mut self, name: impl AsRef<str>, sheet: NewSheet) -> SheetId {
         let name = name.as_ref();
-        let id = self.put("sheets", name, sheet, |of| &mut of.sheets, |to| &mut to.sheets);
+        let id = self.add(Section::Sheets, name, sheet, |of| &mut of.sheets, |to| &mut to.sheets);
         SheetId::new(self.names.family, id)
     }
 
     /// Adds a clip.
     pub fn clip(&mut self, name: impl AsRef<str>, clip: NewClip) -> ClipId {
         let name = name.as_ref();
-        let id = self.put("clips", name, clip, |of| &mut of.clips, |to| &mut to.clips);
+        let id = self.add(Section::Clips, name, clip, |of| &mut of.clips, |to| &mut to.clips);
         ClipId::new(self.names.family, id)
     }
 
     /// Adds a facing set.
     pub fn facings(&mut self, name: impl AsRef<str>, facings: NewFacings) -> FacingsId {
         let name = name.as_ref();
-        let id = self.put("facings", name, facings, |of| &mut of.facings, |to| &mut to.facings);
+        let id =
+            self.add(Section::Facings, name, facings, |of| &mut of.facings, |to| &mut to.facings);
         FacingsId::new(self.names.family, id)
     }
 
     /// Adds a look.
     pub fn look(&mut self, name: impl AsRef<str>, look: NewLook) -> LookId {
         let name = name.as_ref();
-        let id = self.put("looks", name, look, |of| &mut of.looks, |to| &mut to.looks);
+        let id = self.add(Section::Looks, name, look, |of| &mut of.looks, |to| &mut to.looks);
         LookId::new(self.names.family, id)
     }
 
@@ -158,110 +154,102 @@ impl ReelBuilder {
     pub fn fact(&mut self, name: impl AsRef<str>, fact: impl Into<NewFact>) {
         let (name, fact) = (name.as_ref(), fact.into());
         if ["inside", "facing"].contains(&name) {
-            let problem = "the name is a word of conditions itself";
-            self.refuse("facts", name, problem, "give it another name");
+            let nth = self.facts.len();
+            self.refuse(Section::Facts, name, nth, ProblemKind::Name(BadName::Reserved));
         }
-        self.push("facts", name, fact, |of| &mut of.facts, |to| &mut to.facts);
+        self.add(Section::Facts, name, fact, |of| &mut of.facts, |to| &mut to.facts);
     }
 
     /// Adds a cue to the role, below those that it has. The last one must hold always.
     pub fn cue(&mut self, name: impl AsRef<str>, cue: NewCue) -> CueId {
         let name = name.as_ref();
-        let id = self.push("cues", name, cue, |of| &mut of.cues, |to| &mut to.cues);
+        let id = self.add(Section::Cues, name, cue, |of| &mut of.cues, |to| &mut to.cues);
         CueId::new(self.names.family, id)
     }
 
     /// Adds a bridge to the role.
     pub fn bridge(&mut self, name: impl AsRef<str>, bridge: NewBridge) -> BridgeId {
         let name = name.as_ref();
-        let id = self.push("bridges", name, bridge, |of| &mut of.bridges, |to| &mut to.bridges);
+        let id =
+            self.add(Section::Bridges, name, bridge, |of| &mut of.bridges, |to| &mut to.bridges);
         BridgeId::new(self.names.family, id)
     }
 
     /// Adds a group of clips that stay in step with one another.
     pub fn phases(&mut self, name: impl AsRef<str>, phases: NewPhases) {
         let name = name.as_ref();
-        let twice = holds(&self.phases, &self.role, name);
-        self.check_name("phases", name, twice);
+        let nth = self.phases.len();
+        let mut same = self.phases.iter();
+        let first = same.position(|known| known.role == self.role && known.name == name);
+        self.check_name(Section::Phases, name, nth, first);
         let (role, name) = (self.role.clone(), name.to_string());
         self.phases.push(Added { role, name, id: 0, new: phases });
     }
 
-    /// Puts a new thing into its table, at the place of its number. A name that an earlier version
-    /// of the reel had keeps its number.
-    fn put<T>(
-        &mut self,
-        table: &'static str,
-        name: &str,
-        new: T,
-        names: fn(&mut ReelNames) -> &mut Names,
-        list: fn(&mut ReelBuilder) -> &mut Vec<Option<T>>,
-    ) -> u16 {
-        let known = names(&mut self.names).find(&self.role, name);
-        let twice = known.is_some_and(|id| list(self)[usize::from(id)].is_some());
-        self.check_name(table, name, twice);
-        let Some(id) = names(&mut self.names).add(&self.role, name) else {
-            return self.refuse_more(table, name);
-        };
-        let (list, index) = (list(self), usize::from(id));
-        if list.len() <= index {
-            list.resize_with(index + 1, || None);
-        }
-        list[index] = Some(new);
-        id
+    /// Says that some of what was written under this name could not be read, for those who read
+    /// files. What refers to the name is then not reported as unknown, and what follows from the
+    /// missing part is not reported either, so that one mistake does not look like many. The reel
+    /// is not built: there is a [`Incomplete`](ProblemKind::Incomplete) for each such name.
+    pub fn incomplete(&mut self, section: Section, name: &str) {
+        self.incomplete.insert((section, self.role.clone(), name.to_string()));
     }
 
-    /// Adds a new thing of a role below those that are there: their order counts.
-    fn push<T>(
+    /// How many things of a section were added so far, of all roles: the
+    /// [`nth`](super::Site::nth) of the next one.
+    #[must_use]
+    pub fn count(&self, section: Section) -> usize {
+        match section {
+            Section::Role => 0,
+            Section::Sheets => self.sheets.len(),
+            Section::Clips => self.clips.len(),
+            Section::Facings => self.facings.len(),
+            Section::Looks => self.looks.len(),
+            Section::Facts => self.facts.len(),
+            Section::Cues => self.cues.len(),
+            Section::Bridges => self.bridges.len(),
+            Section::Phases => self.phases.len(),
+        }
+    }
+
+    /// Adds a new thing to its list. A name that an earlier version of the reel had keeps its number.
+    fn add<T>(
         &mut self,
-        table: &'static str,
+        section: Section,
         name: &str,
         new: T,
         names: fn(&mut ReelNames) -> &mut Names,
         list: fn(&mut ReelBuilder) -> &mut Vec<Added<T>>,
     ) -> u16 {
+        let nth = list(self).len();
+        let first = names(&mut self.names).find_alive(&self.role, name).map(|id| {
+            let mut same = list(self).iter();
+            same.position(|known| known.id == id).unwrap_or(nth)
+        });
+        self.check_name(section, name, nth, first);
         let role = self.role.clone();
-        let twice = holds(list(self), &role, name);
-        self.check_name(table, name, twice);
-        let Some(id) = names(&mut self.names).add(&role, name) else {
-            return self.refuse_more(table, name);
-        };
+        let id = names(&mut self.names).add(&role, name).unwrap_or_else(|| {
+            let (count, max) = (nth + 1, usize::from(NONE));
+            let what = "names of one kind in a reel";
+            self.refuse(section, name, nth, ProblemKind::TooMany { what, count, max });
+            NONE
+        });
         list(self).push(Added { role, name: name.to_string(), id, new });
         id
     }
 
-    fn check_name(&mut self, table: &'static str, name: &str, twice: bool) {
-        let parts = if table == "sheets" { 2 } else { 1 };
-        if let Some((problem, remedy)) = name.splitn(parts, '.').find_map(fault_of_name) {
-            self.refuse(table, name, problem, remedy);
-        } else if twice {
-            self.refuse(table, name, "there are two of this name", "give one of them another name");
+    fn check_name(&mut self, section: Section, name: &str, nth: usize, first: Option<usize>) {
+        let parts = if section == Section::Sheets { 2 } else { 1 };
+        if let Some(bad) = name.splitn(parts, '.').find_map(|part| check_name(part).err()) {
+            self.refuse(section, name, nth, ProblemKind::Name(bad));
+        } else if let Some(first) = first {
+            let kind = ProblemKind::NameTwice { section, name: name.to_string(), first };
+            self.refuse(section, name, nth, kind);
         }
     }
 
-    /// Gives a number that is none.
-    fn refuse_more(&mut self, table: &'static str, name: &str) -> u16 {
-        self.refuse(table, name, "there are more than 65,535 of them", "split the reel");
-        u16::MAX
+    fn refuse(&mut self, section: Section, name: &str, nth: usize, kind: ProblemKind) {
+        let (role, name) = (self.role.clone(), name.to_string());
+        let site = Site { section, role, name, nth, key: None, index: None };
+        self.problems.push(Problem { site, kind });
     }
-
-    fn refuse(&mut self, table: &'static str, name: &str, problem: &str, remedy: &str) {
-        self.faults.push(Fault {
-            table,
-            role: self.role.clone(),
-            name: name.to_string(),
-            key: String::new(),
-            index: None,
-            problem: problem.to_string(),
-            remedy: remedy.to_string(),
-        });
-    }
-}
-
-fn none<T>(count: usize) -> Vec<Option<T>> {
-    core::iter::repeat_with(|| None).take(count).collect()
-}
-
-fn holds<T>(list: &[Added<T>], role: &str, name: &str) -> bool {
-    list.iter().any(|known| known.role == role && known.name == name)
 }

@@ -115,7 +115,11 @@ pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Op
         .map(|name| {
             (edits(&wanted, &name.chars().flat_map(char::to_lowercase).collect::<Vec<_>>()), name)
         })
-        .filter(|&(edits, name)| edits <= 1 + name.chars().count().min(wanted.len()) / 3)
+        .filter(|&(edits, name)| {
+            let letters = name.chars().count();
+            // To change every letter is no slip.
+            edits <= 1 + letters.min(wanted.len()) / 3 && edits < letters.max(wanted.len())
+        })
         .min_by_key(|&(edits, _)| edits)
         .map(|(_, name)| name)
 }

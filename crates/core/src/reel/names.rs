@@ -8,6 +8,7 @@ use alloc::vec::Vec;
 use core::sync::atomic::{AtomicU32, Ordering};
 
 use super::name_error::NameError;
+use super::problem_kind::BadName;
 use crate::ids::{Family, NONE};
 
 /// All names of a reel.
@@ -195,21 +196,19 @@ impl Name {
     }
 }
 
-/// Why a name can not be used, and how to mend it, if so: it must start with a letter and hold only
-/// letters, digits, `-` and `_`, so that it can not be read as something else.
-pub(crate) fn fault_of_name(name: &str) -> Option<(&'static str, &'static str)> {
-    const LETTERS: &str = "start with a letter and use letters, digits, - and _";
+/// Why a name is refused, if it is: it could be read as something else.
+pub(crate) fn check_name(name: &str) -> Result<(), BadName> {
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if name == "all" || name == "film" {
-        Some(("the name is a word of the reel file itself", "give it another name"))
+        Err(BadName::Reserved)
     } else if !name.starts_with(char::is_alphabetic) {
-        Some(("the name does not start with a letter", LETTERS))
+        Err(BadName::Start)
     } else if !name.chars().all(plain) {
-        Some(("the name holds a character other than letters, digits, - and _", LETTERS))
+        Err(BadName::Character)
     } else if name.len() > 100 {
-        Some(("the name is longer than 100 bytes", "give it a shorter one"))
+        Err(BadName::TooLong)
     } else {
-        None
+        Ok(())
     }
 }
 
@@ -245,13 +244,13 @@ mod tests {
     #[test]
     fn names_that_could_be_read_otherwise_are_refused() {
         for good in ["walk", "walk-down", "step_2", "größe", "w"] {
-            assert_eq!(fault_of_name(good), None, "{good}");
+            assert_eq!(check_name(good), Ok(()), "{good}");
         }
         let long = "x".repeat(101);
         for bad in
             ["", "all", "film", "0 to 3", "3", "-walk", "walk down", "bram/walk", "a.b", &long]
         {
-            assert!(fault_of_name(bad).is_some(), "{bad}");
+            assert!(check_name(bad).is_err(), "{bad}");
         }
     }
 }

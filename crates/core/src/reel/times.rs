@@ -1,54 +1,34 @@
 //! How long each hold of a clip stays up, in whole ticks.
 
-use alloc::format;
-use alloc::string::{String, ToString};
+use alloc::boxed::Box;
 use alloc::vec::Vec;
 
+use super::problem_kind::ProblemKind;
+use super::site::Key;
 use crate::clip::{NewClip, Times};
 use crate::time::ExactTime;
 
-/// Why the times of a clip can not be used.
-pub(super) struct TimesFault {
-    pub(super) key: &'static str,
-    pub(super) index: Option<usize>,
-    pub(super) problem: String,
-    pub(super) remedy: String,
-}
+/// Why the times of a clip cannot be used, and where that was said.
+type TimesProblem = Box<(Option<Key>, Option<usize>, ProblemKind)>;
 
 /// The longest cycle, in ticks: some 22 days.
 pub(super) const LONGEST: u64 = 1 << 47;
 
 /// The ticks of each hold. Every boundary is rounded on the running total, so that a whole pass is
 /// exact to one tick.
-pub(super) fn ticks_of_holds(clip: &NewClip) -> Result<Vec<u64>, TimesFault> {
+pub(super) fn ticks_of_holds(clip: &NewClip) -> Result<Vec<u64>, TimesProblem> {
     let exact = exact_times(clip)?;
     let mut ticks = Vec::with_capacity(exact.len());
     let (mut total, mut reached) = (ExactTime::ZERO, 0);
-    for (index, (time, fault_at)) in exact.into_iter().enumerate() {
-        let fault = |problem: String, remedy: &str| TimesFault {
-            key: fault_at.0,
-            index: fault_at.1,
-            problem,
-            remedy: remedy.to_string(),
-        };
-        total = total.checked_add(time).ok_or_else(|| {
-            fault(
-                "these times have no common fraction small enough to add them exactly".to_string(),
-                "write them in milliseconds",
-            )
-        })?;
+    for (index, (time, said)) in exact.into_iter().enumerate() {
+        let refuse = |kind| Box::new((Some(said.0.clone()), said.1, kind));
+        total = total.checked_add(time).ok_or_else(|| refuse(ProblemKind::InexactSum))?;
         let end = total.to_ticks().get();
         if end <= reached {
-            return Err(fault(
-                format!("hold {index} has no length"),
-                "give every hold a time above 0, at least one tick (1/72072000s)",
-            ));
+            return Err(refuse(ProblemKind::EmptyHold(index)));
         }
         if end > LONGEST {
-            return Err(fault(
-                "the clip is longer than 2^47 ticks (22 days)".to_string(),
-                "make it shorter",
-            ));
+            return Err(refuse(ProblemKind::ClipTooLong));
         }
         ticks.push(end - reached);
         reached = end;
@@ -57,43 +37,30 @@ pub(super) fn ticks_of_holds(clip: &NewClip) -> Result<Vec<u64>, TimesFault> {
 }
 
 /// Where a time was said: the key, and which of its values.
-type Said = (&'static str, Option<usize>);
+type Said = (Key, Option<usize>);
 
-fn exact_times(clip: &NewClip) -> Result<Vec<(ExactTime, Said)>, TimesFault> {
-    let fault = |key, problem: String, remedy: &str| TimesFault {
-        key,
-        index: None,
-        problem,
-        remedy: remedy.to_string(),
-    };
-    let own = |index: usize, time| (time, ("frames", Some(index)));
+fn exact_times(clip: &NewClip) -> Result<Vec<(ExactTime, Said)>, TimesProblem> {
+    let refuse = |key, kind| Err(Box::new((Some(key), None, kind)));
+    let own = |index: usize, time| (time, (Key::Frames, Some(index)));
     let open = clip.holds.iter().filter(|(_, time)| time.is_none()).count();
-    let shared: (ExactTime, &'static str) = match &clip.times {
-        Times::Unsaid if open == 0 => (ExactTime::ZERO, "frames"),
-        Times::Unsaid => {
-            let problem = "it is not said how long the frames stay up".to_string();
-            return Err(fault("", problem, "give `fps`, `each` or `total`"));
-        }
+    let shared: (ExactTime, Key) = match &clip.times {
+        Times::Unsaid if open == 0 => (ExactTime::ZERO, Key::Frames),
+        Times::Unsaid => return Err(Box::new((None, None, ProblemKind::NoTimes))),
         Times::Fps(rate) => match ExactTime::from_rate(*rate) {
-            Some(time) => (time, "fps"),
-            None => {
-                let problem = "a frame rate of 0 shows nothing".to_string();
-                return Err(fault("fps", problem, "give a number from 1 up"));
-            }
+            Some(time) => (time, Key::Fps),
+            None => return refuse(Key::Fps, ProblemKind::ZeroFps),
         },
-        Times::Each(time) => (*time, "each"),
+        Times::Each(time) => (*time, Key::Each),
         Times::List(list) => {
             if list.len() != open {
-                let problem = format!("{} times for {open} frames", list.len());
-                let remedy = "give each frame without a time of its own one time, or one for all";
-                return Err(fault("each", problem, remedy));
+                return refuse(Key::Each, ProblemKind::TimesCount(list.len(), open));
             }
             let mut list = list.iter().enumerate();
             let holds = clip.holds.iter().enumerate();
             return Ok(holds
                 .filter_map(|(index, (_, time))| match time {
                     Some(time) => Some(own(index, *time)),
-                    None => list.next().map(|(nth, time)| (*time, ("each", Some(nth)))),
+                    None => list.next().map(|(nth, time)| (*time, (Key::Each, Some(nth)))),
                 })
                 .collect());
         }
@@ -103,15 +70,9 @@ fn exact_times(clip: &NewClip) -> Result<Vec<(ExactTime, Said)>, TimesFault> {
             let rest = sum.and_then(|sum| total.checked_sub(sum)).filter(|rest| !rest.is_zero());
             let share = rest.and_then(|rest| rest.checked_scale(1, open as u64));
             match share {
-                Some(share) => (share, "total"),
-                None if open == 0 => {
-                    let problem = "every frame has a time of its own already".to_string();
-                    return Err(fault("total", problem, "leave out `total`, or the frames' times"));
-                }
-                None => {
-                    let problem = "nothing is left of it for the frames without a time".to_string();
-                    return Err(fault("total", problem, "give a longer `total`"));
-                }
+                Some(share) => (share, Key::Total),
+                None if open == 0 => return refuse(Key::Total, ProblemKind::TotalUnneeded),
+                None => return refuse(Key::Total, ProblemKind::TotalUsedUp),
             }
         }
     };
@@ -119,7 +80,7 @@ fn exact_times(clip: &NewClip) -> Result<Vec<(ExactTime, Said)>, TimesFault> {
     Ok(holds
         .map(|(index, (_, time))| match time {
             Some(time) => own(index, *time),
-            None => (shared.0, (shared.1, None)),
+            None => (shared.0, (shared.1.clone(), None)),
         })
         .collect())
 }

@@ -3,6 +3,7 @@
 use std::collections::BTreeSet;
 
 use lucky_reel_assets::{Problem, SourceFile, Sources};
+use lucky_reel_core::reel::{Key, Section};
 use lucky_reel_core::{
     Actor, Align, ClipId, CueId, End, EventKind, Facing, FacingsId, FactKind, FactValue, Reel,
     Role, Ticks,
@@ -55,9 +56,9 @@ fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<P
     let what = format!("the set has nothing for {}: the nearest is shown", lacking.join(", "));
     let remedy = "give it clips, or mirrors such as left = { mirror = \"right\" }";
     // A set that rows alone have made stands where its clips do.
-    file.warning(("facings", name, "", None), what.clone(), remedy).or_else(|| {
+    file.warning((Section::Facings, name, None, None), what.clone(), remedy).or_else(|| {
         let clip = reel.clip_name(reel.clip_facing(set, wanted[0])?);
-        file.warning(("clips", clip, "", None), what, remedy)
+        file.warning((Section::Clips, clip, None, None), what, remedy)
     })
 }
 
@@ -75,7 +76,7 @@ fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> 
         other.cycle().as_millis_f64()
     );
     let remedy = "clips of a set mostly take as long as one another: check their times";
-    file.warning(("clips", other.name(), "each", None), what, remedy)
+    file.warning((Section::Clips, other.name(), Some(Key::Each), None), what, remedy)
 }
 
 fn out_of_step(
@@ -106,7 +107,7 @@ fn out_of_step(
     })?;
     let remedy = "keep clips in step that are made alike, or use align = \"time\"";
     file.warning(
-        ("phases", name, "clips", None),
+        (Section::Phases, name, Some(Key::Clips), None),
         format!("they can not keep in step: {what}"),
         remedy,
     )
@@ -119,7 +120,7 @@ fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
         let above = cues[..nth].iter().find(|above| above.covers(cue))?;
         let what = format!("it can never win: `{}` above it holds whenever it does", above.name());
         let remedy = "move it up, or make the condition of the other one narrower";
-        file.warning(("cues", cue.name(), "", None), what, remedy)
+        file.warning((Section::Cues, cue.name(), None, None), what, remedy)
     });
     covered.collect()
 }
@@ -130,7 +131,7 @@ fn unused_facts(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let unused = role.facts().filter(|fact| !used.contains(fact.name()));
     let told = unused.filter_map(|fact| {
         let what = "no cue asks about this fact".to_owned();
-        file.warning(("facts", fact.name(), "", None), what, "use it, or leave it out")
+        file.warning((Section::Facts, fact.name(), None, None), what, "use it, or leave it out")
     });
     told.collect()
 }
@@ -141,7 +142,7 @@ fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let told = short.filter_map(|cue| {
         let what = "once its pulse has fallen, any change of facts cuts it short".to_owned();
         let remedy = "add finish = true, if it shall run to its end";
-        file.warning(("cues", cue.name(), "when", None), what, remedy)
+        file.warning((Section::Cues, cue.name(), Some(Key::When), None), what, remedy)
     });
     told.collect()
 }
@@ -167,7 +168,7 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
     let told = mine.filter(|clip| !used.contains(&clip.id())).filter_map(|clip| {
         let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name());
         let remedy = "use it, or leave it out if the game does not play it by name";
-        file.warning(("clips", clip.name(), "", None), what, remedy)
+        file.warning((Section::Clips, clip.name(), None, None), what, remedy)
     });
     told.collect()
 }
@@ -186,7 +187,7 @@ fn goes_round(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Option<Problem>
     })?;
     let what = "cues hand over to one another without end in one instant".to_owned();
     let remedy = "a mark or a span that changes facts at once calls the other back: make it last";
-    file.warning(("cues", reel.cue_name(round), "", None), what, remedy)
+    file.warning((Section::Cues, reel.cue_name(round), None, None), what, remedy)
 }
 
 /// The cue at which an actor is cut off, if it is within a minute and before too much has happened.

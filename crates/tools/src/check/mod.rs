@@ -3,6 +3,7 @@
 mod cues;
 
 use lucky_reel_assets::{Art, Loader, Picture, Problem, SourceFile, Sources};
+use lucky_reel_core::reel::{Key, Section};
 use lucky_reel_core::{Clip, Frame, Rect, Ticks};
 
 /// Displays that people have, in frames a second.
@@ -69,7 +70,7 @@ fn empty_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem> {
     let told = empty.filter_map(|(hold, frame, _)| {
         let what = format!("nothing is drawn in frame {}, which hold {hold} shows", frame.index());
         let remedy = "check the cell size and the frames; they are counted from 0";
-        role.warning(("clips", clip.name(), "frames", Some(hold)), what, remedy)
+        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, remedy)
     });
     told.collect()
 }
@@ -85,7 +86,7 @@ fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem
         let what =
             format!("frames {} and {} are alike, one after the other", one.index(), other.index());
         let remedy = "hold one of them longer instead, or check the frames";
-        role.warning(("clips", clip.name(), "frames", Some(*hold)), what, remedy)
+        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(*hold)), what, remedy)
     });
     told.collect()
 }
@@ -129,7 +130,7 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Option<Problem>
         format!("frame {index} touches its neighbour over {over} pixels of the {name} border")
     };
     let remedy = "check the cell size, the margin and the gap of the sheet";
-    role.warning(("clips", clip.name(), "frames", Some(hold)), what, remedy)
+    role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, remedy)
 }
 
 fn uneven_times(clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
@@ -144,5 +145,5 @@ fn uneven_times(clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
         "no common display can show these times evenly: some frames will stay a little longer";
     let remedy =
         "use times that 60, 75, 100 or 144 frames a second can show, such as 1/12s or 120ms";
-    role.warning(("clips", clip.name(), "each", None), what.to_owned(), remedy)
+    role.warning((Section::Clips, clip.name(), Some(Key::Each), None), what.to_owned(), remedy)
 }

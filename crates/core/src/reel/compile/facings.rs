@@ -1,41 +1,42 @@
 //! Facing sets, and the clips that are others mirrored.
 
+use alloc::collections::BTreeSet;
 use alloc::format;
-use alloc::string::String;
+use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::{Fault, Refuse};
+use super::report::{CLIP, MARK};
+use super::{Refuse, Report, none, put};
 use crate::clip::ClipData;
 use crate::facing::{Facing, FacingSet, NewFacing, NewFacings};
 use crate::ids::{ClipId, MarkId, NONE};
 use crate::reel::names::ReelNames;
-use crate::reel::{ReelBuilder, ReelData};
+use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
-pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault>) {
+pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {
     // Clips are named while sets are read.
     let mut names = data.names.clone();
-    for (id, new) in builder.facings.iter().enumerate() {
-        let mut refuse = Refuse::new("facings", &names.facings, id, faults);
-        let set = new.as_ref().and_then(|new| {
-            let made = (&mut data.clips, &mut data.mirrors);
-            compile_set(new, builder, made, &mut names, &mut refuse)
-        });
-        data.facings.push(set);
+    let given: BTreeSet<u16> = builder.clips.iter().map(|clip| clip.id).collect();
+    data.facings = none(names.facings.len());
+    for (nth, added) in builder.facings.iter().enumerate() {
+        let mut refuse = report.on(Section::Facings, nth, added);
+        let made = (&mut data.clips, &mut data.mirrors);
+        let set = compile_set(&added.new, &given, made, &mut names, &mut refuse);
+        put(&mut data.facings, added.id, set);
     }
     data.names = names;
 }
 
 fn compile_set(
     new: &NewFacings,
-    builder: &ReelBuilder,
+    given: &BTreeSet<u16>,
     (clips, mirrors): (&mut Vec<Option<ClipData>>, &mut Vec<(ClipId, ClipId)>),
     names: &mut ReelNames,
     refuse: &mut Refuse<'_>,
 ) -> Option<FacingSet> {
-    let role = refuse.role.clone();
+    let role = refuse.role().to_string();
     let given = |names: &ReelNames, name: &str| {
-        let id = names.clips.find_alive(&role, name);
-        id.filter(|id| builder.clips.get(usize::from(*id)).is_some_and(Option::is_some))
+        names.clips.find_alive(&role, name).filter(|id| given.contains(id))
     };
     let mut of: [Option<ClipId>; 8] = [None; 8];
     let mut sound = true;
@@ -43,15 +44,14 @@ fn compile_set(
         if let NewFacing::Clip(name) = new {
             of[*facing as usize] = given(names, name).map(|id| ClipId::new(names.family, id));
             if of[*facing as usize].is_none() {
-                refuse.say_unknown(facing.name(), None, "clip", name, &names.clips);
+                refuse.say_unknown(Key::Facing(*facing), None, CLIP, name, &names.clips);
                 sound = false;
             }
         }
     }
     for (facing, mirror) in &new.of {
         let NewFacing::Mirror { of: base, swap } = mirror else { continue };
-        let key = format!("{}.mirror", facing.name());
-        let own = format!("{}-{}", refuse.name, facing.name());
+        let own = format!("{}-{}", refuse.name(), facing.name());
         // Art of its own comes before a mirror.
         if let Some(own) = given(names, &own) {
             of[*facing as usize] = Some(ClipId::new(names.family, own));
@@ -62,32 +62,27 @@ fn compile_set(
         };
         let Some(base_clip) = of[*base as usize].filter(|_| new.of.iter().any(has_clip)) else {
             if sound {
-                let problem = format!("the set has no clip of its own for `{}`", base.name());
-                refuse.say(&key, None, problem, "mirror a facing that has one");
+                refuse.say(Key::Mirror(*facing), None, ProblemKind::NothingToMirror(*base));
                 sound = false;
             }
             continue;
         };
-        let swapped = swap_marks(swap, facing.name(), names, refuse);
+        let swapped = swap_marks(swap, *facing, names, refuse);
         let id = names.clips.add(&role, &own)?;
-        // A clip at fault has told so itself.
+        // A broken clip is reported on its own.
         let mirrored = clips
             .get(base_clip.index())
             .cloned()
             .flatten()
             .map(|base| mirrored(base, &swapped.unwrap_or_default(), names));
-        if clips.len() <= usize::from(id) {
-            clips.resize_with(usize::from(id) + 1, || None);
-        }
-        clips[usize::from(id)] = mirrored;
+        put(clips, id, mirrored);
         let id = ClipId::new(names.family, id);
         mirrors.push((id, base_clip));
         of[*facing as usize] = Some(id);
     }
     if of.iter().all(Option::is_none) {
-        if sound {
-            let remedy = "give it one, such as down = \"walk-down\"";
-            refuse.say("", None, String::from("the set has no clip for any facing"), remedy);
+        if sound && !refuse.is_incomplete() {
+            refuse.say(None, None, ProblemKind::Empty("set has no clip for any facing"));
         }
         return None;
     }
@@ -103,17 +98,16 @@ fn compile_set(
 /// Pairs of marks that change places.
 fn swap_marks(
     swap: &[(String, String)],
-    facing: &str,
+    facing: Facing,
     names: &ReelNames,
     refuse: &mut Refuse<'_>,
 ) -> Option<Vec<(MarkId, MarkId)>> {
     let mut pairs = Vec::new();
     for (one, other) in swap {
         let mut find = |name: &str| {
-            let id = names.marks.find(&refuse.role, name);
+            let id = names.marks.find(refuse.role(), name);
             if id.is_none() {
-                let key = format!("{facing}.swap");
-                refuse.say_unknown(&key, None, "mark", name, &names.marks);
+                refuse.say_unknown(Key::Swap(facing), None, MARK, name, &names.marks);
             }
             id.map(|id| MarkId::new(names.family, id))
         };

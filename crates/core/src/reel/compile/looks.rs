@@ -1,54 +1,51 @@
 //! Looks: other pictures for the same playback.
 
-use alloc::format;
-use alloc::string::{String, ToString};
+use alloc::string::ToString;
 use alloc::vec::Vec;
 
+use super::report::CLIP;
 use super::sheet::Drawings;
-use super::{Fault, Refuse};
+use super::{Refuse, Report, none, put};
 use crate::ids::{ClipId, FrameId, SheetId};
 use crate::look::{LookData, NewLook};
-use crate::reel::{ReelBuilder, ReelData, SheetData};
+use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section, SheetData};
 use crate::sheet::Frame;
 
 pub(super) fn compile(
     builder: &ReelBuilder,
     data: &mut ReelData,
     drawings: &mut Drawings,
-    faults: &mut Vec<Fault>,
+    report: &mut Report,
 ) {
-    for (id, new) in builder.looks.iter().enumerate() {
-        let mut refuse = Refuse::new("looks", &data.names.looks, id, faults);
-        let look = new.as_ref().map(|new| {
-            let mut look = LookData::default();
-            add_clips(new, data, &mut look, &mut refuse);
-            add_sheets(new, data, drawings, &mut look, &mut refuse);
-            look
-        });
-        data.looks.push(look);
+    data.looks = none(data.names.looks.len());
+    for (nth, added) in builder.looks.iter().enumerate() {
+        let mut refuse = report.on(Section::Looks, nth, added);
+        let mut look = LookData::default();
+        add_clips(&added.new, data, &mut look, &mut refuse);
+        add_sheets(&added.new, data, drawings, &mut look, &mut refuse);
+        put(&mut data.looks, added.id, Some(look));
     }
 }
 
 fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut Refuse<'_>) {
     let names = &data.names.clips;
     for (base, other) in &new.clips {
-        let key = format!("clips.{base}");
+        let key = Key::LookClip(base.clone());
         let mut find = |name: &str| {
-            let found = names.find_alive(&refuse.role, name);
+            let found = names.find_alive(refuse.role(), name);
             if found.is_none() {
-                refuse.say_unknown(&key, None, "clip", name, names);
+                refuse.say_unknown(key.clone(), None, CLIP, name, names);
             }
             found.map(|id| ClipId::new(names.family, id))
         };
         let (Some(base_id), Some(other_id)) = (find(base), find(other)) else { continue };
         let clip = |id: ClipId| data.clips.get(id.index())?.as_ref();
-        // A clip at fault has told so itself.
+        // A broken clip is reported on its own.
         let (Some(base_data), Some(other_data)) = (clip(base_id), clip(other_id)) else { continue };
         let (wanted, count) = (base_data.holds.len(), other_data.holds.len());
         if wanted != count {
-            let problem = format!("`{other}` has {count} holds, and `{base}` has {wanted}");
-            let remedy = "give a clip with as many holds: times and marks stay those of the base";
-            refuse.say(&key, None, problem, remedy);
+            let (other, base) = ((other.clone(), count), (base.clone(), wanted));
+            refuse.say(key, None, ProblemKind::LookHolds { other, base });
             continue;
         }
         look.clips.push((base_id, other_id, other_data.mirrored));
@@ -74,18 +71,16 @@ fn add_sheets(
     for (base, other) in &new.sheets {
         let number = |sheet: SheetId| sheet.number_in(data.names.family);
         let name = |sheet| data.names.sheets.of(number(sheet)).map_or("", |name| &name.name);
-        let key = format!("sheets.{}", name(*base));
+        let key = Key::LookSheet(name(*base).to_string());
         let cut = |drawings: &Drawings, sheet| *drawings.sheets.get(usize::from(number(sheet)?))?;
         let (Some(from), Some(to)) = (cut(drawings, *base), cut(drawings, *other)) else {
             if name(*base).is_empty() || name(*other).is_empty() {
-                let problem = "a sheet of the look is not of this reel".to_string();
-                refuse.say(&key, None, problem, "give ids that this builder handed out");
+                refuse.say(key, None, ProblemKind::ForeignSheet);
             }
             continue;
         };
-        if let Some(problem) = unlike(from, to, &drawings.frames) {
-            let remedy = "give a sheet with as many frames of the same untrimmed sizes";
-            refuse.say(&key, None, problem, remedy);
+        if let Some(kind) = unlike(from, to, &drawings.frames) {
+            refuse.say(key, None, kind);
             continue;
         }
         look.sheets.push((from.first_frame, from.frames, to.first_frame));
@@ -106,18 +101,14 @@ fn add_sheets(
     look.sheets.sort_unstable();
 }
 
-/// How two sheets differ so that one can not stand for the other.
-fn unlike(base: SheetData, other: SheetData, frames: &[Frame]) -> Option<String> {
+/// How two sheets differ so that one cannot stand for the other.
+fn unlike(base: SheetData, other: SheetData, frames: &[Frame]) -> Option<ProblemKind> {
     if base.frames != other.frames {
-        return Some(format!(
-            "the other sheet has {} frames, and the base has {}",
-            other.frames, base.frames
-        ));
+        return Some(ProblemKind::LookFrames(other.frames, base.frames));
     }
     let size = |first: u32, nth: u32| frames[(first + nth) as usize].size;
     let unlike = (0..base.frames)
         .find(|nth| size(base.first_frame, *nth) != size(other.first_frame, *nth))?;
-    let [a, b] = [size(base.first_frame, unlike), size(other.first_frame, unlike)];
-    let told = |[width, height]: [u32; 2]| format!("{width} x {height} px");
-    Some(format!("frame {unlike} is {}, and {} in the base", told(b), told(a)))
+    let sizes = [other.first_frame, base.first_frame].map(|first| size(first, unlike));
+    Some(ProblemKind::LookSize(unlike, sizes[0], sizes[1]))
 }

@@ -1,70 +1,72 @@
-//! From what a builder was given to a reel that can not fail.
+//! From what a builder was given to a reel that cannot fail.
 
 mod clip;
 mod facings;
 mod looks;
+mod report;
 mod role;
 mod sheet;
 
-use alloc::format;
-use alloc::string::{String, ToString};
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
-use super::name_error::nearest;
-use super::names::Names;
-use super::{Build, BuildError, Fault, Reel, ReelBuilder, ReelData, fingerprint};
+use super::{Build, BuildError, ProblemKind, Reel, ReelBuilder, ReelData, Section, fingerprint};
 use crate::kernel::StepTable;
 use crate::sheet::PackedFrame;
 use clip::ClipCompiler;
+use report::{Refuse, Report};
 use sheet::Drawings;
 
 impl ReelBuilder {
     /// Checks everything and compiles it.
     ///
     /// # Errors
-    /// All faults together: zero-length holds, empty clips, rectangles outside their image, cells
-    /// that do not fit, unknown names, numbers out of range, `repeat` on `once`, an end on an
-    /// endless clip, clips over 2^47 ticks or 32,000 holds, names that could be read as something
-    /// else; facing sets, looks, cues, bridges and phases that name what is not there or does not
-    /// fit; a role whose last cue does not hold always.
+    /// All problems together: zero-length holds, empty clips, rectangles outside their image, cells
+    /// that do not fit, unknown names, two things of one name, numbers out of range, `repeat` on
+    /// `once`, an end on an endless clip, clips over 2^47 ticks or 32,000 holds, names that could be
+    /// read as something else; facing sets, looks, cues, bridges and phases that name what is not
+    /// there or does not fit; a role whose last cue does not always match.
     pub fn build(self) -> Result<Reel, BuildError> {
         compile(self)
     }
 }
 
 fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
-    let mut faults = core::mem::take(&mut builder.faults);
+    let mut report = Report {
+        problems: core::mem::take(&mut builder.problems),
+        incomplete: core::mem::take(&mut builder.incomplete),
+    };
     let mut data = ReelData::new(builder.names.clone());
-    let mut drawings = Drawings::default();
-    for (id, sheet) in builder.sheets.iter().enumerate() {
-        let mut refuse = Refuse::new("sheets", &data.names.sheets, id, &mut faults);
-        drawings.add(sheet.as_ref(), &mut data.names.points, &mut refuse);
+    let mut drawings = Drawings::new(builder.names.sheets.len());
+    for (nth, sheet) in builder.sheets.iter().enumerate() {
+        let mut refuse = report.on(Section::Sheets, nth, sheet);
+        drawings.add(sheet, &mut data.names.points, &mut refuse);
     }
     let names = &mut data.names;
-    for (id, clip) in builder.clips.iter().enumerate() {
-        let clip = clip.as_ref().and_then(|clip| {
-            let mut refuse = Refuse::new("clips", &names.clips, id, &mut faults);
-            ClipCompiler {
-                clip,
-                role: refuse.role.clone(),
-                drawings: &mut drawings,
-                sheet_names: &names.sheets,
-                clip_names: &names.clips,
-                mark_names: &mut names.marks,
-                span_names: &mut names.spans,
-                refuse: &mut refuse,
-            }
-            .compile()
-        });
-        data.clips.push(clip);
+    data.clips = none(names.clips.len());
+    for (nth, added) in builder.clips.iter().enumerate() {
+        let clip = ClipCompiler {
+            clip: &added.new,
+            drawings: &mut drawings,
+            sheet_names: &names.sheets,
+            clip_names: &names.clips,
+            mark_names: &mut names.marks,
+            span_names: &mut names.spans,
+            refuse: &mut report.on(Section::Clips, nth, added),
+        }
+        .compile();
+        put(&mut data.clips, added.id, clip);
     }
-    facings::compile(&builder, &mut data, &mut faults);
-    looks::compile(&builder, &mut data, &mut drawings, &mut faults);
-    role::compile(&builder, &mut data, &mut faults);
-    check_size(&data, &mut faults);
-    if !faults.is_empty() {
-        return Err(BuildError { faults });
+    facings::compile(&builder, &mut data, &mut report);
+    looks::compile(&builder, &mut data, &mut drawings, &mut report);
+    role::compile(&builder, &mut data, &mut report);
+    check_size(&builder, &data, &mut report);
+    for (section, role, name) in report.incomplete.clone() {
+        let site = super::Site { section, role, name, nth: 0, key: None, index: None };
+        report.problems.push(super::Problem { site, kind: ProblemKind::Incomplete });
+    }
+    if !report.problems.is_empty() {
+        return Err(BuildError { problems: report.problems });
     }
     drawings.hand_over(&mut data);
     data.steps = StepTable::new(&data.clips);
@@ -79,60 +81,26 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
 /// A reel has at most so many steps: they are numbered beside the flips of a [`PackedFrame`].
 const MAX_STEPS: u64 = PackedFrame::MAX as u64 / 2;
 
-fn check_size(data: &ReelData, faults: &mut Vec<Fault>) {
-    let mut steps = 0;
-    for (id, clip) in data.clips.iter().enumerate() {
-        steps += clip.as_ref().map_or(0, StepTable::steps_of);
-        if steps > MAX_STEPS {
-            let mut refuse = Refuse::new("clips", &data.names.clips, id, faults);
-            let problem = "with this clip the reel has more than 134 million holds".to_string();
-            return refuse.say("", None, problem, "split the reel");
-        }
+fn check_size(builder: &ReelBuilder, data: &ReelData, report: &mut Report) {
+    let steps_of = |clip: &Option<_>| clip.as_ref().map_or(0, StepTable::steps_of);
+    let steps: u64 = data.clips.iter().map(steps_of).sum();
+    if let (Some(last), true) = (builder.clips.last(), steps > MAX_STEPS) {
+        let what = "holds in a reel, counting the way there and back";
+        let (count, max) = (steps as usize, MAX_STEPS as usize);
+        let mut refuse = report.on(Section::Clips, builder.clips.len() - 1, last);
+        refuse.say(None, None, ProblemKind::TooMany { what, count, max });
     }
 }
 
-/// Notes down the faults of one named thing.
-struct Refuse<'f> {
-    table: &'static str,
-    role: String,
-    name: String,
-    faults: &'f mut Vec<Fault>,
+fn none<T>(count: usize) -> Vec<Option<T>> {
+    core::iter::repeat_with(|| None).take(count).collect()
 }
 
-impl<'f> Refuse<'f> {
-    fn new(table: &'static str, names: &Names, id: usize, faults: &'f mut Vec<Fault>) -> Self {
-        let name = names.get(id);
-        let role = name.map_or_else(String::new, |name| name.role.clone());
-        let name = name.map_or_else(String::new, |name| name.name.clone());
-        Refuse { table, role, name, faults }
+/// Puts a thing at the place of its number.
+fn put<T>(list: &mut Vec<Option<T>>, id: u16, thing: Option<T>) {
+    let index = usize::from(id);
+    if list.len() <= index {
+        list.resize_with(index + 1, || None);
     }
-
-    /// There is no such name among those of the role; the nearest is told.
-    fn say_unknown(
-        &mut self,
-        key: &str,
-        index: Option<usize>,
-        kind: &str,
-        name: &str,
-        names: &Names,
-    ) {
-        let of_role = names.alive().filter(|(_, known)| known.role == self.role);
-        let remedy = match nearest(name, of_role.map(|(_, known)| &*known.name)) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("name a {kind} of this role"),
-        };
-        self.say(key, index, format!("there is no {kind} `{name}`"), remedy);
-    }
-
-    fn say(&mut self, key: &str, index: Option<usize>, problem: String, remedy: impl Into<String>) {
-        self.faults.push(Fault {
-            table: self.table,
-            role: self.role.clone(),
-            name: self.name.clone(),
-            key: key.to_string(),
-            index,
-            problem,
-            remedy: remedy.into(),
-        });
-    }
+    list[index] = thing;
 }

@@ -1,19 +1,17 @@
 //! Sheets: images cut into frames.
 
 use alloc::collections::BTreeMap;
-use alloc::format;
-use alloc::string::ToString;
 use alloc::vec::Vec;
 
-use super::Refuse;
+use super::{Refuse, none, put};
 use crate::ids::{FrameId, ImageId, PointId, SheetId};
-use crate::reel::names::{Names, fault_of_name};
+use crate::reel::builder::Added;
+use crate::reel::names::{Names, check_name};
 use crate::reel::new_sheet::Cut;
-use crate::reel::{NewFrame, NewSheet, ReelData, SheetData};
+use crate::reel::{Key, NewFrame, NewSheet, ProblemKind, ReelData, SheetData};
 use crate::sheet::{Frame, Pivot, Rect, in_halves};
 
 /// Frames, images and points as sheets, clips and looks add to them.
-#[derive(Default)]
 pub(super) struct Drawings {
     pub(super) frames: Vec<Frame>,
     images: Vec<[u32; 2]>,
@@ -26,6 +24,17 @@ pub(super) struct Drawings {
 }
 
 impl Drawings {
+    pub(super) fn new(sheets: usize) -> Drawings {
+        Drawings {
+            frames: Vec::new(),
+            images: Vec::new(),
+            points: Vec::new(),
+            sheets: none(sheets),
+            own_pivots: Vec::new(),
+            copies: Vec::new(),
+        }
+    }
+
     pub(super) fn hand_over(self, data: &mut ReelData) {
         data.frames = self.frames;
         data.images = self.images;
@@ -36,12 +45,13 @@ impl Drawings {
     /// Cuts one more sheet.
     pub(super) fn add(
         &mut self,
-        sheet: Option<&NewSheet>,
+        sheet: &Added<NewSheet>,
         point_names: &mut Names,
         refuse: &mut Refuse<'_>,
     ) {
-        let cut = sheet.and_then(|sheet| self.cut(sheet, point_names, refuse));
-        self.sheets.push(cut);
+        let cut = self.cut(&sheet.new, point_names, refuse);
+        let cut = cut.filter(|_| !refuse.is_incomplete());
+        put(&mut self.sheets, sheet.id, cut);
     }
 
     fn cut(
@@ -54,14 +64,15 @@ impl Drawings {
             Cut::Frames(frames) => frames.clone(),
             Cut::Grid(grid) => {
                 let cells = grid.cut(sheet.image).map_err(|error| {
-                    let key = format!("grid.{}", error.key());
-                    refuse.say(&key, None, error.problem(), error.remedy());
+                    refuse.say(Key::Grid(error.key()), None, ProblemKind::Grid(error));
                 });
                 cells.ok()?.into_iter().map(NewFrame::at).collect()
             }
         };
         if cut.is_empty() {
-            refuse.say("frames", None, "the sheet has no frames".to_string(), "give it one");
+            if !refuse.is_incomplete() {
+                refuse.say(Key::Frames, None, ProblemKind::Empty("sheet has no frames"));
+            }
             return None;
         }
         let image = match sheet.shares.and_then(|other| self.image_of(other, sheet.image)) {
@@ -99,24 +110,21 @@ impl Drawings {
     ) -> Option<()> {
         let mut by_frame: BTreeMap<u32, BTreeMap<PointId, [i32; 2]>> = BTreeMap::new();
         for point in &sheet.points {
-            let key = format!("points.{}", point.name);
-            if let Some((problem, remedy)) = fault_of_name(&point.name) {
-                refuse.say(&key, None, problem.to_string(), remedy);
+            let key = Key::Point(point.name.clone(), point.frame);
+            if let Err(bad) = check_name(&point.name) {
+                refuse.say(key, None, ProblemKind::Name(bad));
                 return None;
             }
             if point.frame >= cut.frames {
-                let problem = format!("the sheet has no frame {}", point.frame);
-                let remedy = format!("its frames are 0 to {}", cut.frames - 1);
-                refuse.say(&format!("{key}.{}", point.frame), None, problem, remedy);
+                let (sheet, frame, count) = (Default::default(), point.frame, cut.frames);
+                refuse.say(key, None, ProblemKind::NoFrame { sheet, frame, count });
                 return None;
             }
             let Some(at) = in_halves(point.at) else {
-                let problem = "a point lies on whole or half pixels within 1,000,000".to_string();
-                let remedy = "give it such as [24, 12] or [24.5, 12]";
-                refuse.say(&format!("{key}.{}", point.frame), None, problem, remedy);
+                refuse.say(key, None, ProblemKind::OffPixels("point"));
                 return None;
             };
-            let id = PointId::new(names.family, names.add(&refuse.role, &point.name)?);
+            let id = PointId::new(names.family, names.add(refuse.role(), &point.name)?);
             by_frame.entry(point.frame).or_default().insert(id, at);
         }
         for (frame, points) in by_frame {
@@ -168,27 +176,20 @@ fn compile_frame(
     one: Option<usize>,
     refuse: &mut Refuse<'_>,
 ) -> Option<Frame> {
-    let (source, [width, height]) = (new.source, sheet.image);
+    let source = new.source;
     if source.width == 0 || source.height == 0 || !Rect::fits(sheet.image, source) {
-        let problem = format!("frame {index} is not a part of the image");
-        let remedy = format!("keep it within the image's {width} x {height} px");
-        refuse.say("frames", one, problem, remedy);
+        refuse.say(Key::Frames, one, ProblemKind::OutsideImage(index, sheet.image));
         return None;
     }
     let whole = Rect::new(new.shift[0], new.shift[1], source.width, source.height);
     let shift = new.shift.map(i32::try_from);
     let ([Ok(x), Ok(y)], true) = (shift, Rect::fits(new.size, whole)) else {
-        let problem =
-            format!("what is left of frame {index} does not lie within its untrimmed size");
-        refuse.say("frames", one, problem, "check the untrimmed size and the shift");
+        refuse.say(Key::Frames, one, ProblemKind::OutsideUntrimmed(index));
         return None;
     };
     let Some(pivot) = new.pivot.unwrap_or(sheet.pivot).in_halves(new.size) else {
-        refuse.say("pivot", one, OFF_PIXELS.to_string(), ON_PIXELS);
+        refuse.say(Key::Pivot, one, ProblemKind::OffPixels("pivot"));
         return None;
     };
     Some(Frame { image, source, size: new.size, shift: [x, y], pivot, index, points: (0, 0) })
 }
-
-pub(super) const OFF_PIXELS: &str = "a pivot lies on whole or half pixels within 1,000,000";
-pub(super) const ON_PIXELS: &str = "give it such as [16, 30] or [15.5, 30]";

@@ -1,20 +1,19 @@
-//! When a cue holds.
+//! When a cue matches.
 
-use alloc::format;
 use alloc::string::ToString;
 use alloc::vec::Vec;
 
-use super::super::Refuse;
+use super::super::report::{FACT, SPAN};
 use super::RoleCompiler;
 use super::facts::bits_of;
 use crate::cue::{Condition, FactData, FactKind, MOST_SPANS, NewWhen, Test, When, Within};
 use crate::ids::SpanId;
-use crate::reel::name_error::nearest;
+use crate::reel::{Key, ProblemKind, Section, Site};
 
 impl RoleCompiler<'_> {
     pub(super) fn condition(
         &mut self,
-        cue: &str,
+        cue: &Site,
         nth: Option<usize>,
         condition: &When,
         facts: &[Option<FactData>],
@@ -26,7 +25,7 @@ impl RoleCompiler<'_> {
 
     pub(super) fn test(
         &mut self,
-        cue: &str,
+        cue: &Site,
         nth: Option<usize>,
         part: &NewWhen,
         facts: &[Option<FactData>],
@@ -38,15 +37,13 @@ impl RoleCompiler<'_> {
                 let (slot, data) = self.fact_named(cue, nth, fact, facts)?;
                 let whole = data.kind == FactKind::Whole;
                 if !matches!(data.kind, FactKind::Whole | FactKind::Number) {
-                    let problem = format!("`{fact}` is {}, not a number", data.kind.told());
-                    let remedy = "compare it with one of its own values";
-                    self.refuse("cues", cue).say(&format!("when.{fact}"), nth, problem, remedy);
+                    let kind = ProblemKind::NotANumber(fact.clone(), data.kind);
+                    self.report.at(cue).say(Key::WhenFact(fact.clone()), nth, kind);
                     return None;
                 }
                 if from.0.is_nan() || to.0.is_nan() || from.0 > to.0 {
-                    let problem = "no number lies there".to_string();
-                    let remedy = "write such as \"> 0\" or \"-2 to 3\"";
-                    self.refuse("cues", cue).say(&format!("when.{fact}"), nth, problem, remedy);
+                    let key = Key::WhenFact(fact.clone());
+                    self.report.at(cue).say(key, nth, ProblemKind::EmptyRange);
                     return None;
                 }
                 let bound = |(number, included): (f64, bool)| {
@@ -67,8 +64,8 @@ impl RoleCompiler<'_> {
         for value in values {
             match bits_of(&data, value) {
                 Ok(value) => bits.push(value),
-                Err((problem, remedy)) => {
-                    self.refuse("cues", cue).say(&format!("when.{name}"), nth, problem, remedy);
+                Err(kind) => {
+                    self.report.at(cue).say(Key::WhenFact(name.clone()), nth, kind);
                     return None;
                 }
             }
@@ -93,17 +90,11 @@ impl RoleCompiler<'_> {
         })
     }
 
-    pub(super) fn inside(&mut self, cue: &str, nth: Option<usize>, span: &str) -> Option<Test> {
+    pub(super) fn inside(&mut self, cue: &Site, nth: Option<usize>, span: &str) -> Option<Test> {
         let names = &self.data.names.spans;
         let id = names.find_alive(self.role, span).map(|id| SpanId::new(names.family, id));
         let Some(id) = id else {
-            let mut refuse = Refuse {
-                table: "cues",
-                role: self.role.to_string(),
-                name: cue.to_string(),
-                faults: self.faults,
-            };
-            refuse.say_unknown("when.inside", nth, "span", span, names);
+            self.report.at(cue).say_unknown(Key::WhenInside, nth, SPAN, span, names);
             return None;
         };
         let known = self.spans.iter().position(|known| *known == id);
@@ -112,8 +103,9 @@ impl RoleCompiler<'_> {
             self.spans.len() - 1
         });
         if bit >= MOST_SPANS {
-            let problem = format!("the cues of a role name at most {MOST_SPANS} spans");
-            self.refuse("cues", cue).say("when.inside", nth, problem, "use fewer");
+            let (what, count, max) = ("spans in the cues of a role", bit + 1, MOST_SPANS);
+            let kind = ProblemKind::TooMany { what, count, max };
+            self.report.at(cue).say(Key::WhenInside, nth, kind);
             return None;
         }
         Some(Test::Inside { span: bit as u8 })
@@ -121,43 +113,43 @@ impl RoleCompiler<'_> {
 
     pub(super) fn fact_named<'f>(
         &mut self,
-        cue: &str,
+        cue: &Site,
         nth: Option<usize>,
         name: &str,
         facts: &'f [Option<FactData>],
     ) -> Option<(u8, &'f FactData)> {
-        let known =
-            facts.iter().enumerate().filter_map(|(slot, fact)| Some((slot, fact.as_ref()?)));
-        let found = known.clone().find(|(_, fact)| fact.name == name);
-        // A fact that is at fault itself has told so.
-        let declared = self.builder.facts.iter().any(|f| f.role == self.role && f.name == name);
-        if found.is_none() && !declared {
-            let names = known.map(|(_, fact)| &*fact.name);
-            let remedy = match nearest(name, names) {
-                Some(near) => format!("did you mean `{near}`?"),
-                None => "add it to the facts".to_string(),
-            };
-            let problem = format!("there is no fact `{name}`");
-            self.refuse("cues", cue).say(&format!("when.{name}"), nth, problem, remedy);
+        let found = facts.iter().enumerate().find_map(|(slot, fact)| {
+            Some((slot, fact.as_ref()?)).filter(|(_, fact)| fact.name == name)
+        });
+        // A fact that is broken itself has been reported.
+        if found.is_none() && !self.is_declared(name) {
+            let key = Key::WhenFact(name.to_string());
+            self.report.at(cue).say_unknown(key, nth, FACT, name, &self.data.names.facts);
         }
         found.map(|(slot, fact)| (slot as u8, fact))
+    }
+
+    /// Whether the role has a fact of this name, sound or not.
+    pub(super) fn is_declared(&self, fact: &str) -> bool {
+        self.mine(&self.builder.facts).any(|(_, known)| known.name == fact)
     }
 
     /// A fact that is a number, for a speed.
     pub(super) fn number(
         &mut self,
-        cue: &str,
-        key: &str,
+        cue: &Site,
+        key: Key,
         fact: &str,
         facts: &[Option<FactData>],
     ) -> Option<u8> {
         let found = facts.iter().position(|data| {
             data.as_ref().is_some_and(|data| data.name == fact && data.kind == FactKind::Number)
         });
-        if found.is_none() {
-            let problem = format!("there is no number `{fact}` among the facts");
-            let remedy = "name a fact whose default is a number with a point, such as pace = 1.0";
-            self.refuse("cues", cue).say(key, None, problem, remedy);
+        let sound = facts.iter().flatten().any(|data| data.name == fact);
+        let broken = self.report.is_incomplete(Section::Facts, self.role, fact)
+            || self.is_declared(fact) && !sound;
+        if found.is_none() && !broken {
+            self.report.at(cue).say(key, None, ProblemKind::SpeedFact(fact.to_string()));
         }
         found.map(|slot| slot as u8)
     }

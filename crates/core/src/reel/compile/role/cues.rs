@@ -1,62 +1,57 @@
 //! Cues and bridges.
 
-use alloc::format;
-use alloc::string::{String, ToString};
+use alloc::string::String;
 use alloc::vec::Vec;
 
-use super::super::Refuse;
+use super::super::report::{CUE, site_of};
 use super::RoleCompiler;
 use crate::cue::{BridgeData, Condition, CueData, FactData, NewCue, NewSpeed, SpeedBy, Test};
 use crate::ids::{BridgeId, CueId};
 use crate::reel::builder::Added;
+use crate::reel::{Key, ProblemKind, Section, Site};
 
 impl RoleCompiler<'_> {
     pub(super) fn cue(
         &mut self,
+        site: &Site,
         added: &Added<NewCue>,
         facts: &[Option<FactData>],
     ) -> Option<CueData> {
         let new = &added.new;
-        let before = self.faults.len();
-        let target = self.target("cues", &added.name, &new.target);
+        let before = self.report.problems.len();
+        let target = self.target(site, &new.target);
         let mut when = Vec::new();
         for (nth, condition) in new.when.iter().enumerate() {
             let several = (new.when.len() > 1).then_some(nth);
-            when.push(self.condition(&added.name, several, condition, facts));
+            when.push(self.condition(site, several, condition, facts));
         }
         let mut begin = Vec::new();
         for (nth, (from, hold)) in new.begin.iter().enumerate() {
-            let cue = self.other_cue("cues", &added.name, "begin.from", nth, from);
+            let cue = self.other_cue(site, Key::BeginFrom, nth, from);
             let shortest = target.and_then(|target| self.shortest(target));
             match (cue, shortest) {
                 (Some(_), Some(count)) if *hold as usize >= count => {
-                    let problem = format!("the clip has no hold {hold}");
-                    let remedy = format!("its holds are 0 to {}", count - 1);
-                    let mut refuse = self.refuse("cues", &added.name);
-                    refuse.say("begin.hold", Some(nth), problem, remedy);
+                    let kind = ProblemKind::NoHold { hold: *hold, count };
+                    self.report.at(site).say(Key::BeginHold, Some(nth), kind);
                 }
                 (Some(cue), _) => begin.push((cue, *hold as u16)),
                 _ => {}
             }
         }
         if new.finish && !target.is_none_or(|target| self.is_finite(target)) {
-            let problem = "it shall run to the end of a clip that never ends".to_string();
-            let remedy = "leave out `finish`, or give the clip mode \"once\" or `repeat`";
-            self.refuse("cues", &added.name).say("finish", None, problem, remedy);
+            self.report.at(site).say(Key::Finish, None, ProblemKind::FinishEndless);
         }
         let speed = match &new.speed {
             None => None,
             Some(NewSpeed::Factor(fact)) => {
-                self.number(&added.name, "speed.fact", fact, facts).map(SpeedBy::Factor)
+                self.number(site, Key::SpeedFact, fact, facts).map(SpeedBy::Factor)
             }
             Some(NewSpeed::Ground(fact)) => {
                 let covers = target.is_none_or(|target| self.covers_ground(target));
                 if !covers {
-                    let problem = "the clip does not say what ground it covers".to_string();
-                    let remedy = "give the clip `covers`, the pixels that a cycle covers";
-                    self.refuse("cues", &added.name).say("speed.ground", None, problem, remedy);
+                    self.report.at(site).say(Key::SpeedGround, None, ProblemKind::NoGround);
                 }
-                self.number(&added.name, "speed.ground", fact, facts).map(SpeedBy::Ground)
+                self.number(site, Key::SpeedGround, fact, facts).map(SpeedBy::Ground)
             }
         };
         let pulses = when.iter().flatten().flatten().fold(0, |pulses, test| match test {
@@ -66,51 +61,35 @@ impl RoleCompiler<'_> {
         let id = CueId::new(self.data.names.family, added.id);
         let NewCue { turns, finish, again, .. } = *new;
         let when: Option<Vec<Condition>> = when.into_iter().collect();
-        let sound = self.faults.len() == before;
+        let sound = self.report.problems.len() == before;
         let (target, when) = (target?, when?);
         sound.then_some(CueData { id, when, target, turns, finish, again, begin, speed, pulses })
     }
 
-    pub(super) fn other_cue(
-        &mut self,
-        table: &'static str,
-        name: &str,
-        key: &str,
-        nth: usize,
-        cue: &str,
-    ) -> Option<CueId> {
-        let builder = self.builder;
-        let mut mine = builder.cues.iter().filter(|known| known.role == self.role);
-        let found = mine.find(|known| known.name == cue);
+    fn other_cue(&mut self, site: &Site, key: Key, nth: usize, cue: &str) -> Option<CueId> {
+        let found = self.mine(&self.builder.cues).find(|(_, known)| known.name == cue);
         if found.is_none() {
-            let (role, name) = (self.role.to_string(), name.to_string());
-            let mut refuse = Refuse { table, role, name, faults: self.faults };
-            refuse.say_unknown(key, Some(nth), "cue", cue, &self.data.names.cues);
+            self.report.at(site).say_unknown(key, Some(nth), CUE, cue, &self.data.names.cues);
         }
-        found.map(|cue| CueId::new(builder.names.family, cue.id))
+        found.map(|(_, cue)| CueId::new(self.builder.names.family, cue.id))
     }
 
     pub(super) fn bridges(&mut self) -> Vec<BridgeData> {
-        let (builder, role, mut bridges) = (self.builder, self.role, Vec::new());
-        for added in builder.bridges.iter().filter(|bridge| bridge.role == role) {
-            let target = self.target("bridges", &added.name, &added.new.target);
-            let mut cues = |key: &str, names: &[String]| -> Vec<CueId> {
+        let (builder, mut bridges) = (self.builder, Vec::new());
+        for (nth, added) in self.mine(&builder.bridges) {
+            let site = &site_of(Section::Bridges, nth, added);
+            let target = self.target(site, &added.new.target);
+            let mut cues = |key: Key, names: &[String]| -> Vec<CueId> {
                 let found = names.iter().enumerate();
-                let found =
-                    found.map(|(nth, cue)| self.other_cue("bridges", &added.name, key, nth, cue));
-                found.collect::<Vec<_>>().into_iter().flatten().collect()
+                found.filter_map(|(nth, cue)| self.other_cue(site, key.clone(), nth, cue)).collect()
             };
-            let (from, to) = (cues("from", &added.new.from), cues("to", &added.new.to));
+            let (from, to) = (cues(Key::From, &added.new.from), cues(Key::To, &added.new.to));
             if target.is_some_and(|target| !self.is_finite(target)) {
-                let problem = "a bridge's clip must come to an end".to_string();
-                let remedy = "give the clip mode \"once\" or `repeat`";
-                self.refuse("bridges", &added.name).say("play", None, problem, remedy);
+                self.report.at(site).say(Key::Play, None, ProblemKind::BridgeEndless);
             }
-            let empty = if added.new.from.is_empty() { "from" } else { "to" };
+            let empty = if added.new.from.is_empty() { Key::From } else { Key::To };
             if added.new.from.is_empty() || added.new.to.is_empty() {
-                let problem = "a bridge leads from some cue to some other".to_string();
-                let remedy = "name them: from = [\"falling\"], to = [\"resting\"]";
-                self.refuse("bridges", &added.name).say(empty, None, problem, remedy);
+                self.report.at(site).say(empty, None, ProblemKind::BridgeOpen);
             }
             let (id, turns) = (BridgeId::new(builder.names.family, added.id), added.new.turns);
             bridges.extend(target.map(|target| BridgeData { id, target, turns, from, to }));

@@ -1,16 +1,14 @@
 //! What the role's clips tell its cues: the spans they are inside, and what their marks set.
 
 use alloc::boxed::Box;
-use alloc::format;
-use alloc::string::ToString;
 use alloc::vec::Vec;
 
-use super::super::Refuse;
+use super::super::report::{FACT, MARK, site_of};
 use super::RoleCompiler;
 use super::facts::bits_of;
 use crate::cue::FactData;
 use crate::ids::{MarkId, SpanId};
-use crate::reel::name_error::nearest;
+use crate::reel::{Key, Section};
 
 impl RoleCompiler<'_> {
     /// Tells each hold of the role's clips which of the named spans it is inside.
@@ -28,48 +26,33 @@ impl RoleCompiler<'_> {
 
     /// What the marks of the role's clips set.
     pub(super) fn mark_sets(&mut self, facts: &[Option<FactData>]) {
-        let builder = self.builder;
-        for (id, new) in builder.clips.iter().enumerate() {
-            let name = self.data.names.clips.get(id);
-            let Some(name) =
-                name.filter(|name| name.role == self.role).map(|name| name.name.clone())
-            else {
-                continue;
-            };
-            let Some(new) = new else { continue };
+        let names = &self.data.names;
+        for (nth, clip) in self.mine(&self.builder.clips) {
+            let site = &site_of(Section::Clips, nth, clip);
             let mut sets: Vec<(MarkId, u8, u32)> = Vec::new();
-            for (mark, fact, value) in &new.sets {
-                let key = format!("marks.{mark}.set.{fact}");
-                let (names, family) = (&self.data.names.marks, self.data.names.family);
-                let Some(mark) = names.find(self.role, mark) else {
-                    let mut refuse = Refuse::new("clips", &self.data.names.clips, id, self.faults);
-                    refuse.say_unknown(&key, None, "mark", mark, names);
+            for (mark, fact, value) in &clip.new.sets {
+                let key = Key::MarkSet(mark.clone(), fact.clone());
+                let Some(mark) = names.marks.find(self.role, mark) else {
+                    self.report.at(site).say_unknown(key, None, MARK, mark, &names.marks);
                     continue;
                 };
-                let found = facts.iter().enumerate().find_map(|(slot, data)| {
-                    let data = data.as_ref()?;
-                    (data.name == *fact).then_some((slot, data))
-                });
-                let bits = match found {
-                    Some((slot, data)) => bits_of(data, value).map(|bits| (slot, bits)),
-                    None => {
-                        let known = facts.iter().flatten().map(|data| &*data.name);
-                        let remedy = match nearest(fact, known) {
-                            Some(near) => format!("did you mean `{near}`?"),
-                            None => "add it to the facts".to_string(),
-                        };
-                        Err((format!("there is no fact `{fact}`"), remedy))
+                let found = facts
+                    .iter()
+                    .position(|data| data.as_ref().is_some_and(|data| data.name == *fact));
+                let data = found.and_then(|slot| Some((slot, facts[slot].as_ref()?)));
+                match data.map(|(slot, data)| (slot, bits_of(data, value))) {
+                    Some((slot, Ok(bits))) => {
+                        sets.push((MarkId::new(names.family, mark), slot as u8, bits));
                     }
-                };
-                match bits {
-                    Ok((slot, bits)) => sets.push((MarkId::new(family, mark), slot as u8, bits)),
-                    Err((problem, remedy)) => {
-                        self.refuse("clips", &name).say(&key, None, problem, remedy);
-                    }
+                    Some((_, Err(kind))) => self.report.at(site).say(key, None, kind),
+                    // A fact that is broken itself has been reported.
+                    None if self.is_declared(fact) => {}
+                    None => self.report.at(site).say_unknown(key, None, FACT, fact, &names.facts),
                 }
             }
             let sets: Box<[(MarkId, u8, u32)]> = sets.into();
             // What a mark sets, it sets in the mirror, too.
+            let id = usize::from(clip.id);
             let mirrors = self.data.mirrors.iter().filter(|(_, base)| base.index() == id);
             for at in mirrors.map(|(mirrored, _)| mirrored.index()).chain([id]) {
                 if let Some(clip) = self.data.clips.get_mut(at).and_then(Option::as_mut) {

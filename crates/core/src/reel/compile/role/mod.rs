@@ -7,19 +7,18 @@ mod marks;
 mod phases;
 mod targets;
 
-use alloc::format;
-use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::{Fault, Refuse};
+use super::report::{Report, site_of};
+use super::{none, put};
 use crate::cue::{NewCue, RoleData};
 use crate::ids::SpanId;
 use crate::reel::builder::Added;
-use crate::reel::{ReelBuilder, ReelData};
+use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
 const MOST_CUES: usize = 1_000;
 
-pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault>) {
+pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {
     let mut roles: Vec<&str> = Vec::new();
     let of_cues = builder.cues.iter().map(|cue| &*cue.role);
     for role in of_cues.chain(builder.facts.iter().map(|fact| &*fact.role)) {
@@ -27,69 +26,43 @@ pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, faults: &mut V
             roles.push(role);
         }
     }
+    data.roles = none(data.names.roles.len());
     for role in roles {
         let Some(id) = data.names.roles.add("", role) else { continue };
-        let mut compiler = RoleCompiler { role, builder, data, faults, spans: Vec::new() };
-        let compiled = compiler.compile();
-        let index = usize::from(id);
-        if data.roles.len() <= index {
-            data.roles.resize_with(index + 1, || None);
-        }
-        data.roles[index] = Some(compiled);
+        let compiled = RoleCompiler { role, builder, data, report, spans: Vec::new() }.compile();
+        put(&mut data.roles, id, Some(compiled));
     }
-    let clips =
-        builder.clips.iter().enumerate().filter_map(|(id, clip)| Some((id, clip.as_ref()?)));
-    for (id, clip) in clips.filter(|(_, clip)| !clip.sets.is_empty()) {
-        let role = data.names.clips.get(id).map_or("", |name| &name.role);
-        let known = data.names.roles.find("", role);
-        if known.and_then(|id| data.names.roles.get(usize::from(id))).is_none() {
-            let mut refuse = Refuse::new("clips", &data.names.clips, id, faults);
-            let key = format!("marks.{}.set", clip.sets[0].0);
-            let problem = "a mark sets a fact, and the role has none".to_string();
-            refuse.say(&key, None, problem, "add the fact: [facts]");
+    for (nth, clip) in builder.clips.iter().enumerate() {
+        let known = data.names.roles.find("", &clip.role);
+        let has_facts = known.and_then(|id| data.names.roles.get(usize::from(id))).is_some();
+        if let (Some((mark, ..)), false) = (clip.new.sets.first(), has_facts) {
+            let key = Key::MarkSets(mark.clone());
+            report.on(Section::Clips, nth, clip).say(key, None, ProblemKind::NoFacts);
         }
     }
-    phases::add(builder, data, faults);
+    phases::add(builder, data, report);
 }
 
 struct RoleCompiler<'a> {
     role: &'a str,
     builder: &'a ReelBuilder,
     data: &'a mut ReelData,
-    faults: &'a mut Vec<Fault>,
+    report: &'a mut Report,
     /// The spans that cues name so far.
     spans: Vec<SpanId>,
 }
 
-impl RoleCompiler<'_> {
+impl<'a> RoleCompiler<'a> {
     fn compile(&mut self) -> RoleData {
         let (facts, defaults) = self.facts();
-        let mine = |cue: &&Added<NewCue>| cue.role == self.role;
-        let cues: Vec<&Added<NewCue>> = self.builder.cues.iter().filter(mine).collect();
+        let cues: Vec<(usize, &Added<NewCue>)> = self.mine(&self.builder.cues).collect();
         let mut role =
             RoleData { facts, defaults, cues: Vec::new(), bridges: Vec::new(), spans: Vec::new() };
-        for cue in &cues {
-            let compiled = self.cue(cue, &role.facts);
+        for (nth, cue) in &cues {
+            let compiled = self.cue(&site_of(Section::Cues, *nth, cue), cue, &role.facts);
             role.cues.extend(compiled);
         }
-        match cues.last() {
-            Some(last) if !last.new.when.is_empty() => {
-                let problem = "the last cue does not hold always".to_string();
-                let remedy = "leave out its `when`, or add a last cue without one, such as resting";
-                self.refuse("cues", &last.name).say("when", None, problem, remedy);
-            }
-            Some(_) => {}
-            None => {
-                let first = self.builder.facts.iter().find(|fact| fact.role == self.role);
-                let name = first.map_or_else(String::new, |fact| fact.name.clone());
-                let problem = "the role has facts and no cues".to_string();
-                self.refuse("facts", &name).say("", None, problem, "add a cue: [[cues]]");
-            }
-        }
-        if cues.len() > MOST_CUES {
-            let problem = format!("{} cues; a role has at most {MOST_CUES}", cues.len());
-            self.refuse("cues", &cues[0].name).say("", None, problem, "use fewer");
-        }
+        self.check_order(&cues);
         role.bridges = self.bridges();
         role.spans = core::mem::take(&mut self.spans);
         self.watch(&role.spans);
@@ -97,8 +70,39 @@ impl RoleCompiler<'_> {
         role
     }
 
-    fn refuse(&mut self, table: &'static str, name: &str) -> Refuse<'_> {
-        let (role, name) = (self.role.to_string(), name.to_string());
-        Refuse { table, role, name, faults: self.faults }
+    /// Facts need cues, and these a last one that always matches; unless some could not be read.
+    fn check_order(&mut self, cues: &[(usize, &Added<NewCue>)]) {
+        let mut incomplete = self.report.incomplete.iter();
+        if incomplete.any(|(section, role, _)| *section == Section::Cues && role == self.role) {
+            return;
+        }
+        match cues.last() {
+            Some((nth, last)) if !last.new.when.is_empty() => {
+                let mut refuse = self.report.on(Section::Cues, *nth, last);
+                refuse.say(Key::When, None, ProblemKind::LastCueConditional);
+            }
+            Some(_) => {}
+            None => {
+                let first = self.mine(&self.builder.facts).next();
+                if let Some((nth, first)) = first {
+                    let mut refuse = self.report.on(Section::Facts, nth, first);
+                    refuse.say(None, None, ProblemKind::NoCues);
+                }
+            }
+        }
+        if let (Some((nth, last)), true) = (cues.last(), cues.len() > MOST_CUES) {
+            let (what, count, max) = ("cues in a role", cues.len(), MOST_CUES);
+            let mut refuse = self.report.on(Section::Cues, *nth, last);
+            refuse.say(None, None, ProblemKind::TooMany { what, count, max });
+        }
+    }
+
+    /// What of a list is of this role, with its place there.
+    fn mine<T>(
+        &self,
+        list: &'a [Added<T>],
+    ) -> impl Iterator<Item = (usize, &'a Added<T>)> + use<'a, T> {
+        let role = self.role;
+        list.iter().enumerate().filter(move |(_, added)| added.role == role)
     }
 }

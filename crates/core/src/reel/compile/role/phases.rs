@@ -1,18 +1,16 @@
-//! Clips that keep in step.
+//! Clips that stay in phase.
 
-use alloc::string::ToString;
 use alloc::vec::Vec;
 
-use super::super::{Fault, Refuse};
+use super::super::report::{CLIP, Report};
 use crate::cue::PhaseData;
 use crate::facing::Align;
 use crate::ids::ClipId;
-use crate::reel::{ReelBuilder, ReelData};
+use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
-pub(super) fn add(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<Fault>) {
-    for added in &builder.phases {
-        let mut refuse =
-            Refuse { table: "phases", role: added.role.clone(), name: added.name.clone(), faults };
+pub(super) fn add(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {
+    for (nth, added) in builder.phases.iter().enumerate() {
+        let mut refuse = report.on(Section::Phases, nth, added);
         let names = &data.names.clips;
         let mut clips = Vec::new();
         for (nth, wanted) in added.new.clips.iter().enumerate() {
@@ -26,13 +24,12 @@ pub(super) fn add(builder: &ReelBuilder, data: &mut ReelData, faults: &mut Vec<F
                 .map(|(id, _)| ClipId::new(names.family, id as u16))
                 .collect();
             if found.is_empty() {
-                refuse.say_unknown("clips", Some(nth), "clip", wanted, names);
+                refuse.say_unknown(Key::Clips, Some(nth), CLIP, wanted, names);
             }
             clips.extend(found);
         }
         if added.new.align == Align::Start {
-            let problem = "clips in step keep their place".to_string();
-            refuse.say("align", None, problem, "use \"time\" or \"hold\"");
+            refuse.say(Key::Align, None, ProblemKind::PhaseStart);
         }
         let (role, name) = (added.role.clone(), added.name.clone());
         data.phases.push(PhaseData { role, name, clips, align: added.new.align });

@@ -1,40 +1,30 @@
 //! What cues and bridges play.
 
-use alloc::string::ToString;
 use alloc::vec::Vec;
 
-use super::super::Refuse;
+use super::super::report::{CLIP, FACINGS};
 use super::RoleCompiler;
 use crate::clip::{ClipData, Mode};
 use crate::cue::{CueTarget, NewTarget};
 use crate::ids::{ClipId, FacingsId};
+use crate::reel::{Key, Site};
 
 impl RoleCompiler<'_> {
-    pub(super) fn target(
-        &mut self,
-        table: &'static str,
-        name: &str,
-        target: &NewTarget,
-    ) -> Option<CueTarget> {
+    pub(super) fn target(&mut self, site: &Site, target: &NewTarget) -> Option<CueTarget> {
         let names = &self.data.names;
-        let (kind, key, wanted, names) = match target {
-            NewTarget::Clip(clip) => ("clip", "play", clip, &names.clips),
-            NewTarget::Facings(set) => ("facing set", "play.facings", set, &names.facings),
+        let (what, key, wanted, names) = match target {
+            NewTarget::Clip(clip) => (CLIP, Key::Play, clip, &names.clips),
+            NewTarget::Facings(set) => (FACINGS, Key::PlayFacings, set, &names.facings),
         };
         let (role, short) = wanted.split_once('/').unwrap_or((self.role, wanted));
-        let found = names.find_alive(role, short);
-        match (found, target) {
-            (Some(id), NewTarget::Clip(_)) => Some(CueTarget::Clip(ClipId::new(names.family, id))),
-            (Some(id), NewTarget::Facings(_)) => {
-                Some(CueTarget::Facings(FacingsId::new(names.family, id)))
-            }
-            (None, _) => {
-                let (role, name) = (self.role.to_string(), name.to_string());
-                let mut refuse = Refuse { table, role, name, faults: self.faults };
-                refuse.say_unknown(key, None, kind, wanted, names);
-                None
-            }
-        }
+        let Some(id) = names.find_alive(role, short) else {
+            self.report.at(site).say_unknown(key, None, what, wanted, names);
+            return None;
+        };
+        Some(match target {
+            NewTarget::Clip(_) => CueTarget::Clip(ClipId::new(names.family, id)),
+            NewTarget::Facings(_) => CueTarget::Facings(FacingsId::new(names.family, id)),
+        })
     }
 
     /// The clips that a target may play.

@@ -1,0 +1,113 @@
+//! Where problems are written down while a reel is compiled.
+
+use alloc::collections::BTreeSet;
+use alloc::format;
+use alloc::string::{String, ToString};
+use alloc::vec::Vec;
+
+use crate::reel::builder::Added;
+use crate::reel::name_error::nearest;
+use crate::reel::names::Names;
+use crate::reel::{Key, Problem, ProblemKind, Section, Site};
+
+/// What a name may be of: its section, and the word for it in messages.
+pub(super) const CLIP: Named = (Section::Clips, "clip");
+pub(super) const FACINGS: Named = (Section::Facings, "facing set");
+pub(super) const CUE: Named = (Section::Cues, "cue");
+pub(super) const FACT: Named = (Section::Facts, "fact");
+/// Marks and spans stand in clips: which of those could not be read does not matter.
+pub(super) const MARK: Named = (Section::Clips, "mark");
+pub(super) const SPAN: Named = (Section::Clips, "span");
+pub(super) type Named = (Section, &'static str);
+
+/// Among more problems than this, no names are suggested: for thousands of wrong names among thousands
+/// of others that would take minutes.
+const MOST_SUGGESTIONS: usize = 200;
+
+/// All problems so far, and the names about which nothing more can be said.
+pub(super) struct Report {
+    pub(super) problems: Vec<Problem>,
+    pub(super) incomplete: BTreeSet<(Section, String, String)>,
+}
+
+impl Report {
+    /// For the problems of one thing.
+    pub(super) fn on<T>(&mut self, section: Section, nth: usize, added: &Added<T>) -> Refuse<'_> {
+        self.at(&site_of(section, nth, added))
+    }
+
+    /// For the problems of the thing at a site.
+    pub(super) fn at(&mut self, site: &Site) -> Refuse<'_> {
+        Refuse { site: site.clone(), report: self }
+    }
+
+    /// Whether some of what has this name, or of its whole role, could not be read.
+    pub(super) fn is_incomplete(&self, section: Section, role: &str, name: &str) -> bool {
+        let has = |section, name: &str| {
+            self.incomplete.contains(&(section, role.to_string(), name.to_string()))
+        };
+        !self.incomplete.is_empty() && (has(section, name) || has(Section::Role, ""))
+    }
+}
+
+/// The site of a whole thing.
+pub(super) fn site_of<T>(section: Section, nth: usize, added: &Added<T>) -> Site {
+    let (role, name) = (added.role.clone(), added.name.clone());
+    Site { section, role, name, nth, key: None, index: None }
+}
+
+/// Writes down the problems of one thing.
+pub(super) struct Refuse<'f> {
+    site: Site,
+    pub(super) report: &'f mut Report,
+}
+
+impl Refuse<'_> {
+    pub(super) fn role(&self) -> &str {
+        &self.site.role
+    }
+
+    pub(super) fn name(&self) -> &str {
+        &self.site.name
+    }
+
+    /// Whether some of this very thing could not be read.
+    pub(super) fn is_incomplete(&self) -> bool {
+        self.report.is_incomplete(self.site.section, &self.site.role, &self.site.name)
+    }
+
+    pub(super) fn say(
+        &mut self,
+        key: impl Into<Option<Key>>,
+        index: Option<usize>,
+        kind: ProblemKind,
+    ) {
+        let site = Site { key: key.into(), index, ..self.site.clone() };
+        self.report.problems.push(Problem { site, kind });
+    }
+
+    /// There is no such name among those of its role, which is the thing's own unless it is named. Nothing is said if there is one whose content
+    /// could not be read.
+    pub(super) fn say_unknown(
+        &mut self,
+        key: impl Into<Option<Key>>,
+        index: Option<usize>,
+        (section, what): Named,
+        name: &str,
+        names: &Names,
+    ) {
+        let (role, short) = name.split_once('/').unwrap_or((&self.site.role, name));
+        if self.report.is_incomplete(section, role, short) {
+            return;
+        }
+        let of_role = names.alive().filter(|(_, known)| known.role == role);
+        let of_role = of_role.map(|(_, known)| &*known.name);
+        let few = self.report.problems.len() < MOST_SUGGESTIONS;
+        let near = few.then(|| nearest(short, of_role)).flatten();
+        let near = near.map(|near| match name.split_once('/') {
+            Some((role, _)) => format!("{role}/{near}"),
+            None => near.to_string(),
+        });
+        self.say(key, index, ProblemKind::Unknown { what, name: name.to_string(), near });
+    }
+}

@@ -1,0 +1,80 @@
+//! What is wrong with what a builder was given: where, what, and how to fix it.
+
+use alloc::string::String;
+use alloc::vec::Vec;
+use core::fmt;
+
+use super::problem_kind::ProblemKind;
+use super::site::Site;
+
+/// One thing that is wrong with what a builder was given.
+#[derive(Clone, Debug, PartialEq)]
+pub struct Problem {
+    pub(super) site: Site,
+    pub(super) kind: ProblemKind,
+}
+
+impl Problem {
+    /// What it is about: which clip, which of its keys, which of several values.
+    #[must_use]
+    pub fn site(&self) -> &Site {
+        &self.site
+    }
+
+    /// What is wrong, as data.
+    #[must_use]
+    pub fn kind(&self) -> &ProblemKind {
+        &self.kind
+    }
+
+    /// What is wrong, in words.
+    #[must_use]
+    pub fn message(&self) -> String {
+        self.kind.message()
+    }
+
+    /// What to do about it.
+    #[must_use]
+    pub fn fix(&self) -> String {
+        self.kind.fix()
+    }
+}
+
+impl fmt::Display for Problem {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}: {}: {}", self.site, self.message(), self.fix())
+    }
+}
+
+/// Everything that is wrong with what a builder was given.
+#[derive(Clone, PartialEq)]
+pub struct BuildError {
+    pub(super) problems: Vec<Problem>,
+}
+
+impl BuildError {
+    /// The problems, at least one, in the order in which they were found.
+    #[must_use]
+    pub fn problems(&self) -> &[Problem] {
+        &self.problems
+    }
+}
+
+impl fmt::Display for BuildError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        for (index, problem) in self.problems.iter().enumerate() {
+            let line = if index == 0 { "" } else { "\n" };
+            write!(f, "{line}{problem}")?;
+        }
+        Ok(())
+    }
+}
+
+/// The same whole message, so that it is seen when `main` returns the error.
+impl fmt::Debug for BuildError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Display::fmt(self, f)
+    }
+}
+
+impl core::error::Error for BuildError {}

@@ -1,0 +1,174 @@
+//! The ways in which what a builder was given can be wrong.
+
+use alloc::string::String;
+use alloc::vec::Vec;
+
+use super::site::Section;
+use crate::cue::FactKind;
+use crate::facing::Facing;
+use crate::sheet::GridError;
+
+/// What is wrong with what a builder was given.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum ProblemKind {
+    /// A name that could be read as something else.
+    Name(BadName),
+    /// Two things of one section and role share a name; `first` is the `nth` of the first one's
+    /// [`Site`](super::Site).
+    NameTwice {
+        /// Their section.
+        section: Section,
+        /// Their name.
+        name: String,
+        /// The first of them.
+        first: usize,
+    },
+    /// More of something than a reel can have.
+    TooMany {
+        /// Of what, such as `holds in one clip`.
+        what: &'static str,
+        /// How many there are.
+        count: usize,
+        /// How many there can be.
+        max: usize,
+    },
+    /// A name that nothing has.
+    Unknown {
+        /// What should have it, such as `clip`.
+        what: &'static str,
+        /// The name.
+        name: String,
+        /// The name that was perhaps meant.
+        near: Option<String>,
+    },
+    /// An id of another builder's sheet.
+    ForeignSheet,
+    /// A sheet, a clip or a facing set without any.
+    Empty(&'static str),
+    /// A frame that the sheet does not have.
+    NoFrame {
+        /// The sheet's name; empty where the sheet itself is at fault.
+        sheet: String,
+        /// The frame.
+        frame: u32,
+        /// How many frames the sheet has.
+        count: u32,
+    },
+    /// A hold that the clip does not have.
+    NoHold {
+        /// The hold.
+        hold: u32,
+        /// How many holds the clip has.
+        count: usize,
+    },
+    /// A grid that does not fit its image.
+    Grid(GridError),
+    /// A frame that reaches beyond its image: the frame, the image's size.
+    OutsideImage(u32, [u32; 2]),
+    /// A trimmed frame that reaches beyond its untrimmed size.
+    OutsideUntrimmed(u32),
+    /// A pivot or a point between pixels and half pixels, or too far away.
+    OffPixels(&'static str),
+    /// A clip that moves and does not say how long its frames stay up.
+    NoTimes,
+    /// A frame rate of 0.
+    ZeroFps,
+    /// Times for a different number of frames: times, frames.
+    TimesCount(usize, usize),
+    /// A total for frames that all have their own times.
+    TotalUnneeded,
+    /// A total that is used up by the frames that have their own times.
+    TotalUsedUp,
+    /// A hold of no length.
+    EmptyHold(usize),
+    /// Times that cannot be added exactly.
+    InexactSum,
+    /// A clip, or its way there and back, over 2^47 ticks.
+    ClipTooLong,
+    /// `repeat` on a clip that plays once.
+    RepeatOnOnce,
+    /// A number of cycles out of range.
+    Repeat(u32),
+    /// An end on a clip that never ends.
+    EndOfEndless,
+    /// A span that ends before it begins: from, to.
+    SpanReversed(u32, u32),
+    /// A ground distance out of range, in pixels.
+    Covers(f64),
+    /// A mark that sets a fact in a role without facts.
+    NoFacts,
+    /// A mirror of a facing that has no clip of its own.
+    NothingToMirror(Facing),
+    /// A look's clip with another number of holds than the base.
+    LookHolds {
+        /// The clip that the look brings, and how many holds it has.
+        other: (String, usize),
+        /// The clip that it stands for, and how many holds it has.
+        base: (String, usize),
+    },
+    /// A look's sheet with another number of frames than the base: its own, the base's.
+    LookFrames(u32, u32),
+    /// A frame of a look's sheet of another size than the base's: frame, its own size, the base's.
+    LookSize(u32, [u32; 2], [u32; 2]),
+    /// Words of a fact that are too few, too many, or not all different.
+    Words(usize),
+    /// A pulse that is too long.
+    PulseTooLong,
+    /// A value that a fact cannot have.
+    Value {
+        /// The fact.
+        fact: String,
+        /// Its kind.
+        is: FactKind,
+        /// The value.
+        value: String,
+    },
+    /// A word that a fact does not have.
+    UnknownWord {
+        /// The fact.
+        fact: String,
+        /// The word.
+        word: String,
+        /// The word that was perhaps meant.
+        near: Option<String>,
+        /// All words that it has.
+        words: Vec<String>,
+    },
+    /// A comparison with a number of a fact that is none.
+    NotANumber(String, FactKind),
+    /// A range of numbers with nothing in it.
+    EmptyRange,
+    /// A last cue that does not always match.
+    LastCueConditional,
+    /// Facts in a role that has no cues.
+    NoCues,
+    /// A cue that plays to the end of a clip that never ends.
+    FinishEndless,
+    /// A bridge whose clip never ends.
+    BridgeEndless,
+    /// A bridge that leads from nowhere or to nowhere.
+    BridgeOpen,
+    /// A ground speed for a clip that does not say what ground it covers.
+    NoGround,
+    /// A fact that is to be a speed and is no number.
+    SpeedFact(String),
+    /// Some of it could not be read, see [`ReelBuilder::incomplete`](crate::ReelBuilder::incomplete).
+    Incomplete,
+    /// Clips in phase that would start over.
+    PhaseStart,
+}
+
+/// Why a name is refused: it must start with a letter and consist of letters, digits, `-` and `_`.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
+pub enum BadName {
+    /// It has a meaning of its own in a reel file.
+    Reserved,
+    /// It does not start with a letter.
+    Start,
+    /// It has another character in it.
+    Character,
+    /// It is longer than 100 bytes.
+    TooLong,
+}
