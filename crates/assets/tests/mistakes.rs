@@ -230,8 +230,8 @@ fn each_mistake_is_told_with_place_and_remedy() {
         (image, "", (3, 1), "sheets.bram.image", &["no image"]),
         ("reel = 1", "reel = 2", (1, 8), "reel", &["version", "`reel = 1`"]),
         ("reel = 1", "", (1, 1), "reel", &["not said", "first line"]),
-        ("reel = 1", "reel = one", (1, 8), "", &["no TOML"]),
-        ("[clips.walk]", "[clips.walk", (8, 12), "", &["no TOML"]),
+        ("reel = 1", "reel = one", (1, 8), "", &["invalid TOML"]),
+        ("[clips.walk]", "[clips.walk", (8, 12), "", &["invalid TOML"]),
         (
             "[clips.blink]",
             "[clips.blink]\nlike = \"wakl\"",
@@ -275,6 +275,8 @@ grid = { cell = [32, 32] }
 frames = "0 to 3"
 fsp = 0
 rest = 4
+[clips.walk.spans]
+stride = "0 to 1"
 [clips.blink]
 frames = [4, 99]
 end = { play = "wakl" }
@@ -318,21 +320,21 @@ clips = ["walk", "fly-*"]
         "7 clips.walk.fsp there is no key `fsp` here: did you mean `fps`?",
         "7 clips.walk.fps 0 frames a second",
         "8 clips.walk.rest there is no hold 4: the holds are 0 to 3",
-        "10 clips.blink.frames there is no frame 99",
-        "11 clips.blink.end an endless clip never comes to its end",
-        "11 clips.blink.end.play there is no clip `wakl`: did you mean `walk`?",
-        "12 clips.blink there are two clips `blink`, the first at line 9",
-        "12 clips.blink the clip does not say how long its frames stay up",
-        "14 clips.blink.mode there is no such mode: did you mean `once`?",
-        "16 clips.blink.repeat a clip that plays `once` does not repeat",
-        "17 clips.blink.repeat there are two keys `repeat`, the first at line 16",
-        "19 facts.moving unexpected a list",
-        "24 cues.idle.when.lift `> x` compares with no number",
-        "26 cues.idle there are two cues `idle`, the first at line 22",
-        "27 cues.idle.play there is no clip `wlk`: did you mean `walk`?",
-        "28 cues.idle.begin.from there is no cue `falling`",
-        "30 cues.name it has no name",
-        "37 phases.legs.clips there is no clip `fly-*`",
+        "12 clips.blink.frames there is no frame 99",
+        "13 clips.blink.end an endless clip never comes to its end",
+        "13 clips.blink.end.play there is no clip `wakl`: did you mean `walk`?",
+        "14 clips.blink there are two clips `blink`, the first at line 11",
+        "14 clips.blink the clip does not say how long its frames stay up",
+        "16 clips.blink.mode there is no such mode: did you mean `once`?",
+        "18 clips.blink.repeat a clip that plays `once` does not repeat",
+        "19 clips.blink.repeat there are two keys `repeat`, the first at line 18",
+        "21 facts.moving unexpected a list",
+        "26 cues.idle.when.lift `> x` compares with no number",
+        "28 cues.idle there are two cues `idle`, the first at line 24",
+        "29 cues.idle.play there is no clip `wlk`: did you mean `walk`?",
+        "30 cues.idle.begin.from there is no cue `falling`",
+        "32 cues.name it has no name",
+        "39 phases.legs.clips there is no clip `fly-*`",
     ];
     for (nth, expected) in expected.iter().enumerate() {
         assert!(

@@ -229,6 +229,86 @@ mod tests {
         }
     }
 
+    /// A tree as text, in the order of keys.
+    fn plain(value: &Value) -> String {
+        match value {
+            Value::List(nodes) => {
+                format!(
+                    "[{}]",
+                    nodes.iter().map(|node| plain(&node.value)).collect::<Vec<_>>().join(",")
+                )
+            }
+            Value::Table(entries) => {
+                let mut entries: Vec<String> =
+                    entries.iter().map(|e| format!("{}={}", e.key, plain(&e.node.value))).collect();
+                entries.sort();
+                format!("{{{}}}", entries.join(","))
+            }
+            other => format!("{other:?}"),
+        }
+    }
+
+    fn plain_of_reference(value: &::toml::de::DeValue<'_>) -> String {
+        use ::toml::de::DeValue;
+        match value {
+            DeValue::Integer(number) => format!("Number({:?})", number.as_str()),
+            DeValue::Array(list) => {
+                let inner = list.iter().map(|value| plain_of_reference(value.get_ref()));
+                format!("[{}]", inner.collect::<Vec<_>>().join(","))
+            }
+            DeValue::Table(table) => plain_of_table(table),
+            other => panic!("{other:?}"),
+        }
+    }
+
+    fn plain_of_table(table: &::toml::de::DeTable<'_>) -> String {
+        let mut entries: Vec<String> = table
+            .iter()
+            .map(|(key, value)| {
+                format!("{}={}", key.get_ref(), plain_of_reference(value.get_ref()))
+            })
+            .collect();
+        entries.sort();
+        format!("{{{}}}", entries.join(","))
+    }
+
+    fn has_twice(value: &Value) -> bool {
+        match value {
+            Value::Table(entries) => {
+                let mut keys: Vec<&str> = entries.iter().map(|entry| &*entry.key).collect();
+                keys.sort_unstable();
+                keys.windows(2).any(|pair| pair[0] == pair[1])
+                    || entries.iter().any(|entry| has_twice(&entry.node.value))
+            }
+            Value::List(nodes) => nodes.iter().any(|node| has_twice(&node.value)),
+            _ => false,
+        }
+    }
+
+    proptest! {
+        /// Where the reference reader takes a document, the tree is the same; where it does not, there is
+        /// a key twice, or it is refused here, too.
+        #[test]
+        fn toml_is_read_as_by_a_reference(lines in prop::collection::vec(
+            "(\\[[ab](\\.[ab]){0,2}\\]|\\[\\[[abc](\\.[ab])?\\]\\]|[abx](\\.[aby]){0,2} = (1|\\[1, 2\\]|\\{a = 1\\}|\\{a\\.b = 1, a\\.c = 2\\}|\\[\\{a = 1\\}\\]|\\{a = 1, a = 2\\})|# x|\\[a)",
+            0..9,
+        )) {
+            let text = lines.join("\n");
+            let ours = parse(&text, Form::Toml);
+            match (::toml::de::DeTable::parse(&text), ours) {
+                (Ok(reference), Ok(ours)) => {
+                    prop_assert_eq!(plain(&ours.value), plain_of_table(reference.get_ref()), "{}", text);
+                }
+                // The reference lets dotted keys reach into lists of tables, which TOML does not.
+                (Ok(_), Err(faults)) => {
+                    prop_assert!(faults[0].1.contains("nothing can be added"), "{faults:?} in\n{text}");
+                }
+                (Err(_), Err(_)) => {}
+                (Err(error), Ok(ours)) => prop_assert!(has_twice(&ours.value), "{error} in\n{text}"),
+            }
+        }
+    }
+
     #[test]
     fn numbers_keep_every_digit() {
         let root =

@@ -42,9 +42,9 @@ pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
 /// What the parser says, and what it expected instead.
 fn message(error: &ParseError) -> String {
     let expected = error.expected().unwrap_or_default().iter().filter_map(|what| match what {
-        Expected::Literal(text) if *text == "\n" => Some("the end of the line".to_owned()),
+        Expected::Literal("\n") => Some("the end of the line".to_owned()),
         Expected::Literal(text) => Some(format!("`{text}`")),
-        Expected::Description(text) => Some((*text).to_owned()),
+        // Words of the grammar, such as `literal string`, help nobody.
         _ => None,
     });
     let expected: Vec<String> = expected.collect();
@@ -288,7 +288,7 @@ impl Table {
         for key in path {
             let known = table.last.get(&key.0).copied();
             let open = known.filter(|at| match &table.entries[*at].1 {
-                Item::Table(inner) => inner.made == Made::Dotted,
+                Item::Table(inner) => matches!(inner.made, Made::Dotted | Made::Implied),
                 _ => false,
             });
             if let (Some(at), None) = (known, open)

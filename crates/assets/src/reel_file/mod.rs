@@ -169,13 +169,28 @@ fn gather_misspelt(notes: &mut Notes<'_>, root: &mut Node) {
                 known.push(entry);
             }
             Some(known) => match (&mut known.node.value, entry.node.value) {
-                (Value::Table(into), Value::Table(more)) => into.extend(more),
+                (Value::Table(into), Value::Table(more)) => merge(into, more),
                 (Value::List(into), Value::List(more)) => into.extend(more),
                 _ => {}
             },
         }
     }
     *entries = known;
+}
+
+/// Adds entries to a table. `[clip.walk]` and `[clips.walk.marks]` are parts of one clip.
+fn merge(into: &mut Vec<Entry>, more: Vec<Entry>) {
+    for entry in more {
+        let known = into.iter_mut().find(|known| known.key == entry.key);
+        match (known.map(|known| &mut known.node.value), entry.node.value) {
+            (Some(Value::Table(one)), Value::Table(other))
+                if other.iter().all(|key| one.iter().all(|known| known.key != key.key)) =>
+            {
+                one.extend(other);
+            }
+            (_, value) => into.push(Entry { node: Node { value, ..entry.node }, ..entry }),
+        }
+    }
 }
 
 fn check_version(notes: &mut Notes<'_>, version: Option<&Node>) {
