@@ -2,7 +2,7 @@ use super::events::ActorEvents;
 use super::run::ActorRun;
 use super::state::Actor;
 use crate::kernel::Step;
-use crate::play::{Events, Fast, Walk};
+use crate::play::{Events, Fast};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
 
@@ -59,11 +59,11 @@ impl Actor {
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
         if self.is_at_rest() {
             match self.player.advance_fast(reel, dt, Step::stops(true)) {
-                Fast::Within => return ActorEvents::of_player(Events::new(reel, Walk::NOTHING)),
+                Fast::Within => return ActorEvents::of_player(Events::none(reel)),
                 Fast::Crossed(boundary, over) => {
                     let after = divide_units(over, u64::from(self.player.pace.size()));
-                    let walk = Walk::one(boundary, dt - Ticks::new(after));
-                    return ActorEvents::of_player(Events::new(reel, walk));
+                    let events = Events::one(reel, boundary, dt - Ticks::new(after));
+                    return ActorEvents::of_player(events);
                 }
                 Fast::Refused => {}
             }

@@ -125,7 +125,7 @@ impl Crowd {
     fn columns(&mut self, mask: EventMask) -> (Context<'_>, Columns<'_>, &mut Leaving) {
         let Crowd { reel, advances, clocks, codes, states, blocks, leaving, .. } = self;
         let columns = Columns { first: 0, clocks, codes, states, blocks };
-        (Context { reel, advances, mask }, columns, leaving)
+        (Context::new(reel, advances, mask), columns, leaving)
     }
 
     /// Frees the slots of those who leave.

@@ -17,6 +17,18 @@ pub(super) struct Context<'c> {
     /// By group.
     pub(super) advances: &'c [GroupAdvance],
     pub(super) mask: EventMask,
+    /// What the mask wants, worked out once: a fifth of an instruction for each member.
+    pub(super) wanted: Happened,
+}
+
+impl<'c> Context<'c> {
+    pub(super) fn new(
+        reel: &'c Reel,
+        advances: &'c [GroupAdvance],
+        mask: EventMask,
+    ) -> Context<'c> {
+        Context { reel, advances, mask, wanted: Happened::wanted_by(mask) }
+    }
 }
 
 /// Lets time pass for the members of a block, and hands on what happened to them. Slots that are to be
@@ -47,9 +59,9 @@ pub(super) fn advance_block(
     };
     loop {
         if ran {
-            let count;
-            (due, count) = cross(context, at, slots, due, sink.room());
-            sink.crossed(count, slots.block.group, advance);
+            let crossed = cross(context, at, slots, due, sink.room());
+            due = crossed.due;
+            sink.crossed(crossed.count, crossed.happened, slots.block.group, advance);
         }
         let Some(lane) = Lanes(due).next() else { return };
         if ran && slots.block.starting >> lane & 1 != 0 {
@@ -65,8 +77,18 @@ pub(super) fn advance_block(
     }
 }
 
-/// Fast path: takes members across plain boundaries and stops at the first that needs the slow path.
-/// Gives that one and those that follow, and how many were written down in `room`.
+/// What the fast path has done.
+struct Crossed {
+    /// The first member that needs the slow path, and those that follow.
+    due: u64,
+    /// How many records were written.
+    count: usize,
+    /// What happened in any of them.
+    happened: Happened,
+}
+
+/// Fast path: takes members across plain boundaries and stops at the first that needs the slow path. What
+/// is wanted of them is written down in `room`.
 #[inline(never)] // inlined into its caller it runs out of registers: 20 percent slower
 fn cross(
     context: Context<'_>,
@@ -74,15 +96,17 @@ fn cross(
     slots: &mut BlockMut<'_>,
     due: u64,
     room: &mut [CrossingRecord],
-) -> (u64, usize) {
-    let Some(room) = room.first_chunk_mut::<BLOCK>() else { return (due, 0) };
+) -> Crossed {
+    let Some(room) = room.first_chunk_mut::<BLOCK>() else {
+        return Crossed { due, count: 0, happened: Happened::NOTHING };
+    };
     let BlockMut { clocks, codes, states, block } = slots;
     let steps = context.reel.steps().all();
     let stops = Step::stops(block.is_of_actors());
-    let wanted = Step::flags_of(Happened::wanted_by(context.mask));
+    let wanted = Step::flags_of(context.wanted);
     let first_to_wait = due & (block.waiting | block.starting | block.planned);
     let ahead = due & first_to_wait.wrapping_sub(1) & !first_to_wait;
-    let (mut left, mut same, mut count) = (ahead, 0, 0);
+    let (mut left, mut same, mut count, mut any) = (ahead, 0, 0, Step::NOTHING);
     while left != 0 {
         let lane = left.trailing_zeros() as usize % BLOCK;
         let code = codes[lane];
@@ -102,11 +126,12 @@ fn cross(
             let slot = (at * BLOCK + lane) as u32;
             room[count % BLOCK] = CrossingRecord { state: *state, over, slot, code };
             count += 1;
+            any = any.or_flags_of(step);
         }
         left &= left - 1;
     }
     block.changed |= ahead & !left & !same;
-    (due & !ahead | left, count)
+    Crossed { due: due & !ahead | left, count, happened: any.happened() }
 }
 
 /// The first moment of one that was asked to play, or was put somewhere.
@@ -133,7 +158,7 @@ fn start(
     if is_whole && !clip.marks_of(hold).is_empty() {
         happened = happened.and(Happened::MARKS);
     }
-    let happened = happened.only(Happened::wanted_by(context.mask));
+    let happened = happened.only(context.wanted);
     let frame = context.reel.steps().frame(code & STEP);
     let boundary = Boundary::within_play(happened, [now; 2], [state.cycle; 2], state.plays, frame);
     sink.moment(state.id(at, lane), boundary, advance.game_tick(Ticks::ZERO, true));
@@ -161,8 +186,7 @@ fn end(
     state.cycle = 1;
     let record = CrossingRecord { state: *state, over, slot: (at * BLOCK + lane) as u32, code };
     let (mut boundary, moment) = record.boundary(steps, advance, Happened::NOTHING);
-    let wanted = Happened::wanted_by(context.mask);
-    boundary.happened = Happened::CYCLE.and(Happened::END).only(wanted);
+    boundary.happened = Happened::CYCLE.and(Happened::END).only(context.wanted);
     if !boundary.is_done() {
         sink.moment(record.id(), boundary, moment);
     }

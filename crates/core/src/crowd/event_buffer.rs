@@ -66,6 +66,8 @@ pub(super) struct Part {
 struct Run {
     until: usize,
     kind: RunKind,
+    /// What happened in any of them: a run of which nothing is wanted is passed over at once.
+    happened: Happened,
 }
 
 #[derive(Clone, Copy, PartialEq)]
@@ -129,16 +131,19 @@ impl EventBuffer {
                 RunKind::Slow(_) => slow as u32,
             };
             self.records[from..until].iter_mut().for_each(|record| record.code += shift);
-            self.extend_run(until - from, run.kind);
+            self.extend_run(until - from, run.kind, run.happened);
             from = until;
         }
     }
 
-    fn extend_run(&mut self, count: usize, kind: RunKind) {
+    fn extend_run(&mut self, count: usize, kind: RunKind, happened: Happened) {
         self.count += count;
         match self.runs.last_mut() {
-            Some(run) if run.kind == kind => run.until = self.count,
-            _ => self.runs.push(Run { until: self.count, kind }),
+            Some(run) if run.kind == kind => {
+                run.until = self.count;
+                run.happened = run.happened.and(happened);
+            }
+            _ => self.runs.push(Run { until: self.count, kind, happened }),
         }
     }
 
@@ -148,7 +153,7 @@ impl EventBuffer {
         record.state.generation = member.generation;
         if let Some(place) = self.room().first_mut() {
             *place = record;
-            self.extend_run(1, kind);
+            self.extend_run(1, kind, Happened::ANYTHING);
         }
     }
 }
@@ -164,9 +169,9 @@ impl EventSink for EventBuffer {
     }
 
     #[inline]
-    fn crossed(&mut self, count: usize, group: u8, _: &GroupAdvance) {
+    fn crossed(&mut self, count: usize, happened: Happened, group: u8, _: &GroupAdvance) {
         if count > 0 {
-            self.extend_run(count, RunKind::Crossings(group));
+            self.extend_run(count, RunKind::Crossings(group), happened);
         }
     }
 
@@ -217,9 +222,10 @@ impl<'b> BufferIter<'b> {
                 RunKind::Crossings(_) => {
                     reel.steps().get(record.code & STEP).happened().has(happened)
                 }
-                RunKind::Moments | RunKind::Slow(_) => self.wanted != EventMask::NONE,
+                RunKind::Moments | RunKind::Slow(_) => true,
             };
-            let Some(found) = records.iter().position(is_wanted) else {
+            let found = run.happened.has(happened).then(|| records.iter().position(is_wanted));
+            let Some(found) = found.flatten() else {
                 (self.at, self.run) = (run.until, self.run + 1);
                 continue;
             };

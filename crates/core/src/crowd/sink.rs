@@ -115,8 +115,9 @@ pub(super) fn in_game_time(event: Event, first: Ticks, advance: &GroupAdvance) -
 pub(super) trait EventSink {
     /// Room for the crossings of a block, at least.
     fn room(&mut self) -> &mut [CrossingRecord];
-    /// So many have been written into the room, of members of this group.
-    fn crossed(&mut self, count: usize, group: u8, advance: &GroupAdvance);
+    /// So many have been written into the room, of members of this group; and what happened in any of
+    /// them.
+    fn crossed(&mut self, count: usize, happened: Happened, group: u8, advance: &GroupAdvance);
     /// What happened to a member at one moment.
     fn moment(&mut self, member: MemberId, boundary: Boundary, at: Ticks);
     /// What happened to a member that took the slow path.
@@ -156,7 +157,7 @@ impl<F: FnMut(&mut EventMember<'_>, Event)> EventSink for CallbackSink<'_, F> {
     }
 
     #[inline]
-    fn crossed(&mut self, count: usize, _: u8, advance: &GroupAdvance) {
+    fn crossed(&mut self, count: usize, _: Happened, _: u8, advance: &GroupAdvance) {
         let wanted = Happened::wanted_by(self.mask);
         for nth in 0..count {
             let Some(record) = self.room.get(nth).copied() else { return };

@@ -19,6 +19,7 @@ impl Happened {
     pub(crate) const TURN: Happened = Happened(1 << 3);
     pub(crate) const END: Happened = Happened(1 << 4);
     pub(crate) const NEXT: Happened = Happened(1 << 5);
+    pub(crate) const ANYTHING: Happened = Happened(u8::MAX);
     /// What is said of the hold that is left.
     const OF_THE_LEFT: Happened = Happened::CYCLE.and(Happened::TURN).and(Happened::END);
 

@@ -27,8 +27,6 @@ const WRAPS_DOWN: u64 = 1 << 4;
 /// The boundary is the end of a clip that is played once, and stays, or vanishes.
 const STAYS: u64 = 1 << 5;
 const VANISHES: u64 = 1 << 6;
-/// As `DEPENDS`, also where the clip itself is endless.
-const EDGE: u64 = 1 << 7;
 /// From here on: what happens at the boundary.
 const HAPPENED_SHIFT: u32 = 8;
 const FLAGS: u64 = 0xffff;
@@ -48,11 +46,14 @@ pub(super) struct Facts {
 }
 
 impl Step {
+    /// What comes after the boundary depends on the cycle where the game has said how often to play,
+    /// also of a clip that is itself endless.
+    pub(crate) const EDGE: u64 = 1 << 7;
     /// Where anything but the clock, the step and the picture changes, or not even that.
     pub(crate) const UNUSUAL: u64 = SAME | WRAPS_UP | WRAPS_DOWN;
     /// The step that shows nothing and lasts forever.
-    pub(super) const NOTHING: Step =
-        Step { next_units_and_flags: DEPENDS | EDGE, ahead: 0, frame: PackedFrame::NOTHING };
+    pub(crate) const NOTHING: Step =
+        Step { next_units_and_flags: DEPENDS | Step::EDGE, ahead: 0, frame: PackedFrame::NOTHING };
 
     pub(super) fn new(next_units: u64, ahead: u32, frame: PackedFrame, facts: Facts) -> Step {
         let flags = [
@@ -63,7 +64,7 @@ impl Step {
             (facts.cycles < 0, WRAPS_DOWN),
             (facts.stays, STAYS),
             (facts.vanishes, VANISHES),
-            (facts.is_edge, EDGE),
+            (facts.is_edge, Step::EDGE),
         ];
         let flags = flags.into_iter().filter(|(on, _)| *on).fold(0, |all, (_, flag)| all | flag);
         let happened = u64::from(facts.happened.bits()) << HAPPENED_SHIFT;
@@ -78,6 +79,13 @@ impl Step {
     #[inline]
     pub(crate) fn has(self, flags: u64) -> bool {
         self.next_units_and_flags & flags != 0
+    }
+
+    /// With the flags of another one, too, and with what happens there.
+    #[inline]
+    pub(crate) fn or_flags_of(self, other: Step) -> Step {
+        let next_units_and_flags = self.next_units_and_flags | other.next_units_and_flags & FLAGS;
+        Step { next_units_and_flags, ..self }
     }
 
     /// How long the next one stays up, in units of clip time.
@@ -106,7 +114,7 @@ impl Step {
 
     /// Whether a play of so many cycles may end at the boundary.
     pub(crate) fn is_edge(self) -> bool {
-        self.has(EDGE)
+        self.has(Step::EDGE)
     }
 
     /// Whether the boundary is the end of a clip that is played once, and stays or vanishes there; and

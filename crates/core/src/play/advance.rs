@@ -85,10 +85,10 @@ impl Player {
     #[inline(always)] // so that what is not read is not made: a third of the time of a silent update
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
         match self.advance_fast(reel, dt, Step::stops(false)) {
-            Fast::Within => Events::new(reel, Walk::NOTHING),
+            Fast::Within => Events::none(reel),
             Fast::Crossed(boundary, over) => {
                 let after = divide_units(over, u64::from(self.pace.size()));
-                Events::new(reel, Walk::one(boundary, dt - Ticks::new(after)))
+                Events::one(reel, boundary, dt - Ticks::new(after))
             }
             Fast::Refused => self.advance_slow(reel, dt),
         }
@@ -117,7 +117,7 @@ impl Player {
         reel: &'r Reel,
         distance: impl Into<Distance>,
     ) -> Events<'r, Distance> {
-        Events::new(reel, self.advance_by(reel, Drive::Ground(distance.into())))
+        Events::of_walk(reel, self.advance_by(reel, Drive::Ground(distance.into())))
     }
 
     /// A movement that goes on as before and stays within its hold touches no reel, and one that
@@ -147,18 +147,16 @@ impl Player {
 
     #[inline(never)]
     fn advance_slow<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
-        Events::new(reel, self.advance_by(reel, Drive::Time(dt)))
+        Events::of_walk(reel, self.advance_by(reel, Drive::Time(dt)))
     }
 
-    /// Any movement, in constant time; gives what is needed to list its events.
+    /// Any movement, in constant time; gives what is needed to list its events, if it moves.
     #[inline(never)]
-    pub(crate) fn advance_by(&mut self, reel: &Reel, drive: Drive) -> Walk {
-        let Some((walk, clip, movement)) = self.begin_walk(reel, drive) else {
-            return Walk::NOTHING;
-        };
+    pub(crate) fn advance_by(&mut self, reel: &Reel, drive: Drive) -> Option<Walk> {
+        let (walk, clip, movement) = self.begin_walk(reel, drive)?;
         self.jump(reel, clip, movement);
         self.update_ready(reel);
-        walk
+        Some(walk)
     }
 
     /// The first moment of a movement, from which its boundaries are listed.

@@ -160,7 +160,12 @@ impl Player {
     /// How its line is read, and which way it heads.
     #[inline]
     pub(crate) fn way(&self) -> Way {
-        Way::of(self.flags >> WAY_SHIFT)
+        Player::way_of(self.flags)
+    }
+
+    #[inline]
+    pub(super) fn way_of(flags: u8) -> Way {
+        Way::of(flags >> WAY_SHIFT)
     }
 
     /// Whether it heads along the line, and not back.
