@@ -41,6 +41,8 @@ enum Command {
     HitStopGroup(usize, u64),
     PlayTimes(Whom, usize, u32),
     Then(Whom, usize),
+    Sleep(usize),
+    Wake(usize),
     /// Goes back to how all was at the last one.
     Rollback,
 }
@@ -91,6 +93,8 @@ fn command() -> impl Strategy<Value = Command> {
         1 => (0_usize..3, 0_u64..9).prop_map(|(group, time)| HitStopGroup(group, time)),
         1 => (whom(), 0..CLIPS, 1_u32..4).prop_map(|(whom, clip, times)| PlayTimes(whom, clip, times)),
         1 => (whom(), 0..CLIPS).prop_map(|(whom, clip)| Then(whom, clip)),
+        1 => (0_usize..3).prop_map(Sleep),
+        1 => (0_usize..3).prop_map(Wake),
         1 => Just(Rollback),
     ]
 }
@@ -129,14 +133,62 @@ impl GroupClock {
     }
 }
 
+/// What has happened to a group since it fell asleep or was last caught up: it plays on unseen.
+#[derive(Clone, Default)]
+struct Asleep {
+    dt: u64,
+    passed: u64,
+    events: Vec<(MemberId, Event)>,
+}
+
 /// What a crowd should be: single players in slots, each moved by itself, a game tick at a time.
 #[derive(Clone)]
 struct Naive {
     slots: Vec<Option<(MemberId, usize, Player)>>,
     groups: [GroupClock; 3],
+    asleep: [Option<Asleep>; 3],
+}
+
+/// In the order of the slots, those of each slot as they came.
+fn by_slot(mut events: Vec<(MemberId, Event)>) -> Vec<(MemberId, Event)> {
+    events.sort_by_key(|(member, _)| member.index());
+    events
 }
 
 impl Naive {
+    /// Those of a group that have vanished while it slept are gone; gives what happened meanwhile.
+    fn catch_up(&mut self, reel: &Reel, group: usize) -> Vec<(MemberId, Event)> {
+        let Some(slept) = self.asleep[group].replace(Asleep::default()) else {
+            self.asleep[group] = None;
+            return Vec::new();
+        };
+        if slept.passed > 0 {
+            self.remove_vanished(reel, |of| of == group);
+        }
+        slept.events
+    }
+
+    fn catch_up_for(&mut self, reel: &Reel, whom: Whom) {
+        let of_slot = |slot: usize| Some(self.slots.get(slot)?.as_ref()?.1);
+        let groups = match whom {
+            Whom::One(slot) => of_slot(slot).into_iter().collect(),
+            Whom::Group(group) => vec![group],
+            Whom::All => vec![0, 1, 2],
+        };
+        for group in groups {
+            self.catch_up(reel, group);
+        }
+    }
+
+    fn remove_vanished(&mut self, reel: &Reel, of: impl Fn(usize) -> bool) {
+        for slot in &mut self.slots {
+            let has_gone = |player: &Player| player.has_ended() && player.view(reel).is_none();
+            if slot.is_some_and(|(_, group, player)| of(group) && has_gone(&player)) {
+                *slot = None;
+            }
+        }
+    }
+
     fn each(&mut self, whom: Whom, tell: impl Fn(&mut Player)) {
         for (at, slot) in self.slots.iter_mut().enumerate() {
             let Some((_, group, player)) = slot else { continue };
@@ -152,30 +204,33 @@ impl Naive {
     }
 
     fn advance(&mut self, reel: &Reel, dt: u64) -> Vec<(MemberId, Event)> {
-        let mut told = vec![Vec::new(); self.slots.len()];
+        let mut told = Vec::new();
         let mut passed = [0; 3];
         for tick in 0..dt {
             let ticks: Vec<u64> = self.groups.iter_mut().map(GroupClock::tick).collect();
             passed.iter_mut().zip(&ticks).for_each(|(passed, ticks)| *passed += ticks);
-            for (at, slot) in self.slots.iter_mut().enumerate() {
+            for slot in &mut self.slots {
                 let Some((handle, group, player)) = slot else { continue };
                 let first = player.hit_stop_left();
                 for event in player.advance(reel, Ticks::new(ticks[*group])) {
-                    let departs = event.at == first;
-                    told[at].push((
-                        *handle,
-                        moved(event, Ticks::new(if departs { tick } else { tick + 1 })),
-                    ));
+                    let at = if event.at == first { tick } else { tick + 1 };
+                    match &mut self.asleep[*group] {
+                        None => told.push((*handle, moved(event, Ticks::new(at)))),
+                        Some(slept) => {
+                            slept.events.push((*handle, moved(event, Ticks::new(slept.dt + at))));
+                        }
+                    }
                 }
             }
         }
-        for slot in &mut self.slots {
-            let has_gone = |player: &Player| player.has_ended() && player.view(reel).is_none();
-            if slot.is_some_and(|(_, group, player)| passed[group] > 0 && has_gone(&player)) {
-                *slot = None;
+        for (slept, passed) in self.asleep.iter_mut().zip(&mut passed) {
+            if let Some(slept) = slept {
+                slept.dt += dt;
+                slept.passed += core::mem::take(passed);
             }
         }
-        told.concat()
+        self.remove_vanished(reel, |group| passed[group] > 0);
+        by_slot(told)
     }
 }
 
@@ -203,6 +258,7 @@ impl Both<'_> {
     }
 
     fn spawn(&mut self, clip: ClipId, group: usize, speed: Speed, start: u64, flips: Flips) {
+        self.naive.catch_up(self.reel, group);
         let new = NewMember::playing(clip).speed(speed).flipped(flips).in_group(self.groups[group]);
         let new = if start > 0 { new.started_at(Ticks::new(start)) } else { new };
         let handle = self.crowd.spawn(new).unwrap();
@@ -228,6 +284,7 @@ impl Both<'_> {
             ($whom:expr, $method:ident ( $($crowd:expr),* ), $naive:expr) => {{
                 let members = self.members($whom);
                 self.crowd.$method(members $(, $crowd)*);
+                self.naive.catch_up_for(reel, $whom);
                 self.naive.each($whom, $naive);
             }};
         }
@@ -238,9 +295,13 @@ impl Both<'_> {
                 }
             }
             Command::Despawn(slot) => {
-                if let Some(Some((handle, ..))) = self.naive.slots.get(slot) {
-                    assert!(self.crowd.despawn(*handle));
+                if let Some(Some((handle, group, _))) = self.naive.slots.get(slot).copied() {
+                    assert!(self.crowd.despawn(handle));
                     self.naive.slots[slot] = None;
+                    // The others sleep on.
+                    if let Some(slept) = &mut self.naive.asleep[group] {
+                        slept.events.retain(|(member, _)| *member != handle);
+                    }
                 }
             }
             Command::Advance(dt) => {
@@ -312,6 +373,18 @@ impl Both<'_> {
             Command::Then(whom, clip) => both!(whom, then(ids[clip]), |p| {
                 p.then(reel, ids[clip]);
             }),
+            Command::Sleep(group) => {
+                assert!(self.crowd.sleep_group(self.groups[group]));
+                self.naive.asleep[group].get_or_insert_default();
+            }
+            Command::Wake(group) => {
+                let mut woken = Vec::new();
+                self.crowd.wake_group_with(self.groups[group], EventMask::ALL, |member, event| {
+                    woken.push((member.id(), event));
+                });
+                events = [by_slot(woken), by_slot(self.naive.catch_up(reel, group))];
+                self.naive.asleep[group] = None;
+            }
             Command::Rollback => {
                 self.crowd.restore_from(&self.saved.0);
                 self.naive = self.saved.1.clone();
@@ -333,28 +406,37 @@ proptest! {
         let mut crowd = Crowd::new(&reel);
         let groups = vec![GroupId::default(), crowd.add_group().unwrap(), crowd.add_group().unwrap()];
         let clock = GroupClock { scale: 1 << 16, carry: 0, frozen: 0, paused: false };
-        let naive = Naive { slots: Vec::new(), groups: [clock; 3] };
+        let naive = Naive { slots: Vec::new(), groups: [clock; 3], asleep: Default::default() };
         let saved = (crowd.clone(), naive.clone());
         let mut both = Both { reel: &reel, ids, crowd, groups, naive, handles: Vec::new(), saved };
         let mut shown: Vec<(MemberId, PackedFrame)> = Vec::new();
-        for (nth, command) in commands.iter().enumerate() {
+        // At last all are woken, to be compared once more.
+        let woken = (0..3).map(Command::Wake).chain([Command::Advance(1)]);
+        for (nth, command) in commands.into_iter().chain(woken).enumerate() {
+            let command = &command;
             let [events, expected] = both.obey(command);
             prop_assert_eq!(events, expected, "events of {:?}", command);
             let Both { crowd, naive, handles, .. } = &both;
-            let alive: Vec<_> = naive.slots.iter().flatten().copied().collect();
-            prop_assert_eq!(crowd.len(), alive.len());
-            prop_assert_eq!(crowd.ids().collect::<Vec<_>>(), alive.iter().map(|(handle, ..)| *handle).collect::<Vec<_>>());
+            let sleeps = |group: usize| naive.asleep[group].is_some();
+            let alive: Vec<_> = naive.slots.iter().flatten().copied().filter(|(_, group, _)| !sleeps(*group)).collect();
+            let ids = crowd.ids().filter(|id| !both.groups.iter().any(|group| crowd.is_asleep(*group) && crowd.ids_in(*group).any(|known| known == *id)));
+            prop_assert_eq!(ids.collect::<Vec<_>>(), alive.iter().map(|(handle, ..)| *handle).collect::<Vec<_>>());
             for (handle, _, player) in &alive {
                 if player.view(&reel).is_some() {
                     prop_assert_eq!(crowd.player(*handle), Some(*player), "after {:?}", command);
                 }
                 prop_assert_eq!(crowd.packed_frame(*handle), player.packed_frame(&reel));
             }
-            for handle in handles.iter().filter(|handle| !alive.iter().any(|(known, ..)| known == *handle)) {
+            let all_awake = !(0..3).any(sleeps);
+            for handle in handles.iter().filter(|handle| all_awake && !alive.iter().any(|(known, ..)| known == *handle)) {
                 prop_assert!(!crowd.contains(*handle) && crowd.player(*handle).is_none());
             }
             if matches!(command, Command::Advance(_)) {
-                let now: Vec<_> = alive.iter().map(|(handle, _, player)| (*handle, player.packed_frame(&reel))).collect();
+                // Those asleep are seen as they fell asleep.
+                let asleep = both.groups.iter().filter(|group| crowd.is_asleep(**group));
+                let asleep = asleep.flat_map(|group| crowd.ids_in(*group));
+                let asleep: Vec<_> = asleep.map(|id| (id, crowd.packed_frame(id))).collect();
+                let now: Vec<_> = alive.iter().map(|(handle, _, player)| (*handle, player.packed_frame(&reel))).chain(asleep).collect();
                 let changed: Vec<MemberId> = crowd.changed().collect();
                 for member in now.iter().filter(|member| !shown.contains(member)) {
                     prop_assert!(changed.contains(&member.0), "{:?} has changed", member);
