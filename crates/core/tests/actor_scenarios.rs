@@ -199,6 +199,22 @@ fn steps_are_kept_between_clips_of_a_phase_group() {
 }
 
 #[test]
+fn what_is_played_once_over_the_cues_is_not_played_once_by_them() {
+    let reel = reel(&["resting"]);
+    let walk = reel.clip("walk-down").unwrap();
+    let mut bram = Actor::new(&reel, reel.role("").unwrap());
+    bram.set(reel.fact("moving").unwrap(), true).unwrap();
+    bram.advance(&reel, millis(50));
+    for clip in [walk, reel.clip("hurry").unwrap()] {
+        bram.play_once(&reel, clip);
+        bram.advance(&reel, millis(120));
+        bram.return_to_cues(); // in phase with the cue's own clip, which is endless
+        bram.advance(&reel, millis(4_000));
+        assert!(bram.player().clip() == walk && !bram.player().has_ended());
+    }
+}
+
+#[test]
 fn speed_follows_its_fact_and_the_games_own() {
     let reel = reel(&["resting"]);
     let mut game = Game::new(&reel);

@@ -18,6 +18,10 @@ enum Tell {
     Q,
     Face(usize),
     Pace(i32),
+    Once(usize),
+    Then(usize),
+    Yield(usize),
+    Return,
     /// What the naive actor is told nothing of.
     HitStop(u64),
     Pause(bool),
@@ -34,15 +38,30 @@ fn tell() -> impl Strategy<Value = Tell> {
     ]
 }
 
+/// And what is played over the cues.
+fn tell_over() -> impl Strategy<Value = Tell> {
+    prop_oneof![
+        6 => tell(),
+        2 => (0..reference_actor::CLIPS).prop_map(Tell::Once),
+        1 => (0..reference_actor::CLIPS).prop_map(Tell::Then),
+        1 => (0_usize..5).prop_map(Tell::Yield),
+        1 => Just(Tell::Return),
+    ]
+}
+
 /// Anything that an actor can be told.
 fn tell_anything() -> impl Strategy<Value = Tell> {
     prop_oneof![
-        8 => tell(),
+        8 => tell_over(),
         2 => (-6_i32..9).prop_map(Tell::Pace),
         1 => (0_u64..9).prop_map(Tell::HitStop),
         1 => any::<bool>().prop_map(Tell::Pause),
         1 => (-5_i32..9).prop_map(Tell::Speed),
     ]
+}
+
+fn clip(reel: &Reel, nth: usize) -> ClipId {
+    reel.clip(&format!("c{nth}")).unwrap()
 }
 
 fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
@@ -53,6 +72,14 @@ fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
         Tell::Q => actor.pulse(reel.fact("q").unwrap()).unwrap(),
         Tell::Face(nth) => actor.set_facing(Facing::ALL[nth]),
         Tell::HitStop(ticks) => actor.hit_stop(Ticks::new(ticks)),
+        Tell::Once(nth) => _ = actor.play_once(reel, clip(reel, nth)),
+        Tell::Then(nth) => _ = actor.then(reel, clip(reel, nth)),
+        Tell::Yield(nth) => {
+            if let Ok(cue) = reel.cue(&format!("k{nth}")) {
+                actor.yield_to_cues_above(reel, cue);
+            }
+        }
+        Tell::Return => actor.return_to_cues(),
         Tell::Pause(true) => actor.pause(),
         Tell::Pause(false) => actor.resume(),
         Tell::Speed(quarters) => actor.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
@@ -69,13 +96,17 @@ fn tell_naive(naive: &mut Naive<'_>, tell: &Tell) {
         Tell::P => naive.pulse("p"),
         Tell::Q => naive.pulse("q"),
         Tell::Face(nth) => naive.face(Facing::ALL[nth]),
+        Tell::Once(nth) => naive.play_once(nth),
+        Tell::Then(nth) => naive.then(nth),
+        Tell::Yield(nth) => naive.yield_to_cues_above(nth),
+        Tell::Return => naive.return_to_cues(),
         Tell::Pace(_) | Tell::HitStop(_) | Tell::Pause(_) | Tell::Speed(_) => {}
     }
 }
 
 /// Commands at ticks, in order.
 fn script(tell: impl Strategy<Value = Tell>) -> impl Strategy<Value = Vec<(u64, Tell)>> {
-    vec((0_u64..60, tell), 0..12).prop_map(|mut script| {
+    vec((1_u64..60, tell), 0..12).prop_map(|mut script| {
         script.sort_by_key(|(at, _)| *at);
         script
     })
@@ -100,10 +131,10 @@ fn run(reel: &Reel, script: &[(u64, Tell)], lasting: u64, step: u64) -> (Actor, 
 }
 
 proptest! {
-    /// Row by row what the laws say: first match, finish, bridges, pulses, spans, marks, phases and
-    /// facings.
+    /// Row by row what the laws say: first match, finish, bridges, pulses, spans, marks, phases,
+    /// facings, and what plays over the cues.
     #[test]
-    fn an_actor_does_what_the_naive_one_does(spec in spec(), script in script(tell())) {
+    fn an_actor_does_what_the_naive_one_does(spec in spec(), script in script(tell_over())) {
         let reel = spec.build();
         let (_, rows) = run(&reel, &script, 80, 80);
         let mut naive = Naive::new(&reel, &spec);

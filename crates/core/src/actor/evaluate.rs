@@ -150,6 +150,8 @@ impl Actor {
         self.set_flag(DONE, false);
         self.begun_facing = self.facing;
         let Some(clip) = self.clip_of(reel, target, self.facing) else { return };
+        // How often to play, and what follows, was said of what has played.
+        self.player.forget_plan(reel);
         let playing = self.player.clip();
         let goes_on = hold.is_none() && !again && !self.player.has_ended();
         match reel.in_phase(playing, clip).filter(|_| goes_on && self.player.belongs_to(reel)) {

@@ -256,6 +256,15 @@ pub(crate) fn told(reel: &Reel, at: u64, event: Event) -> Row {
     (at, words)
 }
 
+/// What plays over the cues.
+#[derive(Clone, Copy, Default)]
+struct Over {
+    /// The game has named a clip that follows.
+    has_then: bool,
+    /// Cues above this one break in.
+    yields_to: Option<usize>,
+}
+
 /// An actor as the laws tell it, and nothing clever.
 pub(crate) struct Naive<'s> {
     reel: &'s Reel,
@@ -271,9 +280,12 @@ pub(crate) struct Naive<'s> {
     changed: bool,
     cue: Option<usize>,
     bridge: Option<(usize, usize)>,
+    over: Option<Over>,
     done: bool,
     /// No marks are told of the hold that it has landed in.
     landed: bool,
+    /// Nor that it has entered it.
+    goes_on: bool,
     now: u64,
     changes: usize,
     cut: bool,
@@ -295,8 +307,10 @@ impl<'s> Naive<'s> {
             changed: true,
             cue: None,
             bridge: None,
+            over: None,
             done: false,
             landed: false,
+            goes_on: false,
             now: 0,
             changes: 0,
             cut: false,
@@ -317,6 +331,39 @@ impl<'s> Naive<'s> {
     pub(crate) fn face(&mut self, facing: Facing) {
         self.changed |= facing != self.facing;
         self.facing = facing;
+    }
+
+    /// Plays a clip once over the cues.
+    pub(crate) fn play_once(&mut self, clip: usize) {
+        let clip = self.clip(clip);
+        if let Some(player) = &mut self.player {
+            player.play_times(self.reel, clip, 1);
+            (self.over, self.bridge) = (Some(Over::default()), None);
+            (self.done, self.landed, self.changed) = (false, false, true);
+            self.goes_on = false;
+        }
+    }
+
+    /// Names the clip that follows what plays.
+    pub(crate) fn then(&mut self, clip: usize) {
+        let clip = self.clip(clip);
+        let named = self.player.as_mut().is_some_and(|player| player.then(self.reel, clip));
+        if let (Some(over), true) = (&mut self.over, named) {
+            over.has_then = true;
+        }
+    }
+
+    pub(crate) fn yield_to_cues_above(&mut self, cue: usize) {
+        if let (Some(over), true) = (&mut self.over, cue < self.spec.cues.len()) {
+            over.yields_to = Some(cue);
+            self.changed = true;
+        }
+    }
+
+    pub(crate) fn return_to_cues(&mut self) {
+        if self.over.is_some() {
+            (self.done, self.changed) = (true, true);
+        }
     }
 
     fn clip(&self, nth: usize) -> ClipId {
@@ -367,6 +414,9 @@ impl<'s> Naive<'s> {
             if std::mem::take(&mut self.landed) {
                 first.retain(|event| event.mark().is_none());
             }
+            if std::mem::take(&mut self.goes_on) {
+                first.retain(|event| !event.is_enter());
+            }
             let mut departed = before;
             if is_fresh(before) {
                 departed.seek_hold(self.reel, 0);
@@ -389,6 +439,10 @@ impl<'s> Naive<'s> {
             self.rows.push(told(self.reel, self.now, *event));
             self.take_in(*event);
             let next = events.get(nth + 1);
+            if event.is_end() && self.over.is_some() && !self.done {
+                // What the game has named to follow belongs to it.
+                continue;
+            }
             if event.is_end() {
                 // At its end it still stands in its own clip.
                 if next.is_some_and(|next| next.kind == EventKind::Next) {
@@ -421,7 +475,10 @@ impl<'s> Naive<'s> {
                 "n-two" => self.set("n", 2),
                 _ => self.pulse("p"),
             },
-            EventKind::End => self.done |= self.player.unwrap().requested_clip() == event.clip,
+            EventKind::End => match &mut self.over {
+                Some(over) => self.done |= !std::mem::take(&mut over.has_then),
+                None => self.done |= self.player.unwrap().requested_clip() == event.clip,
+            },
             _ => {}
         }
     }
@@ -455,6 +512,12 @@ impl<'s> Naive<'s> {
             let leads = |b: &&(u8, u8, usize)| b.0 >> from & 1 == 1 && b.1 >> to & 1 == 1;
             self.spec.bridges.iter().position(|b| leads(&b))
         };
+        if let Some(over) = self.over {
+            if self.done || over.yields_to.is_some_and(|cue| winner < cue) {
+                self.begin(winner);
+            }
+            return;
+        }
         match (self.cue, self.bridge) {
             (None, _) => self.begin(winner),
             (Some(origin), Some((plays, target))) => {
@@ -481,7 +544,7 @@ impl<'s> Naive<'s> {
                     if self.count() {
                         self.rows.push((self.now, format!("bridge b{nth}")));
                         self.bridge = Some((nth, winner));
-                        self.start(Ok(self.spec.bridges[nth].2), false, false);
+                        self.start(Ok(self.spec.bridges[nth].2), false, false, false);
                     }
                 } else {
                     self.begin(winner);
@@ -512,12 +575,14 @@ impl<'s> Naive<'s> {
             }
         }
         let (new, again) = (&self.spec.cues[cue], self.cue == Some(cue));
-        let at_hold = new.begin.is_some() && new.begin == self.cue;
-        (self.cue, self.bridge) = (Some(cue), None);
-        self.start(new.plays, at_hold, again);
+        // What has played over the cues is no cue that one follows.
+        let was_over = self.over.is_some();
+        let at_hold = new.begin.is_some() && new.begin == self.cue && self.over.is_none();
+        (self.cue, self.bridge, self.over) = (Some(cue), None, None);
+        self.start(new.plays, at_hold, again, was_over);
     }
 
-    fn start(&mut self, plays: Result<usize, bool>, at_hold: bool, again: bool) {
+    fn start(&mut self, plays: Result<usize, bool>, at_hold: bool, again: bool, was_over: bool) {
         self.done = false;
         self.begun_facing = self.facing;
         let clip = plays.map_or_else(|_| self.clip_facing(self.facing), |clip| self.clip(clip));
@@ -525,14 +590,16 @@ impl<'s> Naive<'s> {
         let mut player = self.player.unwrap_or_else(|| Player::new(self.reel, clip));
         let in_step = legs.contains(&player.clip()) && legs.contains(&clip);
         if in_step && !at_hold && !again && self.player.is_some() && !player.has_ended() {
-            if player.requested_clip() != clip || player.clip() != clip {
-                self.player = Some(player);
+            let goes_on = player.requested_clip() == clip && player.clip() == clip;
+            if !goes_on || was_over {
+                // Also what goes on in the same clip is not played once any more.
                 self.land(clip);
+                self.goes_on = goes_on && !is_fresh(player);
             }
             return;
         }
         player.play(self.reel, clip);
-        self.landed = false;
+        (self.landed, self.goes_on) = (false, false);
         if at_hold {
             player.seek_hold(self.reel, 0);
         }
