@@ -145,6 +145,7 @@ impl Player {
         Fast::Crossed(boundary, over)
     }
 
+    #[cold]
     #[inline(never)]
     fn advance_slow<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
         Events::of_walk(reel, self.advance_by(reel, Drive::Time(dt)))

@@ -193,6 +193,7 @@ impl Walk {
 
     /// Goes to the next boundary at which something is reported; `None` without one. By value, so that
     /// [`Events`] needs no address and stays in registers while nothing happens.
+    #[cold]
     #[inline(never)]
     fn to_next(mut self, reel: &Reel) -> Option<Walk> {
         loop {
