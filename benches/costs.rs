@@ -32,7 +32,7 @@ struct Field {
 
 fn field() -> Field {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("bram", NewSheet::grid([256, 32], Grid::cells([32, 32])));
+    let sheet = builder.sheet("bram", NewSheet::grid([256, 32], Grid::cell_size([32, 32])));
     let new = |from: u32| {
         NewClip::of(sheet)
             .frames(from..from + 2)
@@ -45,14 +45,14 @@ fn field() -> Field {
     builder.fact("moving", true);
     builder.fact("pace", 1.0);
     builder.fact("ammo", 3);
-    builder.cue("falling", NewCue::play("fall").when(When::below("pace", 0.0)));
-    builder.cue("walking", NewCue::play("walk").when(When::fact("moving", true)));
+    builder.cue("falling", NewCue::play("fall").when(Condition::below("pace", 0.0)));
+    builder.cue("walking", NewCue::play("walk").when(Condition::fact("moving", true)));
     builder.cue("resting", NewCue::play("idle"));
     let reel = builder.build().expect("the role is sound");
-    let role = reel.role("").expect("it has cues");
-    let moving = reel.fact("moving").expect("it is there");
-    let pace = reel.fact("pace").expect("it is there");
-    let ammo = reel.fact("ammo").expect("it is there");
+    let role = reel.role_id("").expect("it has cues");
+    let moving = reel.fact_id("moving").expect("it is there");
+    let pace = reel.fact_id("pace").expect("it is there");
+    let ammo = reel.fact_id("ammo").expect("it is there");
     Field { reel, walk, role, moving, pace, ammo }
 }
 
@@ -122,7 +122,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
             silent.iter().map(|player| player.cycle() as u64).sum()
         }),
     ));
-    let step = field_2.reel.mark("step").expect("it is there");
+    let step = field_2.reel.mark_id("step").expect("it is there");
     rounds.push((
         "player_read",
         Box::new(move || {
@@ -164,7 +164,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
             silent.iter().map(|actor| actor.player().cycle() as u64).sum()
         }),
     ));
-    let step = field_2.reel.mark("step").expect("it is there");
+    let step = field_2.reel.mark_id("step").expect("it is there");
     rounds.push((
         "actor_read",
         Box::new(move || {

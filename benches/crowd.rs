@@ -11,7 +11,7 @@ use divan::counter::ItemsCount;
 use divan::{Bencher, black_box};
 use field::{Contender, Kind, Ours, OursWritten, positions};
 use lucky_reel::{
-    EventBuffer, EventMask, Instance, SmallInstance, Speed, Spot, Target, Ticks, Writer,
+    EventBuffer, EventMask, Instance, InstanceWriter, SmallInstance, Speed, Spot, Target, Ticks,
 };
 
 fn main() {
@@ -46,11 +46,11 @@ fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
 #[divan::bench(args = PLAYERS)]
 fn write_instances(bencher: Bencher<'_, '_>, players: usize) {
     let written = OursWritten::new(players);
-    let (writer, positions) = (Writer::new(&written.ours.reel), positions(players));
+    let (writer, positions) = (InstanceWriter::new(&written.ours.reel), positions(players));
     let mut out: Vec<Instance> = Vec::new();
     bencher.counter(ItemsCount::new(players)).bench_local(move || {
         out.clear();
-        written.ours.crowd.drawn(&writer).write_at(&mut out, black_box(&positions))
+        written.ours.crowd.instances(&writer).write_at(&mut out, black_box(&positions))
     });
 }
 
@@ -60,12 +60,12 @@ fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { reel, mut crowd, .. } = Ours::of(Kind::Loops, players);
     crowd.advance(DT);
     crowd.advance(DT);
-    let (writer, positions) = (Writer::new(&reel), positions(players));
+    let (writer, positions) = (InstanceWriter::new(&reel), positions(players));
     let mut out: Vec<SmallInstance> = Vec::new();
     bencher.counter(ItemsCount::new(players)).bench_local(move || {
         out.clear();
         let at = |member: lucky_reel::MemberId| Spot::at(positions[member.index()]);
-        crowd.drawn(&writer).changed().write(&mut out, at)
+        crowd.instances(&writer).changed().write(&mut out, at)
     });
 }
 

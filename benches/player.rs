@@ -23,7 +23,7 @@ fn holds(clip: usize) -> impl Iterator<Item = u64> {
 
 fn reel(clips: usize) -> (Reel, Vec<ClipId>) {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cells([32, 32])));
+    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cell_size([32, 32])));
     let ids = (0..clips).map(|clip| {
         let new = holds(clip).zip(0..).fold(NewClip::of(sheet), |new, (millis, frame)| {
             new.hold(frame, Ticks::from_millis(millis))
@@ -86,7 +86,7 @@ fn by_hand(bencher: Bencher<'_, '_>, clips: usize) {
 #[divan::bench(args = CLIPS)]
 fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cells([32, 32])));
+    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cell_size([32, 32])));
     for clip in 0..clips {
         let new = holds(clip).zip(0..).fold(NewClip::of(sheet), |new, (millis, frame)| {
             new.hold(frame, Ticks::from_millis(millis))
@@ -94,7 +94,7 @@ fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
         builder.role(format!("role-{clip}"));
         builder.clip("clip", new.mode(Mode::Loop));
         builder.fact("moving", false);
-        builder.cue("moving", NewCue::play("clip").when(When::fact("moving", true)));
+        builder.cue("moving", NewCue::play("clip").when(Condition::fact("moving", true)));
         builder.cue("resting", NewCue::play("clip"));
     }
     let reel = builder.build().expect("the roles are sound");
@@ -124,16 +124,16 @@ fn stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
 #[divan::bench(args = [1, 60, 3_600, 86_400])]
 fn actor_stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cells([32, 32])));
+    let sheet = builder.sheet("sheet", NewSheet::grid([512, 32], Grid::cell_size([32, 32])));
     let walk = NewClip::of(sheet).frames(0..4).fps(8).mark("left", [1]).mark("right", [3]);
     let walk = walk.mark_sets("left", "foot", 1).mark_sets("right", "foot", 2);
     builder.clip("walk", walk);
     builder.fact("foot", 0);
     builder.fact("pace", 0.7);
-    builder.cue("odd", NewCue::play("walk").when(When::fact("foot", 3)));
+    builder.cue("odd", NewCue::play("walk").when(Condition::fact("foot", 3)));
     builder.cue("walking", NewCue::play("walk").speed_from("pace"));
     let reel = builder.build().expect("the role is sound");
-    let role = reel.role("").expect("it has cues");
+    let role = reel.role_id("").expect("it has cues");
     let mut actor = Actor::new(&reel, role);
     actor.advance(&reel, Ticks::from_millis(1));
     bencher.bench_local(move || {
@@ -145,13 +145,13 @@ fn actor_stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
 #[divan::bench(args = [1, 86_400])]
 fn stall_over_a_ring(bencher: Bencher<'_, '_>, seconds: u64) {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("sheet", NewSheet::grid([32, 32], Grid::cells([32, 32])));
+    let sheet = builder.sheet("sheet", NewSheet::grid([32, 32], Grid::cell_size([32, 32])));
     for clip in 0..8 {
         let new = NewClip::of(sheet).frames([0]).each(Ticks::new(1)).mode(Mode::Once);
         builder.clip(format!("clip-{clip}"), new.then_play(format!("clip-{}", (clip + 1) % 8)));
     }
     let reel = builder.build().expect("the clips are sound");
-    let mut player = Player::new(&reel, reel.clip("clip-0").expect("it is there"));
+    let mut player = Player::new(&reel, reel.clip_id("clip-0").expect("it is there"));
     bencher.bench_local(move || {
         player.advance(&reel, black_box(Ticks::from_secs(seconds)));
     });

@@ -7,13 +7,13 @@ use lucky_reel::prelude::*;
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     // A strip of four frames, each 32 pixels wide and high: 128 x 32 in all.
     let mut builder = Reel::builder();
-    let strip = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    let strip = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     let walk = NewClip::of(strip).frames(0..4).fps(8).mark("step", [1, 3]);
     let walk = builder.clip("walk", walk);
     let reel = builder.build()?; // everything is checked here; from now on nothing can fail
 
     let mut bram = Player::new(&reel, walk);
-    let step = reel.mark("step")?;
+    let step = reel.mark_id("step")?;
     for update in 1..=10 {
         // A game would ask its clock: `clock.lap()`. Here an update takes 50 ms.
         let dt = Ticks::from_millis(50);

@@ -9,7 +9,7 @@ use std::io::Write;
 use std::path::Path;
 
 use lucky_reel::prelude::*;
-use lucky_reel_tools::{Canvas, whole_file};
+use lucky_reel_tools::{Canvas, atomic_write};
 
 const PICTURES: i32 = 8;
 const SCALE: u32 = 4;
@@ -19,9 +19,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art = assets::load(bram)?;
     let reel = &art.reel;
     let rows = [
-        (reel.clip("walk-right")?, false, 1),
-        (reel.clip("walk-right")?, true, -1),
-        (reel.clip("walk-left")?, false, -1),
+        (reel.clip_id("walk-right")?, false, 1),
+        (reel.clip_id("walk-right")?, true, -1),
+        (reel.clip_id("walk-left")?, false, -1),
     ];
 
     let mut canvas = Canvas::new([1280, 480]).ok_or("the canvas is too large")?;
@@ -38,7 +38,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
 
     let path = std::env::args().nth(1).unwrap_or_else(|| "walk-and-flip.png".to_owned());
-    whole_file::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;
+    atomic_write::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;
     println!("written: {path}");
     Ok(())
 }

@@ -12,7 +12,7 @@ use lucky_reel::prelude::*;
 fn in_code() -> Result<Reel, lucky_reel::BuildError> {
     let mut builder = Reel::builder();
     builder.role("moth");
-    let sheet = builder.sheet("moth", NewSheet::grid([80, 16], Grid::cells([16, 16])));
+    let sheet = builder.sheet("moth", NewSheet::grid([80, 16], Grid::cell_size([16, 16])));
     let wings = || NewClip::of(sheet).frames(0..4);
     builder.clip("flutter", wings().each(Ticks::from_millis(40)));
     builder.clip("circle", wings().each(Ticks::from_millis(60)).mode(Mode::PingPong));
@@ -21,17 +21,17 @@ fn in_code() -> Result<Reel, lucky_reel::BuildError> {
 
     builder.fact("lit", true);
     builder.fact("near", 200.0);
-    let close = When::fact("lit", true).and_below("near", 24.0);
+    let close = Condition::fact("lit", true).and_below("near", 24.0);
     builder.cue("circling", NewCue::play("circle").when(close)); // the first that holds wins
-    builder.cue("drawn", NewCue::play("flutter").when(When::fact("lit", true)));
+    builder.cue("drawn", NewCue::play("flutter").when(Condition::fact("lit", true)));
     builder.cue("resting", NewCue::play("rest"));
     builder.build()
 }
 
 /// A game: the moth flies to the lamp, which goes out after two seconds.
 fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
-    let (lit, near) = (reel.fact("lit")?, reel.fact("near")?);
-    let mut moth = Actor::new(reel, reel.role("moth")?);
+    let (lit, near) = (reel.fact_id("lit")?, reel.fact_id("near")?);
+    let mut moth = Actor::new(reel, reel.role_id("moth")?);
     let (mut told, mut now) = (Vec::new(), Ticks::ZERO);
     for update in 0..180 {
         let distance = (60.0 - update as f32).max(10.0);

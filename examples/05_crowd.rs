@@ -9,8 +9,8 @@ use std::path::Path;
 use lucky_reel::assets::Picture;
 use lucky_reel::prelude::*;
 use lucky_reel::random_start;
-use lucky_reel_tools::MovingPng;
-use lucky_reel_tools::{Canvas, whole_file};
+use lucky_reel_tools::AnimatedPng;
+use lucky_reel_tools::{Canvas, atomic_write};
 
 const MOTHS: usize = 10_000;
 const LAMPS: [[f32; 2]; 3] = [[192.0, 360.0], [640.0, 360.0], [1136.0, 360.0]];
@@ -36,8 +36,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art =
         assets::load_all(["moth", "tiles"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
     let reel = &art.reel;
-    let (flutter, circle) = (reel.clip("flutter")?, reel.clip("circle")?);
-    let (glow, shine) = (reel.clip("glow")?, reel.clip("shine")?);
+    let (flutter, circle) = (reel.clip_id("flutter")?, reel.clip_id("circle")?);
+    let (glow, shine) = (reel.clip_id("glow")?, reel.clip_id("shine")?);
 
     let mut crowd = Crowd::new(reel);
     for id in 0..MOTHS {
@@ -48,12 +48,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
     let mut far_to_near: Vec<MemberId> = crowd.ids().collect();
-    let writer = Writer::new(reel);
+    let writer = InstanceWriter::new(reel);
     let (mut lamps, mut blits) = (Unison::new(reel), Vec::new());
     let night = Picture::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
     let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
     let mut moving = Vec::new();
-    let mut film = MovingPng::new(&mut moving, PART[1], RATE)?;
+    let mut film = AnimatedPng::new(&mut moving, PART[1], RATE)?;
     let (mut told, mut entered) = (EventBuffer::new(), 0);
 
     for picture in 0..RATE {
@@ -72,7 +72,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         });
         blits.clear();
         crowd
-            .drawn(&writer)
+            .instances(&writer)
             .in_order(&far_to_near)
             .write(&mut blits, |moth| (position(moth.index(), seconds).map(|side| side as i32), 1));
         blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
@@ -87,8 +87,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let argument =
         |nth: usize, default: &str| std::env::args().nth(nth).unwrap_or(default.to_owned());
     let (still, film) = (argument(1, "crowd.png"), argument(2, "crowd-moving.png"));
-    whole_file::write(&still, true, |file| file.write_all(&canvas.picture().to_png()))?;
-    whole_file::write(&film, true, |file| file.write_all(&moving))?;
+    atomic_write::write(&still, true, |file| file.write_all(&canvas.picture().to_png()))?;
+    atomic_write::write(&film, true, |file| file.write_all(&moving))?;
     println!("{} moths, {entered} frames came up in one second", crowd.len());
     println!("written: {still}, {film}");
     Ok(())

@@ -6,7 +6,7 @@ use std::io::Write;
 use std::path::Path;
 
 use lucky_reel::prelude::*;
-use lucky_reel_tools::{Canvas, whole_file};
+use lucky_reel_tools::{Canvas, atomic_write};
 
 /// A bay of the floor: fans, lamps, and drips; it is laid over and over.
 const BAY: [&[u8]; 5] = [b"F...D...", "..L...F.".as_bytes(), b".D....L.", b"...F....", b"L....D.."];
@@ -18,7 +18,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/greenhouse");
     let art = assets::load(folder.join("tiles.reel.toml"))?;
     let reel = &art.reel;
-    let (fan, glow, drip) = (reel.clip("fan")?, reel.clip("glow")?, reel.clip("drip")?);
+    let (fan, glow, drip) = (reel.clip_id("fan")?, reel.clip_id("glow")?, reel.clip_id("drip")?);
 
     // What the game keeps of its floor: a clip and a place for each tile.
     let (mut tiles, mut places) = (Vec::new(), Vec::new());
@@ -34,7 +34,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
 
     let mut unison = Unison::new(reel);
-    let writer = Writer::new(reel);
+    let writer = InstanceWriter::new(reel);
     let mut instances: Vec<Instance> = Vec::new();
     let (mut uploads, mut most) = (0, 0);
     for _ in 0..120 {
@@ -64,7 +64,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     unison.write(&writer, &mut blits, tiles.iter().copied().zip(places));
     blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
     let path = std::env::args().nth(1).unwrap_or_else(|| "tiles.png".to_owned());
-    whole_file::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;
+    atomic_write::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;
     println!("written: {path}");
     Ok(())
 }

@@ -7,7 +7,7 @@ use std::io::Write;
 use std::path::Path;
 
 use lucky_reel::prelude::*;
-use lucky_reel_tools::{Canvas, whole_file};
+use lucky_reel_tools::{Canvas, atomic_write};
 
 const PATH: i32 = 60;
 const PIXELS_A_SECOND: f32 = 90.0;
@@ -17,12 +17,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art =
         assets::load_all(["bram", "puff"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
     let reel = &art.reel;
-    let (puff, step, burst) = (reel.clip("puff")?, reel.mark("step")?, reel.mark("burst")?);
+    let (puff, step, burst) =
+        (reel.clip_id("puff")?, reel.mark_id("step")?, reel.mark_id("burst")?);
 
-    let mut bram = Player::new(reel, reel.clip("walk-right")?);
+    let mut bram = Player::new(reel, reel.clip_id("walk-right")?);
     let mut puffs = Crowd::new(reel);
     let mut places: Vec<[f32; 2]> = Vec::new(); // by the slots of the crowd
-    let writer = Writer::new(reel);
+    let writer = InstanceWriter::new(reel);
     let mut canvas = Canvas::new([1280, 400]).ok_or("the canvas is too large")?;
     canvas.clear([24, 34, 48, 255]);
 
@@ -53,7 +54,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             let below = update as i32 / 30 % 3 * 64;
             let ground = |at: [f32; 2]| [at[0] as i32 * 4, (at[1] as i32 + below) * 2];
             let mut blits = Vec::new();
-            puffs.drawn(&writer).write(&mut blits, |puff| (ground(places[puff.index()]), 2));
+            puffs.instances(&writer).write(&mut blits, |puff| (ground(places[puff.index()]), 2));
             if let Some(view) = bram.view(reel) {
                 canvas.draw(&view, &art.images, ground([x, PATH as f32]), 2);
             }
@@ -63,7 +64,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     println!("{} puffs burst, {} are over, at most {most} at a time", seen[0], seen[1]);
     println!("left when all is over: {}", puffs.len());
     let path = std::env::args().nth(1).unwrap_or_else(|| "effects.png".to_owned());
-    whole_file::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;
+    atomic_write::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;
     println!("written: {path}");
     Ok(())
 }

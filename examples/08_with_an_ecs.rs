@@ -16,7 +16,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art =
         assets::load_all(["moth", "puff"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
     let reel = art.reel;
-    let (flutter, puff) = (reel.clip("flutter")?, reel.clip("puff")?);
+    let (flutter, puff) = (reel.clip_id("flutter")?, reel.clip_id("puff")?);
 
     let mut world = World::new();
     for id in 0..5_u8 {
@@ -27,7 +27,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     }
     world.spawn((Player::new(&reel, puff), Position([80.0, 60.0])));
 
-    let writer = Writer::new(&reel);
+    let writer = InstanceWriter::new(&reel);
     let mut instances: Vec<Instance> = Vec::new();
     for update in 0..60 {
         let dt = Ticks::from_rate(60);

@@ -4,7 +4,7 @@
 //! use lucky_reel::prelude::*;
 //!
 //! let mut builder = Reel::builder();
-//! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+//! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
 //! let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
 //! let reel = builder.build()?;
 //!
@@ -39,7 +39,7 @@
 //!   its role that holds chooses what plays, in the [`Facing`] it has and the looks it wears.
 //! - A [`Crowd`] is many players or actors in columns, advanced in one call; a [`Unison`] is one clock for
 //!   all tiles.
-//! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`]. A [`Writer`]
+//! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`]. A [`InstanceWriter`]
 //!   makes instances of many.
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
@@ -70,7 +70,7 @@
 //! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
 //! | a field that does not march in lockstep | [`NewMember::random_start`], [`Player::random_start`] |
-//! | an instance buffer | [`Writer`], [`Instance`], [`Crowd::drawn`], [`Unison::write_at`] |
+//! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::drawn`], [`Unison::write_at`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | [`assets::Loader::load_next`] |
 //!
@@ -102,11 +102,11 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Blit, Cause, ClipId, Clock, Crowd, CueId, Directions, Event, EventBuffer, EventKind,
-        EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId, Grid,
-        GroupId, ImageId, Instance, Lap, LookSet, ManualClock, MarkId, MemberId, Mode, NewBridge,
-        NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, PackedFrame, Pivot,
-        Place, Player, Quad, Reel, RoleId, SavedActor, Speed, Spot, Target, Ticks, Unison, View,
-        When, Writer,
+        Actor, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId, Directions, Event, EventBuffer,
+        EventKind, EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId,
+        Grid, GroupId, ImageId, Instance, InstanceWriter, Lap, LookSet, ManualClock, MarkId,
+        MemberId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember,
+        NewSheet, PackedFrame, Pivot, Place, Player, Quad, Reel, RoleId, SavedActor, Speed, Spot,
+        Target, Ticks, Unison, View,
     };
 }

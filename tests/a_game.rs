@@ -29,7 +29,7 @@ struct Game {
 fn reel() -> Reel {
     let mut builder = Reel::builder();
     builder.role("bram");
-    let cells = Grid::cells([32, 32]);
+    let cells = Grid::cell_size([32, 32]);
     let body = NewSheet::grid([256, 128], cells).pivot(Pivot::At([16.0, 30.0]));
     let body = builder.sheet("body", body);
     let walk = NewClip::of(body).frames(16..20).times([110, 140, 110, 140].map(Ticks::from_millis));
@@ -49,8 +49,8 @@ fn reel() -> Reel {
 impl Game {
     fn new() -> Game {
         let reel = reel();
-        let clips = ["walk", "leap", "puff"].map(|name| reel.clip(name).unwrap());
-        let step = reel.mark("step").unwrap();
+        let clips = ["walk", "leap", "puff"].map(|name| reel.clip_id(name).unwrap());
+        let step = reel.mark_id("step").unwrap();
         let bram = Player::new(&reel, clips[0]);
         let (puffs, noticed) = (Vec::new(), Vec::new());
         Game { reel, clips, step, bram, puffs, now: Ticks::ZERO, noticed }
@@ -104,7 +104,7 @@ fn the_same_is_noticed_at_every_display_rate() {
         let at = [110, 360, 610, 860, 1_110].map(|ms| Noticed::Step(Ticks::from_millis(ms)));
         assert_eq!(steps, at.iter().collect::<Vec<_>>(), "each step at its exact moment");
         assert!(game.noticed.contains(&Noticed::Landed(Ticks::from_millis(1_600))));
-        assert_eq!(game.bram.clip(), game.reel.clip("stand").unwrap());
+        assert_eq!(game.bram.clip(), game.reel.clip_id("stand").unwrap());
         let state = |game: &Game| game.bram.save(&game.reel);
         assert_eq!(state(game), state(&games[0]), "and the same state, bit for bit");
     }
@@ -127,7 +127,7 @@ fn fixed_updates_and_one_long_stall_agree() {
     let mut stalled = Player::new(&fixed.reel, fixed.clips[0]);
     stalled.advance(&fixed.reel, Ticks::from_millis(1_300));
     stalled.switch_to(&fixed.reel, fixed.clips[1]);
-    let air = fixed.reel.span("air").unwrap();
+    let air = fixed.reel.span_id("air").unwrap();
     stalled.advance(&fixed.reel, Ticks::from_millis(100));
     assert!(stalled.in_span(&fixed.reel, air));
     stalled.advance(&fixed.reel, Ticks::from_millis(600));
@@ -145,7 +145,7 @@ fn a_file_is_tuned_while_the_game_runs() {
     }
     let load = || assets::Loader::new().file(&file);
     let art = load().load().unwrap();
-    let fan = art.reel.clip("fan").unwrap();
+    let fan = art.reel.clip_id("fan").unwrap();
     let mut player = Player::new(&art.reel, fan);
     player.advance(&art.reel, Ticks::from_millis(150));
 
@@ -156,7 +156,7 @@ fn a_file_is_tuned_while_the_game_runs() {
 
     std::fs::write(&file, text.replace("fps = 16", "fps = 4")).unwrap();
     let tuned = load().load_next(&art.reel).unwrap();
-    assert_eq!(tuned.reel.clip("fan"), Ok(fan));
+    assert_eq!(tuned.reel.clip_id("fan"), Ok(fan));
     assert_eq!(player.hold_index(&tuned.reel), Some(2), "it goes on where it was");
     player.advance(&tuned.reel, Ticks::from_millis(200));
     assert_eq!(player.hold_index(&tuned.reel), Some(3), "at the new pace");

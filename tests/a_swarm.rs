@@ -49,11 +49,11 @@ type Heard = BTreeMap<MemberId, Vec<(Ticks, String)>>;
 /// game with fixed steps would.
 fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Heard, Crowd) {
     let reel = &art.reel;
-    let (lit, near) = (reel.fact("lit").unwrap(), reel.fact("near").unwrap());
-    let puff = reel.clip("puff").unwrap();
+    let (lit, near) = (reel.fact_id("lit").unwrap(), reel.fact_id("near").unwrap());
+    let puff = reel.clip_id("puff").unwrap();
     let mut crowd = Crowd::new(reel);
     let swarm = crowd.add_group().unwrap();
-    let role = NewMember::acting(reel.role("moth").unwrap());
+    let role = NewMember::acting(reel.role_id("moth").unwrap());
     let moths: Vec<MemberId> =
         (0..MOTHS).filter_map(|_| crowd.spawn(role.in_group(swarm))).collect();
     let (mut heard, mut now) = (Heard::new(), Ticks::ZERO);
@@ -102,7 +102,7 @@ fn draw(art: &Art, crowd: &Crowd) -> Picture {
     let at = |member: MemberId| {
         [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8]
     };
-    crowd.drawn(&Writer::new(&art.reel)).write(&mut blits, |member| (at(member), 1));
+    crowd.instances(&InstanceWriter::new(&art.reel)).write(&mut blits, |member| (at(member), 1));
     blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
     canvas.into_picture()
 }

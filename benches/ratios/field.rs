@@ -65,7 +65,7 @@ pub(crate) enum Kind {
 
 pub(crate) fn reel(kind: Kind) -> (Reel, Vec<ClipId>) {
     let mut builder = Reel::builder();
-    let grid = Grid::cells([32, 32]);
+    let grid = Grid::cell_size([32, 32]);
     let sheet = builder.sheet("field", NewSheet::grid([32 * 16, 32 * CLIPS as u32], grid));
     let ids = (0..CLIPS).map(|clip| {
         let holds = (clip as u32 * 16..).zip(millis_of(clip));
@@ -117,7 +117,7 @@ impl Contender for Ours {
 /// Ours, written as instances of 48 bytes besides.
 pub(crate) struct OursWritten {
     pub(crate) ours: Ours,
-    writer: Writer,
+    writer: InstanceWriter,
     positions: Vec<[f32; 2]>,
     pub(crate) instances: Vec<Instance>,
 }
@@ -125,7 +125,7 @@ pub(crate) struct OursWritten {
 impl OursWritten {
     pub(crate) fn new(players: usize) -> OursWritten {
         let ours = Ours::of(Kind::All, players);
-        let writer = Writer::new(&ours.reel);
+        let writer = InstanceWriter::new(&ours.reel);
         OursWritten { ours, writer, positions: positions(players), instances: Vec::new() }
     }
 }
@@ -134,6 +134,6 @@ impl Contender for OursWritten {
     fn update(&mut self, dt: Ticks) {
         self.ours.update(dt);
         self.instances.clear();
-        self.ours.crowd.drawn(&self.writer).write_at(&mut self.instances, &self.positions);
+        self.ours.crowd.instances(&self.writer).write_at(&mut self.instances, &self.positions);
     }
 }

@@ -183,7 +183,7 @@ impl Contender for BareWrite {
 /// Tiles that read one clock, written as instances.
 pub(crate) struct Tiles {
     unison: Unison,
-    writer: Writer,
+    writer: InstanceWriter,
     clips: Vec<ClipId>,
     positions: Vec<[f32; 2]>,
     instances: Vec<Instance>,
@@ -194,7 +194,7 @@ impl Tiles {
         let (art, ids) = reel(Kind::All);
         Tiles {
             unison: Unison::new(&art),
-            writer: Writer::new(&art),
+            writer: InstanceWriter::new(&art),
             clips: starts(tiles).map(|start| ids[start.clip]).collect(),
             positions: positions(tiles),
             instances: Vec::new(),

@@ -12,7 +12,7 @@ type Numbers = ([u32; 2], [u32; 2], [u32; 2], [u32; 2], [u32; 2], Option<u32>, O
 
 fuzz_target!(|data: (Numbers, [u8; 2], Vec<u8>)| {
     let ((size, cell, start, margin, gap, columns, count), sides, pixels) = data;
-    let mut grid = Grid::cells(cell).start(start).margin(margin).gap(gap);
+    let mut grid = Grid::cell_size(cell).start(start).margin(margin).gap(gap);
     if let Some(columns) = columns {
         grid = grid.columns(columns);
     }

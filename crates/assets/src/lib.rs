@@ -30,6 +30,6 @@ pub use art::Art;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use picture::Picture;
-pub use problem::{LoadError, Problem, Responsible, Severity};
+pub use problem::{LoadError, Problem, ProblemSource, Severity};
 pub use reel_file::{SourceFile, Sources};
 pub use report::printable;

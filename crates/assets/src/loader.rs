@@ -9,7 +9,7 @@ use crate::Art;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
 use crate::pictures::Pictures;
-use crate::problem::{LoadError, Problem, Responsible};
+use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, Sources};
 use crate::source::{Source, read_file};
 
@@ -174,7 +174,7 @@ impl<'r> Loader<'r> {
         let mut pictures = Vec::new();
         if self.files.is_empty() {
             let what = "there is no reel file to load";
-            problems.push(Problem::new(Responsible::Disk, Path::new(""), what, "name one"));
+            problems.push(Problem::new(ProblemSource::Disk, Path::new(""), what, "name one"));
         }
         let files: Vec<PathBuf> = self.files.iter().map(|file| file.path.clone()).collect();
         for mut input in self.files {
@@ -262,7 +262,7 @@ fn text_of(path: &Path, text: Option<&[u8]>, limits: Limits) -> Result<String, L
     };
     String::from_utf8(bytes).map_err(|_| {
         let what = "this is not a text in UTF-8";
-        Problem::new(Responsible::ReelFile, path, what, "give a reel file, NAME.reel.toml").into()
+        Problem::new(ProblemSource::ReelFile, path, what, "give a reel file, NAME.reel.toml").into()
     })
 }
 

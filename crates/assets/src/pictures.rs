@@ -7,7 +7,7 @@ use crate::Picture;
 use crate::film::Film;
 use crate::limits::Limits;
 use crate::picture::PictureError;
-use crate::problem::{Problem, Responsible};
+use crate::problem::{Problem, ProblemSource};
 use crate::source::Source;
 
 /// Pictures by their paths, each read once.
@@ -82,7 +82,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
             Source::Folder(folder) => folder.join(name),
             Source::Function(_) => PathBuf::from(name),
         };
-        Problem::new(Responsible::Picture, &path, error.what(), error.remedy())
+        Problem::new(ProblemSource::Picture, &path, error.what(), error.remedy())
     }
 }
 

@@ -11,7 +11,7 @@ use crate::report;
 /// Who has to act for a problem to go away.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
-pub enum Responsible {
+pub enum ProblemSource {
     /// The disk or its rights: a file is missing or cannot be read.
     Disk,
     /// Whoever wrote the reel file.
@@ -35,7 +35,7 @@ pub enum Severity {
 #[derive(Clone, Debug)]
 pub struct Problem {
     pub(crate) severity: Severity,
-    pub(crate) responsible: Responsible,
+    pub(crate) origin: ProblemSource,
     pub(crate) path: PathBuf,
     pub(crate) place: Option<Box<Place>>,
     pub(crate) key: String,
@@ -82,7 +82,7 @@ impl Place {
 impl Problem {
     /// Something is wrong with a whole text file.
     pub fn in_file(path: &Path, message: impl Into<String>, fix: impl Into<String>) -> Problem {
-        Problem::new(Responsible::ReelFile, path, message, fix)
+        Problem::new(ProblemSource::ReelFile, path, message, fix)
     }
 
     /// Something is wrong with a stretch of the text of a file.
@@ -99,14 +99,14 @@ impl Problem {
     }
 
     pub(crate) fn new(
-        responsible: Responsible,
+        origin: ProblemSource,
         path: &Path,
         message: impl Into<String>,
         fix: impl Into<String>,
     ) -> Problem {
         Problem {
             severity: Severity::Error,
-            responsible,
+            origin,
             path: path.to_owned(),
             place: None,
             key: String::new(),
@@ -136,8 +136,8 @@ impl Problem {
 
     /// Who has to act.
     #[must_use]
-    pub fn responsible(&self) -> Responsible {
-        self.responsible
+    pub fn origin(&self) -> ProblemSource {
+        self.origin
     }
 
     /// The file.

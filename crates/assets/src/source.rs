@@ -6,7 +6,7 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use crate::file_names::{matches, natural_order};
-use crate::problem::{Problem, Responsible};
+use crate::problem::{Problem, ProblemSource};
 
 /// A user's own way to read a file by its path in the reel file.
 pub(crate) type ReadFile<'r> = Box<dyn FnMut(&str) -> io::Result<Vec<u8>> + 'r>;
@@ -27,7 +27,7 @@ impl Source<'_> {
         if let Some(why) = fault_of_path(name) {
             let remedy =
                 "name a file in the reel file's folder or below it, with / between folders";
-            return Err(Problem::new(Responsible::ReelFile, &shown, why, remedy));
+            return Err(Problem::new(ProblemSource::ReelFile, &shown, why, remedy));
         }
         match self {
             Source::Folder(folder) => {
@@ -51,12 +51,12 @@ impl Source<'_> {
         let Source::Folder(folder) = self else {
             let what = format!("`{pattern}` can not be looked up: the reel file is in memory");
             let remedy = "list the pictures: images = [\"puff-0.png\", \"puff-1.png\"]";
-            return Err(Problem::new(Responsible::ReelFile, Path::new(pattern), what, remedy));
+            return Err(Problem::new(ProblemSource::ReelFile, Path::new(pattern), what, remedy));
         };
         let shown = folder.join(pattern);
         if let Some(why) = fault_of_path(pattern) {
             let remedy = "name pictures in the reel file's folder or below it";
-            return Err(Problem::new(Responsible::ReelFile, &shown, why, remedy));
+            return Err(Problem::new(ProblemSource::ReelFile, &shown, why, remedy));
         }
         let (below, name_pattern) = pattern.rsplit_once('/').unwrap_or(("", pattern));
         let listed = std::fs::read_dir(match folder.join(below) {
@@ -69,7 +69,7 @@ impl Source<'_> {
         if found.is_empty() {
             let what = "no picture matches this";
             return Err(Problem::new(
-                Responsible::Disk,
+                ProblemSource::Disk,
                 &shown,
                 what,
                 "check the pattern; * is any text",
@@ -99,7 +99,7 @@ pub(crate) fn read_file(path: &Path, most: u64) -> Result<Vec<u8>, Problem> {
         Ok(Some(bytes)) => Ok(bytes),
         Ok(None) => {
             let what = if path.is_dir() { "this is a folder" } else { "this is no plain file" };
-            Err(Problem::new(Responsible::Disk, path, what, "give the path of a file"))
+            Err(Problem::new(ProblemSource::Disk, path, what, "give the path of a file"))
         }
         Err(cause) => Err(unreadable(path, cause)),
     }
@@ -113,14 +113,19 @@ fn unreadable(path: &Path, cause: io::Error) -> Problem {
         }
         _ => (format!("the file can not be read: {cause}"), "check the disk and the path"),
     };
-    let mut problem = Problem::new(Responsible::Disk, path, what, remedy);
+    let mut problem = Problem::new(ProblemSource::Disk, path, what, remedy);
     problem.cause = Some(Arc::new(cause));
     problem
 }
 
 fn too_large(path: &Path, most: u64) -> Problem {
     let what = format!("the file is larger than {most} bytes");
-    Problem::new(Responsible::Limit, path, what, "use a smaller file, or raise the loader's limit")
+    Problem::new(
+        ProblemSource::Limit,
+        path,
+        what,
+        "use a smaller file, or raise the loader's limit",
+    )
 }
 
 /// Why a path may not stand in a reel file, if so.
@@ -146,7 +151,7 @@ fn stays_inside(folder: &Path, file: &Path) -> Result<(), Problem> {
         return Ok(());
     }
     let what = "this is a link that leaves the reel file's folder";
-    Err(Problem::new(Responsible::ReelFile, file, what, "put the picture itself into the folder"))
+    Err(Problem::new(ProblemSource::ReelFile, file, what, "put the picture itself into the folder"))
 }
 
 #[cfg(test)]
@@ -174,7 +179,7 @@ mod tests {
         }));
         assert_eq!(source.read("a.png", 10).map(|bytes| bytes.len()).ok(), Some(10));
         let problem = source.read("b.png", 9).expect_err("it is too large");
-        assert_eq!(problem.responsible(), Responsible::Limit);
+        assert_eq!(problem.origin(), ProblemSource::Limit);
         assert!(source.read("../c.png", 99).is_err());
         drop(source);
         assert_eq!(asked, ["a.png", "b.png"]);

@@ -264,7 +264,7 @@ fn what_is_no_film_is_refused_with_the_reason() {
 }
 
 fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
-    art.reel.get_clip(art.reel.clip(name).unwrap()).unwrap()
+    art.reel.clip(art.reel.clip_id(name).unwrap()).unwrap()
 }
 
 /// What once broke a decoder, found by trying bytes: refused, and told why.

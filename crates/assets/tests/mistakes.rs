@@ -6,7 +6,7 @@
 use std::io;
 use std::path::Path;
 
-use lucky_reel_assets::{LoadError, Loader, Picture, Responsible, load, load_bytes};
+use lucky_reel_assets::{LoadError, Loader, Picture, ProblemSource, load, load_bytes};
 use proptest::prelude::*;
 
 const SOUND: &str = r#"reel = 1
@@ -377,15 +377,15 @@ fn files_that_are_none_are_told_by_who_must_act() {
     let outside = tempfile::tempdir().unwrap();
     std::fs::write(outside.path().join("real.png"), read("bram.png").unwrap()).unwrap();
     let cases = [
-        ("none.reel.toml", Responsible::Disk, "no such file"),
-        ("folder.reel.toml", Responsible::Disk, "a folder"),
-        ("odd.reel.toml", Responsible::ReelFile, "UTF-8"),
-        ("9.reel.toml", Responsible::ReelFile, "no name of a role"),
-        ("bram.reel.toml", Responsible::Disk, "no such file"),
+        ("none.reel.toml", ProblemSource::Disk, "no such file"),
+        ("folder.reel.toml", ProblemSource::Disk, "a folder"),
+        ("odd.reel.toml", ProblemSource::ReelFile, "UTF-8"),
+        ("9.reel.toml", ProblemSource::ReelFile, "no name of a role"),
+        ("bram.reel.toml", ProblemSource::Disk, "no such file"),
     ];
-    for (name, responsible, words) in cases {
+    for (name, origin, words) in cases {
         let error = load(file(name)).unwrap_err();
-        assert_eq!(error.problems()[0].responsible(), responsible, "{error}");
+        assert_eq!(error.problems()[0].origin(), origin, "{error}");
         assert!(error.to_string().contains(words), "{error}");
     }
     let missing = load(file("none.reel.toml")).unwrap_err();

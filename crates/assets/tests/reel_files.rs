@@ -29,7 +29,7 @@ fn holds(art: &Art, name: &str) -> (Vec<u32>, Vec<f64>) {
 }
 
 fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
-    art.reel.get_clip(art.reel.clip(name).unwrap()).unwrap()
+    art.reel.clip(art.reel.clip_id(name).unwrap()).unwrap()
 }
 
 #[test]
@@ -174,15 +174,15 @@ fn files_become_roles_of_one_reel() {
         || Loader::new().bytes("bram.reel.toml", text, read).bytes("moth.reel.toml", text, read);
     let art = two().load().unwrap();
     assert_eq!(art.images.len(), 2);
-    assert!(art.reel.clip("idle").is_err());
-    let moth = art.reel.clip("moth/idle").unwrap();
-    let frame = art.reel.get_clip(moth).unwrap().holds().next().unwrap().frame;
+    assert!(art.reel.clip_id("idle").is_err());
+    let moth = art.reel.clip_id("moth/idle").unwrap();
+    let frame = art.reel.clip(moth).unwrap().holds().next().unwrap().frame;
     assert_eq!(art.reel.frame(frame).unwrap().image().index(), 1);
 
     // Without pixels the same clips come out, although their rows must be looked at.
     assert_eq!(two().load_reel().unwrap().fingerprint(), art.reel.fingerprint());
     let next = two().load_next(&art.reel).unwrap();
-    assert_eq!(next.reel.clip("moth/idle"), Ok(moth));
+    assert_eq!(next.reel.clip_id("moth/idle"), Ok(moth));
 }
 
 #[test]
@@ -193,12 +193,12 @@ fn the_demo_loads_from_disk_with_and_without_pixels() {
     assert_eq!(load_reel(files()).unwrap().fingerprint(), art.reel.fingerprint());
     assert_eq!(art.images.len(), art.reel.image_count());
     let facings =
-        ["down", "up", "right", "left"].map(|facing| art.reel.clip(&format!("walk-{facing}")));
+        ["down", "up", "right", "left"].map(|facing| art.reel.clip_id(&format!("walk-{facing}")));
     assert!(facings.iter().all(Result::is_ok));
     for (index, image) in art.images.iter().enumerate() {
         // Every picture is seen: by day in the clips themselves, at dusk in the look.
         let mut worn = LookSet::NOTHING;
-        worn.wear(&art.reel, art.reel.look("dusk").unwrap()).unwrap();
+        worn.wear(&art.reel, art.reel.look_id("dusk").unwrap()).unwrap();
         let views = art.reel.clips().flat_map(|clip| {
             let mut player = Player::new(&art.reel, clip.id());
             let views = (0..clip.holds().len() as u32).flat_map(|hold| {
@@ -242,9 +242,9 @@ fn points_and_pivots_are_given_by_sheet_clip_and_frame() {
     assert_eq!(pivots("own"), [[1.0, 1.0], [1.0, 1.0], [0.0, 0.0]]);
     assert_eq!((pivots("large"), art.images.len()), (vec![[8.0, 8.0]], 1), "one image, cut twice");
 
-    let lantern = art.reel.point("lantern").unwrap();
+    let lantern = art.reel.point_id("lantern").unwrap();
     let points = |name: &str| -> Vec<Option<[f32; 2]>> {
-        let mut player = Player::new(&art.reel, art.reel.clip(name).unwrap());
+        let mut player = Player::new(&art.reel, art.reel.clip_id(name).unwrap());
         let points = (0..3).map(|hold| {
             player.seek_hold(&art.reel, hold);
             player.view(&art.reel).unwrap().point(lantern)

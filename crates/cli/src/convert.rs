@@ -1,7 +1,7 @@
 use std::io::{self, Write};
 
+use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::convert::{Form, SCHEMA, convert};
-use lucky_reel_tools::whole_file;
 
 use crate::arguments::Convert;
 use crate::failure::Failure;
@@ -14,7 +14,7 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
     };
     let text = std::fs::read_to_string(reel).map_err(unreadable)?;
     let text = convert(reel, &text, Form::of(to))?;
-    whole_file::write(to, *force, |file| file.write_all(text.as_bytes()))?;
+    atomic_write::write(to, *force, |file| file.write_all(text.as_bytes()))?;
     eprintln!("written: {}", to.display());
     Ok(())
 }

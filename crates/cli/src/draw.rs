@@ -2,7 +2,7 @@ use std::io::Write;
 use std::path::PathBuf;
 
 use lucky_reel::assets::{Limits, Loader};
-use lucky_reel_tools::{chart, whole_file};
+use lucky_reel_tools::{atomic_write, chart};
 
 use crate::arguments::Draw;
 use crate::explain::{length_of, read_script, role_of};
@@ -19,14 +19,14 @@ pub(crate) fn run(arguments: &Draw, limits: Limits) -> Result<(), Failure> {
             (chart::script(&art, role, &script, lasting), name.unwrap_or_default())
         }
         (None, clip) => {
-            let clip = art.reel.clip(clip.as_deref().unwrap_or_default())?;
+            let clip = art.reel.clip_id(clip.as_deref().unwrap_or_default())?;
             (chart::clip(&art, clip), art.reel.clip_name(clip).to_owned())
         }
     };
     let too_large = "the picture would be too large: draw less of it";
     let picture = picture.ok_or_else(|| Failure::new(too_large))?;
     let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}.png")));
-    whole_file::write(&path, arguments.force, |file| file.write_all(&picture.to_png()))?;
+    atomic_write::write(&path, arguments.force, |file| file.write_all(&picture.to_png()))?;
     eprintln!("drawn: {}", path.display());
     Ok(())
 }

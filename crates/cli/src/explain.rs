@@ -50,8 +50,8 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
             )))
         }
         (Some(name), _) => {
-            let id = reel.role(name)?;
-            reel.get_role(id)
+            let id = reel.role_id(name)?;
+            reel.role(id)
                 .ok_or_else(|| Failure::new(format!("there is no role `{name}`: load it again")))
         }
     }

@@ -71,9 +71,9 @@ impl From<io::Error> for Failure {
     }
 }
 
-impl From<lucky_reel_tools::whole_file::WriteError> for Failure {
-    fn from(error: lucky_reel_tools::whole_file::WriteError) -> Failure {
-        if error.is_there_already() {
+impl From<lucky_reel_tools::atomic_write::WriteError> for Failure {
+    fn from(error: lucky_reel_tools::atomic_write::WriteError) -> Failure {
+        if error.already_exists() {
             return Failure::new(format!("{error}: give --force to write over it"));
         }
         Failure::new(error)

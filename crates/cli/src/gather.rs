@@ -4,7 +4,7 @@ use std::path::PathBuf;
 use lucky_reel::ExactTime;
 use lucky_reel::assets::packing::{Packing, pack};
 use lucky_reel::assets::{Limits, Picture};
-use lucky_reel_tools::{gather, whole_file};
+use lucky_reel_tools::{atomic_write, gather};
 
 use crate::arguments::Gather;
 use crate::failure::Failure;
@@ -42,8 +42,8 @@ pub(crate) fn run(arguments: &Gather, limits: Limits) -> Result<(), Failure> {
     let (sheet, reel) = (with("png"), with("reel.toml"));
     refuse_existing([sheet.clone(), reel.clone()], arguments.force)?;
     let text = gather::reel_file(&packed, name, &times, plays);
-    whole_file::write(&sheet, arguments.force, |file| file.write_all(&packed.sheet.to_png()))?;
-    whole_file::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
+    atomic_write::write(&sheet, arguments.force, |file| file.write_all(&packed.sheet.to_png()))?;
+    atomic_write::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
     let [width, height] = packed.sheet.size();
     let mut places = packed.places;
     places.sort_unstable_by_key(|place| (place.x, place.y));

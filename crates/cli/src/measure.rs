@@ -4,7 +4,7 @@ use std::path::Path;
 use lucky_reel::Grid;
 use lucky_reel::assets::{Limits, Picture};
 use lucky_reel_tools::measure::{Guess, Measured, measure};
-use lucky_reel_tools::{chart, whole_file};
+use lucky_reel_tools::{atomic_write, chart};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
@@ -31,12 +31,12 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     if let Some(path) = &arguments.to {
         let ruled = chart::ruled(&picture, best.grid())
             .ok_or_else(|| Failure::new("the drawing would be too large: try larger cells"))?;
-        whole_file::write(path, arguments.force, |file| file.write_all(&ruled.to_png()))?;
+        atomic_write::write(path, arguments.force, |file| file.write_all(&ruled.to_png()))?;
         eprintln!("drawn: {}", path.display());
     }
     if let Some(path) = &arguments.draft {
         let text = draft(&arguments.image, path, best)?;
-        whole_file::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
+        atomic_write::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
         eprintln!("drafted: {}", path.display());
     }
     Ok(())
@@ -44,7 +44,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
 
 /// A size that was asked about instead of guessed.
 fn try_cell(picture: &Picture, cell: [u32; 2]) -> Result<Guess, Failure> {
-    let grid = Grid::cells(cell);
+    let grid = Grid::cell_size(cell);
     let [columns, rows] = grid.columns_and_rows(picture.size()).map_err(Failure::new)?;
     let cells = grid.cut(picture.size()).map_err(Failure::new)?;
     let filled = cells.chunks(columns as usize).map(|row| {

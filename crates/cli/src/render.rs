@@ -4,8 +4,8 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::{Limits, Loader};
 use lucky_reel::{Flips, Ticks};
+use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::render::{Format, Rendering};
-use lucky_reel_tools::whole_file;
 
 use crate::arguments::Render;
 use crate::failure::Failure;
@@ -16,7 +16,7 @@ use crate::progress::progress;
 pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let target = Target::of(arguments)?;
     let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
-    let clip = art.reel.clip(&arguments.clip)?;
+    let clip = art.reel.clip_id(&arguments.clip)?;
     let rendering =
         Rendering::of(&art, clip).ok_or_else(|| Failure::new("the clip is gone: load it again"))?;
     let rendering = rendering
@@ -68,7 +68,7 @@ fn write_file(
 ) -> Result<(), Failure> {
     let bytes = rendering.to_bytes_telling(format, progress("rendering"));
     let bytes = bytes.map_err(Failure::new)?;
-    whole_file::write(path, force, |file| file.write_all(&bytes))?;
+    atomic_write::write(path, force, |file| file.write_all(&bytes))?;
     if format == Format::Strip {
         eprintln!("written: {}", path.display());
         return Ok(());
@@ -95,7 +95,7 @@ fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result
     refuse_existing((0..pictures.len()).map(path), force)?;
     let mut progress = progress("writing");
     for (nth, picture) in pictures.iter().enumerate() {
-        whole_file::write(path(nth), force, |file| file.write_all(&picture.to_png()))?;
+        atomic_write::write(path(nth), force, |file| file.write_all(&picture.to_png()))?;
         progress(nth + 1, pictures.len());
     }
     eprintln!("written: {shown}, {} pictures", pictures.len());

@@ -36,7 +36,7 @@ impl<'r> Row<'r> {
         let is_of_cues = EventMask::CUES.wants(event.kind) || event.kind == EventKind::Next;
         let hold = (!is_of_cues).then_some(event.hold);
         let frame = hold.and_then(|hold| {
-            let hold = reel.get_clip(event.clip)?.hold(hold)?;
+            let hold = reel.clip(event.clip)?.hold(hold)?;
             Some(frame_index(reel, hold.frame))
         });
         let cycle = if hold.is_some() { event.cycle } else { 0 };

@@ -10,7 +10,7 @@ use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     let reel = Loader::new().file(&arguments.reel).limits(limits).load_reel()?;
-    let clip = reel.clip(&arguments.clip)?;
+    let clip = reel.clip_id(&arguments.clip)?;
     let mut player = Player::new(&reel, clip);
     player.set_speed(arguments.speed);
     let from = arguments.from.to_ticks();

@@ -117,8 +117,8 @@ proptest! {
         let (reel, ids) = build(&clips);
         let loaded = lucky_reel::assets::load_reel([&path]).unwrap();
         for id in &ids {
-            let same = loaded.clip(reel.clip_name(*id)).unwrap();
-            let holds = |reel: &lucky_reel::Reel, id| -> Vec<_> { reel.get_clip(id).unwrap().holds().collect() };
+            let same = loaded.clip_id(reel.clip_name(*id)).unwrap();
+            let holds = |reel: &lucky_reel::Reel, id| -> Vec<_> { reel.clip(id).unwrap().holds().collect() };
             prop_assert_eq!(holds(&loaded, same), holds(&reel, *id));
         }
         let mut player = lucky_reel::Player::new(&reel, ids[0]);

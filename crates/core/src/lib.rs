@@ -8,12 +8,12 @@
 //! use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
 //!
 //! let mut builder = Reel::builder();
-//! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+//! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
 //! let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
 //! let reel = builder.build()?;
 //!
 //! let mut bram = Player::new(&reel, walk);
-//! let step = reel.mark("step")?;
+//! let step = reel.mark_id("step")?;
 //! let steps = bram
 //!     .advance(&reel, Ticks::from_secs(2)) // four walks of four frames, however it is cut up
 //!     .filter(|event| event.is_mark(step))
@@ -63,11 +63,12 @@ pub mod view;
 pub use actor::{Actor, ActorEvents, FactError, SavedActor};
 pub use clip::{End, Mode, NewClip};
 pub use crowd::{
-    Crowd, Drawn, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember, SavedCrowd,
-    Target,
+    Crowd, CrowdInstances, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember,
+    SavedCrowd, Target,
 };
 pub use cue::{
-    FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases, NewWhen, When, WordId,
+    Condition, ConditionPart, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases,
+    WordId,
 };
 pub use distance::Distance;
 pub use event::{Cause, Event, EventKind, EventMask};
@@ -87,6 +88,6 @@ pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Blit, Buffer, Drawable, Instance, LookError, LookSet, Place, Quad, SmallInstance, Spot, View,
-    Writer,
+    Blit, Buffer, Instance, InstanceFormat, InstanceWriter, LookError, LookSet, Place, Quad,
+    SmallInstance, Spot, View,
 };

@@ -12,8 +12,8 @@ use crate::ids::{ClipId, FrameId, SheetId};
 /// use lucky_reel_core::{Grid, NewClip, NewLook, NewSheet, Player, Reel, LookSet};
 ///
 /// let mut builder = Reel::builder();
-/// let day = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
-/// let dusk = builder.sheet("bram-dusk", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+/// let day = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
+/// let dusk = builder.sheet("bram-dusk", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
 /// let idle = builder.clip("idle", NewClip::of(day).frames([2]).fps(1));
 /// let look = builder.look("dusk", NewLook::new().sheet(day, dusk));
 /// let reel = builder.build()?;

@@ -12,7 +12,7 @@ fn millis(millis: u64) -> Ticks {
 /// Walking and hurrying in step, hovering, landing, a blow with a window, a stumble.
 fn builder() -> ReelBuilder {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 64], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 64], Grid::cell_size([8, 8])));
     let new = |from: u32, count: u32, each: u64| {
         NewClip::of(sheet).frames(from..from + count).each(millis(each))
     };
@@ -45,7 +45,7 @@ fn builder() -> ReelBuilder {
 /// The rest of the role; `landing` also leads to what is named.
 fn reel(landing: &[&str]) -> Reel {
     let mut builder = builder();
-    let flag = |name: &str| When::fact(name, true);
+    let flag = |name: &str| Condition::fact(name, true);
     builder.cue("gone", NewCue::play("puff").when(flag("gone")));
     builder.cue("second", NewCue::play("blow-2").when(flag("blow").and_inside("open")).finish());
     builder.cue("blow", NewCue::play("blow").when(flag("blow")).finish().again());
@@ -68,15 +68,15 @@ struct Game<'r> {
 
 impl<'r> Game<'r> {
     fn new(reel: &'r Reel) -> Game<'r> {
-        Game { reel, bram: Actor::new(reel, reel.role("").unwrap()), now: Ticks::ZERO }
+        Game { reel, bram: Actor::new(reel, reel.role_id("").unwrap()), now: Ticks::ZERO }
     }
 
     fn is(&mut self, fact: &str, value: bool) {
-        self.bram.set(self.reel.fact(fact).unwrap(), value).unwrap();
+        self.bram.set(self.reel.fact_id(fact).unwrap(), value).unwrap();
     }
 
     fn pulse(&mut self) {
-        self.bram.pulse(self.reel.fact("blow").unwrap()).unwrap();
+        self.bram.pulse(self.reel.fact_id("blow").unwrap()).unwrap();
     }
 
     /// Lets time pass; what took over, and when.
@@ -107,7 +107,7 @@ fn a_bridge_delays_the_winner_and_plays_on_where_it_also_leads() {
     assert_eq!(game.pass(120), [(0.0, "hovering")]);
     game.is("airborne", false);
     assert_eq!(game.pass(30), [(120.0, "landing")]);
-    assert_eq!((game.clip(), game.bram.cue()), ("land-down", reel.cue("hovering").ok()));
+    assert_eq!((game.clip(), game.bram.cue()), ("land-down", reel.cue_id("hovering").ok()));
     // The same bridge leads to walking, too: it plays on, in the facing of now.
     game.is("moving", true);
     game.bram.set_facing(Facing::Left);
@@ -182,7 +182,7 @@ fn steps_are_kept_between_clips_of_a_phase_group() {
     game.is("moving", true);
     game.pass(250);
     assert_eq!(game.bram.player().hold_index(&reel), Some(2));
-    game.bram.set(reel.fact("pace").unwrap(), 3.0).unwrap();
+    game.bram.set(reel.fact_id("pace").unwrap(), 3.0).unwrap();
     assert_eq!(game.pass(5), [(250.0, "hurrying")]);
     // 250 of 400 ms is 150 of 240, and 5 ms more: hold 2, of which 25 ms are left.
     assert_eq!((game.clip(), game.bram.player().hold_index(&reel)), ("hurry", Some(2)));
@@ -201,11 +201,11 @@ fn steps_are_kept_between_clips_of_a_phase_group() {
 #[test]
 fn what_is_played_once_over_the_cues_is_not_played_once_by_them() {
     let reel = reel(&["resting"]);
-    let walk = reel.clip("walk-down").unwrap();
-    let mut bram = Actor::new(&reel, reel.role("").unwrap());
-    bram.set(reel.fact("moving").unwrap(), true).unwrap();
+    let walk = reel.clip_id("walk-down").unwrap();
+    let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
+    bram.set(reel.fact_id("moving").unwrap(), true).unwrap();
     bram.advance(&reel, millis(50));
-    for clip in [walk, reel.clip("hurry").unwrap()] {
+    for clip in [walk, reel.clip_id("hurry").unwrap()] {
         bram.play_once(&reel, clip);
         bram.advance(&reel, millis(120));
         bram.return_to_cues(); // in phase with the cue's own clip, which is endless
@@ -219,17 +219,17 @@ fn speed_follows_its_fact_and_the_games_own() {
     let reel = reel(&["resting"]);
     let mut game = Game::new(&reel);
     game.is("moving", true);
-    game.bram.set(reel.fact("pace").unwrap(), 0.5).unwrap();
+    game.bram.set(reel.fact_id("pace").unwrap(), 0.5).unwrap();
     game.bram.set_speed(&reel, Speed::from_f64(2.0).unwrap());
     game.pass(150);
     assert_eq!(
         (game.bram.player().speed(), game.bram.player().hold_index(&reel)),
         (Speed::NORMAL, Some(1))
     );
-    game.bram.set(reel.fact("pace").unwrap(), -0.5).unwrap();
+    game.bram.set(reel.fact_id("pace").unwrap(), -0.5).unwrap();
     game.pass(60); // back the way it came
     assert_eq!(game.bram.player().hold_index(&reel), Some(0));
-    game.bram.set(reel.fact("pace").unwrap(), 1e30).unwrap_or(());
+    game.bram.set(reel.fact_id("pace").unwrap(), 1e30).unwrap_or(());
     game.pass(1);
     assert!(game.bram.player().speed() <= Speed::from_f64(32_767.0).unwrap());
     game.is("moving", false);
@@ -240,8 +240,8 @@ fn speed_follows_its_fact_and_the_games_own() {
     let mut builder = builder();
     builder.cue("walking", NewCue::play_facings("walk").ground_from("pace"));
     let reel = builder.build().unwrap();
-    let mut bram = Actor::new(&reel, reel.role("").unwrap());
-    bram.set(reel.fact("pace").unwrap(), 50.0).unwrap();
+    let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
+    bram.set(reel.fact_id("pace").unwrap(), 50.0).unwrap();
     let steps = bram.advance(&reel, Ticks::from_secs(4)).filter(|event| event.mark().is_some());
     assert_eq!(steps.count(), 10, "200 pixels, two steps in 40");
 }
@@ -271,25 +271,25 @@ fn a_pause_and_a_hit_stop_hold_the_clip_and_not_the_cues() {
 #[test]
 fn cues_that_call_one_another_are_cut_off_in_each_instant() {
     let mut builder = builder();
-    builder.cue("in", NewCue::play("idle").when(When::all([]).and_inside("open")));
-    let out = NewCue::play("blow").when(When::fact("moving", true));
+    builder.cue("in", NewCue::play("idle").when(Condition::all([]).and_inside("open")));
+    let out = NewCue::play("blow").when(Condition::fact("moving", true));
     builder.cue("out", out);
     builder.cue("resting", NewCue::play("idle"));
     let reel = builder.build().unwrap();
-    let mut bram = Actor::new(&reel, reel.role("").unwrap());
-    bram.set(reel.fact("moving").unwrap(), true).unwrap();
+    let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
+    bram.set(reel.fact_id("moving").unwrap(), true).unwrap();
     let events: Vec<Event> = bram.advance(&reel, Ticks::from_secs(1)).collect();
     let changes = events.iter().filter(|event| matches!(event.kind, EventKind::Cue(..))).count();
     assert!((2..20).contains(&changes), "{events:?}");
 
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     builder.clip("a", NewClip::of(sheet).frames([0]).fps(1).span("s", 0..=0));
     builder.clip("b", NewClip::of(sheet).frames([0]).fps(1));
-    builder.cue("b", NewCue::play("b").when(When::all([]).and_inside("s")));
+    builder.cue("b", NewCue::play("b").when(Condition::all([]).and_inside("s")));
     builder.cue("a", NewCue::play("a"));
     let reel = builder.build().unwrap();
-    let mut bram = Actor::new(&reel, reel.role("").unwrap());
+    let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
     let events: Vec<Event> = bram.advance(&reel, Ticks::new(1)).collect();
     let cut = events.iter().position(|event| event.kind == EventKind::CueLoop).unwrap();
     assert_eq!(cut, 2, "two cues, two changes: {events:?}");
@@ -303,14 +303,14 @@ proptest! {
     #[test]
     fn looks_never_change_the_game(wear in prop::collection::vec(any::<bool>(), 20), moving in prop::collection::vec(any::<bool>(), 20)) {
         let mut builder = builder();
-        let other = builder.sheet("other", NewSheet::grid([64, 64], Grid::cells([8, 8])));
-        let sheet = builder.sheet("third", NewSheet::grid([64, 64], Grid::cells([8, 8])));
+        let other = builder.sheet("other", NewSheet::grid([64, 64], Grid::cell_size([8, 8])));
+        let sheet = builder.sheet("third", NewSheet::grid([64, 64], Grid::cell_size([8, 8])));
         builder.look("dusk", NewLook::new().sheet(sheet, other).clip("idle", "recover"));
-        builder.cue("walking", NewCue::play_facings("walk").when(When::fact("moving", true)));
+        builder.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
         builder.cue("resting", NewCue::play("idle"));
         let reel = builder.build().unwrap();
-        let (dusk, fact) = (reel.look("dusk").unwrap(), reel.fact("moving").unwrap());
-        let role = reel.role("").unwrap();
+        let (dusk, fact) = (reel.look_id("dusk").unwrap(), reel.fact_id("moving").unwrap());
+        let role = reel.role_id("").unwrap();
         let (mut plain, mut dressed) = (Actor::new(&reel, role), Actor::new(&reel, role));
         for (wear, moving) in wear.into_iter().zip(moving) {
             if wear { dressed.wear(&reel, dusk).unwrap() } else { dressed.take_off(dusk) }
@@ -337,18 +337,18 @@ proptest! {
 #[test]
 fn a_number_is_compared_as_it_is_written() {
     let mut builder = builder();
-    let below = When::below("pace", 0.1);
-    let exactly = When::all([]).and_between("pace", 0.1, 0.1);
-    let above = When::above("pace", 0.1);
+    let below = Condition::below("pace", 0.1);
+    let exactly = Condition::all([]).and_between("pace", 0.1, 0.1);
+    let above = Condition::above("pace", 0.1);
     builder.cue("below", NewCue::play("puff").when(below));
     builder.cue("exactly", NewCue::play("puff").when(exactly));
     builder.cue("above", NewCue::play("puff").when(above));
     builder.cue("resting", NewCue::play("idle"));
     let reel = builder.build().unwrap();
-    let (role, pace) = (reel.role("").unwrap(), reel.fact::<f32>("pace").unwrap());
+    let (role, pace) = (reel.role_id("").unwrap(), reel.fact_id::<f32>("pace").unwrap());
     let mut bram = Actor::new(&reel, role);
     let failing = |bram: &Actor| -> Vec<Vec<Vec<String>>> {
-        reel.get_role(role).unwrap().cues().map(|cue| cue.failing(bram)).collect()
+        reel.role(role).unwrap().cues().map(|cue| cue.failing(bram)).collect()
     };
     bram.set(pace, 0.1).unwrap();
     let told = failing(&bram);
@@ -379,7 +379,7 @@ fn a_saved_actor_is_written_by_serde() {
 /// `chained` false the cue plays the second clip itself.
 fn paced_by_a_mark(pace: f32, chained: bool) -> Reel {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let each = Ticks::new(10);
     let first = NewClip::of(sheet).frames([0]).each(each).mode(Mode::Once).then_play("b");
     builder.clip("a", first);
@@ -396,7 +396,7 @@ type Paced<'c> = (f32, bool, &'c [(u64, u32)]);
 #[test]
 fn a_speed_that_a_mark_sets_holds_from_its_exact_moment() {
     let entered = |reel: &Reel, step: u64| {
-        let mut actor = Actor::new(reel, reel.role("").unwrap());
+        let mut actor = Actor::new(reel, reel.role_id("").unwrap());
         let mut entered = Vec::new();
         for now in (0..60).step_by(step as usize) {
             let events = actor.advance(reel, Ticks::new(step)).filter(|event| event.is_enter());
@@ -459,14 +459,14 @@ fn a_speed_that_a_mark_sets_holds_from_its_exact_moment() {
 #[test]
 fn marks_that_turn_a_clip_to_and_fro_do_not_hang_it() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let clip = NewClip::of(sheet).frames(0..3).each(Ticks::new(2)).mark("back", [0]);
     let clip = clip.mark("on", [2]).mark_sets("back", "pace", -1.0).mark_sets("on", "pace", 1.0);
     builder.clip("a", clip);
     builder.fact("pace", 1.0);
     builder.cue("only", NewCue::play("a").speed_from("pace"));
     let reel = builder.build().unwrap();
-    let mut whole = Actor::new(&reel, reel.role("").unwrap());
+    let mut whole = Actor::new(&reel, reel.role_id("").unwrap());
     let mut split = whole;
     let events = whole.advance(&reel, Ticks::from_secs(86_400));
     assert!(events.take(1_000).last().unwrap().at > Ticks::ZERO, "time passes");
@@ -481,16 +481,16 @@ fn marks_that_turn_a_clip_to_and_fro_do_not_hang_it() {
 #[test]
 fn a_year_of_tiny_holds_is_skipped() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     for (name, value) in [("a", true), ("b", false)] {
         let clip = NewClip::of(sheet).frames(0..3).each(Ticks::new(1)).mark(name, [2]);
         builder.clip(name, clip.mark_sets(name, "other", value));
     }
     builder.fact("other", false);
-    builder.cue("other", NewCue::play("b").when(When::fact("other", true)));
+    builder.cue("other", NewCue::play("b").when(Condition::fact("other", true)));
     builder.cue("one", NewCue::play("a"));
     let reel = builder.build().unwrap();
-    let (mut whole, day) = (Actor::new(&reel, reel.role("").unwrap()), Ticks::from_secs(86_400));
+    let (mut whole, day) = (Actor::new(&reel, reel.role_id("").unwrap()), Ticks::from_secs(86_400));
     let mut split = whole;
     whole.advance(&reel, day * 365);
     for _ in 0..365 {

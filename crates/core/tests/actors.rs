@@ -61,21 +61,21 @@ fn tell_anything() -> impl Strategy<Value = Tell> {
 }
 
 fn clip(reel: &Reel, nth: usize) -> ClipId {
-    reel.clip(&format!("c{nth}")).unwrap()
+    reel.clip_id(&format!("c{nth}")).unwrap()
 }
 
 fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
     match *tell {
-        Tell::A(value) => actor.set(reel.fact("a").unwrap(), value).unwrap(),
-        Tell::N(value) => actor.set(reel.fact("n").unwrap(), value).unwrap(),
-        Tell::P => actor.pulse(reel.fact("p").unwrap()).unwrap(),
-        Tell::Q => actor.pulse(reel.fact("q").unwrap()).unwrap(),
+        Tell::A(value) => actor.set(reel.fact_id("a").unwrap(), value).unwrap(),
+        Tell::N(value) => actor.set(reel.fact_id("n").unwrap(), value).unwrap(),
+        Tell::P => actor.pulse(reel.fact_id("p").unwrap()).unwrap(),
+        Tell::Q => actor.pulse(reel.fact_id("q").unwrap()).unwrap(),
         Tell::Face(nth) => actor.set_facing(Facing::ALL[nth]),
         Tell::HitStop(ticks) => actor.hit_stop(Ticks::new(ticks)),
         Tell::Once(nth) => _ = actor.play_once(reel, clip(reel, nth)),
         Tell::Then(nth) => _ = actor.then(reel, clip(reel, nth)),
         Tell::Yield(nth) => {
-            if let Ok(cue) = reel.cue(&format!("k{nth}")) {
+            if let Ok(cue) = reel.cue_id(&format!("k{nth}")) {
                 actor.yield_to_cues_above(reel, cue);
             }
         }
@@ -84,7 +84,7 @@ fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
         Tell::Pause(false) => actor.resume(),
         Tell::Speed(quarters) => actor.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
         Tell::Pace(quarters) => {
-            actor.set(reel.fact("pace").unwrap(), quarters as f32 / 4.0).unwrap();
+            actor.set(reel.fact_id("pace").unwrap(), quarters as f32 / 4.0).unwrap();
         }
     }
 }
@@ -114,7 +114,7 @@ fn script(tell: impl Strategy<Value = Tell>) -> impl Strategy<Value = Vec<(u64, 
 
 /// Runs an actor through a script, each stretch in steps of at most `step` ticks.
 fn run(reel: &Reel, script: &[(u64, Tell)], lasting: u64, step: u64) -> (Actor, Vec<Row>) {
-    let mut actor = Actor::new(reel, reel.role("").unwrap());
+    let mut actor = Actor::new(reel, reel.role_id("").unwrap());
     let (mut now, mut rows) = (0, Vec::new());
     for (at, tell) in script.iter().map(|(at, tell)| (*at, Some(tell))).chain([(lasting, None)]) {
         while now < at {
@@ -168,7 +168,7 @@ proptest! {
         spec in paced_spec(), scripts in vec(script(tell_anything()), 1..4), step in 1_u64..9,
     ) {
         let reel = spec.build();
-        let role = reel.role("").unwrap();
+        let role = reel.role_id("").unwrap();
         let mut crowd = Crowd::new(&reel);
         let mut actors: Vec<(MemberId, Actor)> = scripts.iter().map(|_| {
             (crowd.spawn(role).unwrap(), Actor::new(&reel, role))
@@ -210,7 +210,7 @@ proptest! {
     #[test]
     fn what_is_explained_is_true(spec in spec(), script in script(tell())) {
         let reel = spec.build();
-        let role = reel.get_role(reel.role("").unwrap()).unwrap();
+        let role = reel.role(reel.role_id("").unwrap()).unwrap();
         let cues: Vec<_> = role.cues().collect();
         let mut actor = Actor::new(&reel, role.id());
         let mut now = 0;

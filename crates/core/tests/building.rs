@@ -11,9 +11,10 @@ fn ms(millis: u64) -> Ticks {
 #[test]
 fn all_problems_are_reported_together() {
     let mut builder = Reel::builder();
-    let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
-    builder.sheet("torn", NewSheet::grid([64, 16], Grid::cells([15, 16])));
-    builder.sheet("odd", NewSheet::grid([8, 8], Grid::cells([8, 8])).pivot(Pivot::At([0.3, 1.0])));
+    let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
+    builder.sheet("torn", NewSheet::grid([64, 16], Grid::cell_size([15, 16])));
+    builder
+        .sheet("odd", NewSheet::grid([8, 8], Grid::cell_size([8, 8])).pivot(Pivot::At([0.3, 1.0])));
     let new = || NewClip::of(lamp).frames(0..4);
     let half = ExactTime::from_fraction(1, 3).unwrap();
     builder.clip("empty", NewClip::of(lamp).fps(8));
@@ -80,21 +81,21 @@ fn all_problems_are_reported_together() {
 fn unknown_sheet() -> SheetId {
     let mut other = Reel::builder();
     let ids = (0..9)
-        .map(|nth| other.sheet(format!("s{nth}"), NewSheet::grid([8, 8], Grid::cells([8, 8]))));
+        .map(|nth| other.sheet(format!("s{nth}"), NewSheet::grid([8, 8], Grid::cell_size([8, 8]))));
     ids.last().unwrap()
 }
 
 #[test]
 fn rates_that_do_not_divide_are_rounded_on_the_running_total() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     let frames = |count| NewClip::of(sheet).frames(std::iter::repeat_n(0, count));
     builder.clip("seventeen", frames(17).fps(17));
     builder.clip("movie", frames(24_000).each(ExactTime::from_rate_text("23.976").unwrap()));
     builder.clip("shared", frames(3).hold(0, ms(40)).total(ms(140)));
     let reel = builder.build().unwrap();
     let ticks = |name: &str| {
-        let clip = reel.get_clip(reel.clip(name).unwrap()).unwrap();
+        let clip = reel.clip(reel.clip_id(name).unwrap()).unwrap();
         (clip.holds().map(|hold| hold.ticks.get()).collect::<Vec<_>>(), clip.total().get())
     };
     let (holds, total) = ticks("seventeen");
@@ -116,21 +117,21 @@ fn names_are_found_within_their_roles() {
     let mut builder = Reel::builder();
     for role in ["bram", "moth"] {
         builder.role(role);
-        let sheet = builder.sheet("body", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet("body", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
         builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1).mark("beat", [0]));
         builder.clip(format!("{role}-hop"), NewClip::of(sheet).frames([0]).fps(1));
     }
     let reel = builder.build().unwrap();
-    let moth = reel.clip("moth/idle").unwrap();
+    let moth = reel.clip_id("moth/idle").unwrap();
     assert_eq!((reel.clip_role(moth), reel.clip_name(moth)), ("moth", "idle"));
-    assert_eq!(reel.clip("moth-hop"), reel.clip("moth/moth-hop"));
-    assert_ne!(reel.mark("bram/beat"), reel.mark("moth/beat"));
-    let message = |name: &str| reel.clip(name).unwrap_err().to_string();
+    assert_eq!(reel.clip_id("moth-hop"), reel.clip_id("moth/moth-hop"));
+    assert_ne!(reel.mark_id("bram/beat"), reel.mark_id("moth/beat"));
+    let message = |name: &str| reel.clip_id(name).unwrap_err().to_string();
     assert_eq!(message("idle"), "several roles have a clip `idle`: say `bram/idle` or `moth/idle`");
     assert_eq!(message("mot-hop"), "there is no clip `mot-hop`: did you mean `moth-hop`?");
     assert!(
         message("bram/walk").contains("did you mean") || message("bram/walk").contains("none of")
     );
-    assert_eq!(reel.clip("mot-hop").unwrap_err().near(), Some("moth-hop"));
-    assert!(reel.span("open").unwrap_err().to_string().contains("none at all"));
+    assert_eq!(reel.clip_id("mot-hop").unwrap_err().near(), Some("moth-hop"));
+    assert!(reel.span_id("open").unwrap_err().to_string().contains("none at all"));
 }

@@ -115,11 +115,11 @@ proptest! {
     #[test]
     fn slots_are_given_as_is_told(commands in vec((0_usize..3, any::<bool>(), 0_usize..300), 1..400)) {
         let mut builder = Reel::builder();
-        let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
         let clip = builder.clip("c", NewClip::of(sheet).frames([0]).fps(1));
         builder.cue("always", NewCue::play("c"));
         let reel = builder.build().unwrap();
-        let role = reel.role("").unwrap();
+        let role = reel.role_id("").unwrap();
         let mut crowd = Crowd::new(&reel);
         let groups = [GroupId::default(), crowd.add_group().unwrap()];
         // Of each block: its group and kind, and who is in it.
@@ -162,7 +162,7 @@ proptest! {
         let (reel, ids) = build(&before);
         let next = {
             let mut builder = reel.next_version();
-            let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+            let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
             for (index, clip) in after.iter().enumerate() {
                 let new = NewClip::of(sheet).mode(clip.mode);
                 builder.clip(format!("c{index}"), clip.add_holds(new, |hold| 7 - hold % 8));
@@ -204,7 +204,7 @@ proptest! {
         let dressed = |order: &[usize]| {
             let mut builder = Reel::builder();
             let sheet = |builder: &mut ReelBuilder, name: &str| {
-                builder.sheet(name, NewSheet::grid([64, 8], Grid::cells([8, 8])))
+                builder.sheet(name, NewSheet::grid([64, 8], Grid::cell_size([8, 8])))
             };
             let (day, dusk) = (sheet(&mut builder, "day"), sheet(&mut builder, "dusk"));
             for index in order {
@@ -221,9 +221,9 @@ proptest! {
         crowd.set_group_scale(groups[1], factor).unwrap();
         crowd.pause_group(groups[2]);
         let mut looks = LookSet::NOTHING;
-        looks.wear(&reel, reel.look("dusk").unwrap()).unwrap();
+        looks.wear(&reel, reel.look_id("dusk").unwrap()).unwrap();
         let handles: Vec<MemberId> = members.into_iter().map(|(clip, quarters, hit_stop, group, wears)| {
-            let new = NewMember::playing(reel.clip(&format!("c{clip}")).unwrap()).speed(speed_of(quarters));
+            let new = NewMember::playing(reel.clip_id(&format!("c{clip}")).unwrap()).speed(speed_of(quarters));
             let new = if wears { new.wearing(looks) } else { new };
             let member = crowd.spawn(new.in_group(groups[group])).unwrap();
             crowd.hit_stop(member, Ticks::new(hit_stop));
@@ -251,7 +251,7 @@ proptest! {
             prop_assert_eq!(seen(crowd.view(*handle)), seen(loaded.view(*handle)));
         }
         // Slots that are given next are the same, and so are their handles.
-        let clip = |reel: &Reel| reel.clip("c0").unwrap();
+        let clip = |reel: &Reel| reel.clip_id("c0").unwrap();
         let next = [crowd.spawn(clip(&reel)), loaded.spawn(clip(&other))];
         prop_assert_eq!(next[0], next[1]);
     }
@@ -324,11 +324,11 @@ proptest! {
 #[test]
 fn a_member_that_is_despawned_while_events_are_read_is_told_of_to_the_end() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
     let each = NewClip::of(sheet).frames(0..4).each(Ticks::new(10)).mark("a", [1]).mark("b", [2]);
     let clip = builder.clip("c", each);
     let reel = builder.build().unwrap();
-    let mark = reel.mark("a").unwrap();
+    let mark = reel.mark_id("a").unwrap();
     let mut crowd = Crowd::new(&reel);
     let members = [0, 1, 2].map(|_| crowd.spawn(clip).unwrap());
     let mut heard = Vec::new();
@@ -348,7 +348,7 @@ fn a_member_that_is_despawned_while_events_are_read_is_told_of_to_the_end() {
 fn a_crowd_wears_what_a_player_would() {
     let mut builder = Reel::builder();
     let sheets = ["day", "dusk", "torn"]
-        .map(|name| builder.sheet(name, NewSheet::grid([32, 8], Grid::cells([8, 8]))));
+        .map(|name| builder.sheet(name, NewSheet::grid([32, 8], Grid::cell_size([8, 8]))));
     let clip = builder.clip("walk", NewClip::of(sheets[0]).frames(0..4).each(Ticks::new(10)));
     let known = [1, 2].map(|other| {
         builder.look(format!("look-{other}"), NewLook::new().sheet(sheets[0], sheets[other]))
@@ -376,7 +376,7 @@ fn a_crowd_wears_what_a_player_would() {
         assert_eq!(crowd.packed_frame(*member), shown(looks));
     }
     let mut pictures: Vec<PackedFrame> = Vec::new();
-    crowd.drawn(&Writer::new(&reel)).write(&mut pictures, |_| ());
+    crowd.instances(&InstanceWriter::new(&reel)).write(&mut pictures, |_| ());
     assert_eq!(pictures, looks.iter().map(shown).collect::<Vec<_>>());
     // Who comes after wears nothing; what was looks is saved.
     assert!(crowd.despawn(members[3]));
@@ -385,7 +385,7 @@ fn a_crowd_wears_what_a_player_would() {
     assert_eq!(loaded.looks(members[7]), Some(looks[7]));
     let new = crowd.spawn(clip).unwrap();
     assert_eq!((new.index(), crowd.looks(new)), (3, Some(LookSet::NOTHING)));
-    let look = reel.look("look-1").unwrap();
+    let look = reel.look_id("look-1").unwrap();
     assert_eq!(crowd.wear(members[3], look), Err(LookError::Gone));
     assert_eq!(crowd.looks(new), Some(LookSet::NOTHING));
 }
@@ -400,7 +400,7 @@ fn groups_and_foreign_handles_have_their_bounds() {
         marks: vec![0, 0],
         rest: 0,
     }]);
-    let clip = reel.clip("c0").unwrap();
+    let clip = reel.clip_id("c0").unwrap();
     let (mut crowd, mut large) = (Crowd::new(&reel), Crowd::new(&reel));
     assert_eq!((1..256).filter_map(|_| large.add_group()).count(), 255);
     assert!(large.add_group().is_none() && large.groups().count() == 256);
@@ -425,7 +425,7 @@ fn groups_and_foreign_handles_have_their_bounds() {
 fn a_damaged_crowd_does_no_harm() {
     use serde_json::Value;
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
     let clip = builder
         .clip("c", NewClip::of(sheet).frames(0..4).each(Ticks::new(10)).mode(Mode::PingPong));
     let reel = builder.build().unwrap();
@@ -476,7 +476,7 @@ fn a_damaged_crowd_does_no_harm() {
 #[test]
 fn a_year_into_a_buffer_takes_no_room() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let clip = builder.clip("c", NewClip::of(sheet).frames(0..4).fps(60));
     let reel = builder.build().unwrap();
     let mut crowd = Crowd::new(&reel);

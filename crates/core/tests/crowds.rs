@@ -491,7 +491,7 @@ proptest! {
         crowd.advance(Ticks::from_millis(1));
         crowd.advance(Ticks::from_millis(millis));
 
-        let mut writer = Writer::new(&reel);
+        let mut writer = InstanceWriter::new(&reel);
         if inset {
             writer = writer.half_texel_inset();
         }
@@ -502,7 +502,7 @@ proptest! {
             shown.map(|(handle, view)| written_down(&view, position(handle), inset)).collect()
         };
         let mut out: Vec<Instance> = Vec::new();
-        crowd.drawn(&writer).write_at(&mut out, &positions);
+        crowd.instances(&writer).write_at(&mut out, &positions);
         prop_assert_eq!(&out, &expect(&mut crowd.ids()));
         #[cfg(feature = "bytemuck")]
         {
@@ -513,7 +513,7 @@ proptest! {
         }
 
         let mut changed: Vec<Instance> = Vec::new();
-        crowd.drawn(&writer).changed().write(&mut changed, |handle| Spot::at(position(handle)));
+        crowd.instances(&writer).changed().write(&mut changed, |handle| Spot::at(position(handle)));
         prop_assert_eq!(&changed, &expect(&mut crowd.changed()));
 
         let far_to_near: Vec<MemberId> = handles.iter().rev().copied().collect();
@@ -521,11 +521,11 @@ proptest! {
         prop_assume!(first.is_some());
         let image = crowd.view(first.unwrap()).unwrap().image();
         let mut ordered: Vec<Instance> = Vec::new();
-        crowd.drawn(&writer).in_order(&far_to_near).of_image(image).write_at(&mut ordered, &positions);
+        crowd.instances(&writer).in_order(&far_to_near).of_image(image).write_at(&mut ordered, &positions);
         let of_image = |handle: &MemberId| crowd.view(*handle).is_some_and(|view| view.image() == image);
         prop_assert_eq!(&ordered, &expect(&mut far_to_near.iter().copied().filter(of_image)));
         let mut by_image: Vec<u32> = Vec::new();
-        crowd.drawn(&writer).of_image(image).write(&mut by_image, |_| ());
+        crowd.instances(&writer).of_image(image).write(&mut by_image, |_| ());
         let pictures = crowd.ids().filter(of_image).map(|handle| crowd.packed_frame(handle).to_bits());
         prop_assert!(pictures.eq(by_image.iter().copied()));
 
@@ -533,15 +533,15 @@ proptest! {
         let known = positions.get(..room).unwrap_or(&positions);
         let has_place = |handle: &MemberId| handle.index() < known.len();
         let mut few: Vec<Instance> = Vec::new();
-        crowd.drawn(&writer).write_at(&mut few, known);
+        crowd.instances(&writer).write_at(&mut few, known);
         prop_assert_eq!(&few, &expect(&mut crowd.ids().filter(has_place)));
         few.clear();
-        crowd.drawn(&writer).in_order(&far_to_near).write_at(&mut few, known);
+        crowd.instances(&writer).in_order(&far_to_near).write_at(&mut few, known);
         prop_assert_eq!(&few, &expect(&mut far_to_near.iter().copied().filter(has_place)));
 
         // A slice takes as many as it has room for; every slot has an item.
         let mut small = vec![SmallInstance::default(); room];
-        let written = crowd.drawn(&writer).write_at(&mut &mut small[..], &positions);
+        let written = crowd.instances(&writer).write_at(&mut &mut small[..], &positions);
         prop_assert_eq!(written, room.min(out.len()));
         for (small, full) in small.iter().zip(&out).take(written) {
             prop_assert_eq!(small.position, full.position);
@@ -550,7 +550,7 @@ proptest! {
             prop_assert_eq!(small.shown >> 30, u32::from(full.flips));
         }
         let mut frames: Vec<u16> = Vec::new();
-        crowd.drawn(&writer).every_slot().write(&mut frames, |_| ());
+        crowd.instances(&writer).every_slot().write(&mut frames, |_| ());
         prop_assert_eq!(frames.len(), crowd.slots());
         for handle in crowd.ids() {
             let frame = crowd.frame(handle).map_or(u16::MAX, |frame| frame.index() as u16);
@@ -562,7 +562,7 @@ proptest! {
 /// Two images, a mirrored clip and a look.
 fn two_images() -> (Reel, [ClipId; 3], LookId) {
     let mut builder = Reel::builder();
-    let grid = |pivot| NewSheet::grid([64, 32], Grid::cells([16, 8])).pivot(Pivot::At(pivot));
+    let grid = |pivot| NewSheet::grid([64, 32], Grid::cell_size([16, 8])).pivot(Pivot::At(pivot));
     let day = builder.sheet("day", grid([3.5, 8.0]));
     let dusk = builder.sheet("dusk", grid([9.0, 1.0]));
     let walk = builder.clip("walk", NewClip::of(day).frames(0..5).fps(11));
@@ -597,13 +597,13 @@ fn written_down(view: &View<'_>, position: [f32; 2], inset: bool) -> Instance {
 #[test]
 fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
     let fill = |mut builder: ReelBuilder, walk: u32| {
-        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
         builder.clip("walk", NewClip::of(sheet).frames(0..walk).each(Ticks::new(10)));
         builder.clip("idle", NewClip::of(sheet).frames([7]).each(Ticks::new(5)));
         builder.build().unwrap()
     };
     let reel = fill(Reel::builder(), 6);
-    let walk = reel.clip("walk").unwrap();
+    let walk = reel.clip_id("walk").unwrap();
     let mut crowd = Crowd::new(&reel);
     let walker = crowd.spawn(NewMember::playing(walk).started_at(Ticks::new(53))).unwrap();
     let mut player = Player::new(&reel, walk);
@@ -619,14 +619,14 @@ fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
     expected.extend(player.advance(&next, Ticks::new(40)));
     assert_eq!(told, expected);
     assert_eq!(crowd.player(walker), Some(player));
-    let mut writer = Writer::new(&reel);
+    let mut writer = InstanceWriter::new(&reel);
     let mut out: Vec<u32> = Vec::new();
-    assert_eq!(crowd.drawn(&writer).write(&mut out, |_| ()), 0, "a writer of another version");
+    assert_eq!(crowd.instances(&writer).write(&mut out, |_| ()), 0, "a writer of another version");
     assert!(writer.refresh(&next) && !writer.refresh(&next));
-    assert_eq!(crowd.drawn(&writer).write(&mut out, |_| ()), 1);
+    assert_eq!(crowd.instances(&writer).write(&mut out, |_| ()), 1);
 
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("other", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("other", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     let clip = builder.clip("other", NewClip::of(sheet).frames([0]).fps(1));
     let foreign = builder.build().unwrap();
     assert!(!crowd.reload(&foreign) && crowd.spawn(clip).is_none());

@@ -22,11 +22,11 @@ fn by_angle([x, y]: [f32; 2], ways: &[Facing]) -> Option<Facing> {
 proptest! {
     #[test]
     fn a_vector_faces_what_is_nearest_and_sticks(
-        x in -9.0_f32..9.0, y in -9.0_f32..9.0, before in 0_usize..8, way in 0_usize..3, sticky in 0.0_f32..20.0,
+        x in -9.0_f32..9.0, y in -9.0_f32..9.0, before in 0_usize..8, way in 0_usize..3, hysteresis in 0.0_f32..20.0,
     ) {
         use Facing::*;
         let ways: [&[Facing]; 3] = [&[Right, Left], &[Down, Right, Up, Left], &Facing::ALL];
-        let aim = [Directions::TWO, Directions::FOUR, Directions::EIGHT][way].sticky(sticky).unwrap();
+        let aim = [Directions::TWO, Directions::FOUR, Directions::EIGHT][way].hysteresis(hysteresis).unwrap();
         let before = Facing::ALL[before];
         let nearest = by_angle([x, y], ways[way]);
         prop_assume!(nearest.is_some() && x != 0.0);
@@ -35,7 +35,7 @@ proptest! {
         let angle = f64::from(x).atan2(f64::from(y)).to_degrees();
         let turn = (angle - 45.0 * before as usize as f64).rem_euclid(360.0);
         let turn = turn.min(360.0 - turn);
-        let border = [90.0, 45.0, 22.5][way] + f64::from(sticky);
+        let border = [90.0, 45.0, 22.5][way] + f64::from(hysteresis);
         prop_assume!((turn - border).abs() > 1e-2);
         let stays = ways[way].contains(&before) && turn < border;
         prop_assert_eq!(faced, if stays { before } else { nearest.unwrap() });
@@ -51,8 +51,10 @@ proptest! {
 /// Walk down and right, left as the mirror of right; a run of another length in step.
 fn builder() -> ReelBuilder {
     let mut builder = Reel::builder();
-    let sheet = builder
-        .sheet("day", NewSheet::grid([64, 32], Grid::cells([8, 8])).pivot(Pivot::At([3.0, 8.0])));
+    let sheet = builder.sheet(
+        "day",
+        NewSheet::grid([64, 32], Grid::cell_size([8, 8])).pivot(Pivot::At([3.0, 8.0])),
+    );
     let walk = |from: u32| {
         let frames = NewClip::of(sheet).frames(from..from + 4).each(Ticks::new(10));
         frames.mark("left-foot", [1]).mark("right-foot", [3])
@@ -70,11 +72,11 @@ fn builder() -> ReelBuilder {
 #[test]
 fn a_mirrored_facing_is_a_clip_with_its_marks_swapped() {
     let reel = builder().build().unwrap();
-    let set = reel.facings("walk").unwrap();
+    let set = reel.facings_id("walk").unwrap();
     let left = reel.clip_facing(set, Facing::Left).unwrap();
-    assert_eq!(reel.clip("walk-left"), Ok(left));
+    assert_eq!(reel.clip_id("walk-left"), Ok(left));
     let marks = |clip: ClipId| -> Vec<(u32, String)> {
-        let clip = reel.get_clip(clip).unwrap();
+        let clip = reel.clip(clip).unwrap();
         clip.marks().map(|(hold, mark)| (hold, reel.mark_name(mark).to_owned())).collect()
     };
     let told = |list: &[(u32, &str)]| -> Vec<(u32, String)> {
@@ -99,8 +101,8 @@ fn a_mirrored_facing_is_a_clip_with_its_marks_swapped() {
 #[test]
 fn turning_keeps_the_place_and_reports_no_marks() {
     let reel = builder().build().unwrap();
-    let set = reel.facings("walk").unwrap();
-    let mut bram = Player::new(&reel, reel.clip("slow").unwrap());
+    let set = reel.facings_id("walk").unwrap();
+    let mut bram = Player::new(&reel, reel.clip_id("slow").unwrap());
     bram.face(&reel, set, Facing::Down); // not of the set: from its start
     let first = bram.advance(&reel, Ticks::new(53)).next().unwrap();
     assert!(first.is_enter() && first.hold == 0);
@@ -114,12 +116,12 @@ fn turning_keeps_the_place_and_reports_no_marks() {
     assert_eq!((bram.hold_index(&reel), bram.cycle()), (Some(2), 1));
     // The share of the cycle is rounded down: 60 of 40 is 20 of the second cycle.
     let mut builder = builder();
-    let sheet = builder.sheet("other", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("other", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     builder.clip("odd-right", NewClip::of(sheet).hold(0, Ticks::new(7)).hold(0, Ticks::new(6)));
     let odd = NewFacings::new().clip(Facing::Down, "walk-down").clip(Facing::Right, "odd-right");
     let odd = builder.facings("odd", odd);
     let reel = builder.build().unwrap();
-    let mut bram = Player::new(&reel, reel.clip("walk-down").unwrap());
+    let mut bram = Player::new(&reel, reel.clip_id("walk-down").unwrap());
     bram.advance(&reel, Ticks::new(21));
     bram.face(&reel, odd, Facing::Right);
     // ⌊21 × 13 ÷ 40⌋ in 65,536ths of a tick is 6.825: hold 0, with 0.175 ticks to go.
@@ -131,8 +133,8 @@ fn turning_keeps_the_place_and_reports_no_marks() {
 #[test]
 fn looks_change_pictures_and_nothing_else() {
     let mut builder = builder();
-    let day = builder.sheet("bare", NewSheet::grid([64, 32], Grid::cells([8, 8])));
-    let dusk = builder.sheet("bare.dusk", NewSheet::grid([64, 32], Grid::cells([8, 8])));
+    let day = builder.sheet("bare", NewSheet::grid([64, 32], Grid::cell_size([8, 8])));
+    let dusk = builder.sheet("bare.dusk", NewSheet::grid([64, 32], Grid::cell_size([8, 8])));
     let own =
         NewClip::of(day).frames([5, 6, 7, 8]).each(Ticks::new(10)).pivot(Pivot::At([1.0, 1.0]));
     let own = builder.clip("own", own);
@@ -155,7 +157,7 @@ fn looks_change_pictures_and_nothing_else() {
     worn.wear(&reel, lantern).unwrap();
     assert_eq!(seen(&player, &worn), (0, 17, [3.0, 8.0], false), "the later one wins");
     // What a look has for a clip it has for its mirror.
-    let left = Player::new(&reel, reel.clip("walk-left").unwrap());
+    let left = Player::new(&reel, reel.clip_id("walk-left").unwrap());
     assert_eq!(seen(&left, &worn), (0, 16, [3.0, 8.0], true));
     worn.take_off(lantern);
     assert_eq!(worn.iter().collect::<Vec<_>>(), [at_dusk]);
@@ -168,7 +170,7 @@ fn looks_change_pictures_and_nothing_else() {
     );
 
     let mut many = Reel::builder();
-    let sheet = many.sheet("s", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let sheet = many.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     many.clip("c", NewClip::of(sheet).frames([0]).fps(1));
     let looks = ["a", "b", "c", "d", "e"].map(|name| many.look(name, NewLook::new()));
     let many = many.build().unwrap();
@@ -187,7 +189,7 @@ fn told() -> Reel {
     builder.fact("lift", 0.5);
     builder.fact("foot", NewFact::words(["none", "left"]));
     builder.fact("hurt", NewFact::pulse());
-    builder.cue("walking", NewCue::play_facings("walk").when(When::fact("moving", true)));
+    builder.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
     builder.cue("resting", NewCue::play("slow"));
     builder.build().unwrap()
 }
@@ -195,31 +197,31 @@ fn told() -> Reel {
 #[test]
 fn facts_are_told_by_their_kind_and_numbers_must_be_finite() {
     let reel = told();
-    let mut bram = Actor::new(&reel, reel.role("").unwrap());
-    let lift = reel.fact::<f32>("lift").unwrap();
+    let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
+    let lift = reel.fact_id::<f32>("lift").unwrap();
     assert_eq!(bram.set(lift, f32::NAN), Err(FactError::Value));
     assert_eq!(bram.set(lift, -2.0), Ok(()));
-    let error = reel.fact::<bool>("lift").unwrap_err().to_string();
+    let error = reel.fact_id::<bool>("lift").unwrap_err().to_string();
     assert_eq!(error, "the fact `lift` is a number, not yes or no: ask for it as what it is");
-    assert!(reel.fact::<i32>("hit").unwrap_err().to_string().contains("did you mean `hits`?"));
-    let foot = reel.fact::<WordId>("foot").unwrap();
-    bram.set(foot, reel.word(foot, "left").unwrap()).unwrap();
-    assert!(reel.word(foot, "lft").unwrap_err().to_string().contains("did you mean `left`?"));
+    assert!(reel.fact_id::<i32>("hit").unwrap_err().to_string().contains("did you mean `hits`?"));
+    let foot = reel.fact_id::<WordId>("foot").unwrap();
+    bram.set(foot, reel.choice_id(foot, "left").unwrap()).unwrap();
+    assert!(reel.choice_id(foot, "lft").unwrap_err().to_string().contains("did you mean `left`?"));
     assert_eq!(bram.set_by_name(&reel, "foot", &"up".into()), Err(FactError::Value));
     assert_eq!(bram.set_by_name(&reel, "feet", &true.into()), Err(FactError::Unknown));
 
     // A fact of another role is refused; and with a foreign reel nothing moves.
     let mut other = Reel::builder();
     other.role("moth");
-    let sheet = other.sheet("s", NewSheet::grid([8, 8], Grid::cells([8, 8])));
+    let sheet = other.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     other.clip("c", NewClip::of(sheet).frames([0]).fps(1));
     other.cue("a", NewCue::play("c"));
     other.role("bat");
     other.fact("moving", false);
     other.cue("b", NewCue::play("moth/c"));
     let other = other.build().unwrap();
-    let mut moth = Actor::new(&other, other.role("moth").unwrap());
-    assert_eq!(moth.set(other.fact("moving").unwrap(), true), Err(FactError::OtherRole));
+    let mut moth = Actor::new(&other, other.role_id("moth").unwrap());
+    assert_eq!(moth.set(other.fact_id("moving").unwrap(), true), Err(FactError::OtherRole));
     assert_eq!(moth.advance(&reel, Ticks::from_secs(1)).count(), 0);
     assert!(moth.view(&reel).is_none() && moth.view(&other).is_some());
 }
@@ -227,25 +229,25 @@ fn facts_are_told_by_their_kind_and_numbers_must_be_finite() {
 #[test]
 fn an_actor_outlives_a_reload_and_is_told_of_new_cues_at_once() {
     let reel = told();
-    let mut bram = Actor::new(&reel, reel.role("").unwrap());
-    bram.set(reel.fact("moving").unwrap(), true).unwrap();
+    let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
+    bram.set(reel.fact_id("moving").unwrap(), true).unwrap();
     bram.advance(&reel, Ticks::new(14));
     let mut next = reel.next_version();
-    let sheet = next.sheet("day", NewSheet::grid([64, 32], Grid::cells([8, 8])));
+    let sheet = next.sheet("day", NewSheet::grid([64, 32], Grid::cell_size([8, 8])));
     next.clip("walk-down", NewClip::of(sheet).frames(0..4).each(Ticks::new(10)));
     next.clip("dance", NewClip::of(sheet).frames(0..4).each(Ticks::new(10)));
     next.facings("walk", NewFacings::new().clip(Facing::Down, "walk-down"));
     next.fact("moving", false);
-    next.cue("walking", NewCue::play_facings("walk").when(When::fact("moving", true)));
+    next.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
     next.cue("resting", NewCue::play("dance"));
     let next = next.build().unwrap();
     let mut goes_on = bram;
     assert_eq!(goes_on.advance(&next, Ticks::new(3)).count(), 0, "it plays on where it was");
     assert_eq!(
         (goes_on.player().hold_index(&next), goes_on.cue()),
-        (Some(1), reel.cue("walking").ok())
+        (Some(1), reel.cue_id("walking").ok())
     );
-    assert_eq!(bram.save(&reel).load(&next).unwrap().cue(), reel.cue("walking").ok());
+    assert_eq!(bram.save(&reel).load(&next).unwrap().cue(), reel.cue_id("walking").ok());
     #[cfg(feature = "serde")]
     {
         let bytes = postcard::to_allocvec(&bram.save(&reel)).unwrap();
@@ -263,8 +265,8 @@ fn an_actor_outlives_a_reload_and_is_told_of_new_cues_at_once() {
 #[test]
 fn what_makes_no_sense_together_is_refused_all_at_once() {
     let mut builder = builder();
-    let short = builder.sheet("short", NewSheet::grid([8, 8], Grid::cells([8, 8])));
-    let long = builder.sheet("long", NewSheet::grid([16, 8], Grid::cells([8, 8])));
+    let short = builder.sheet("short", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
+    let long = builder.sheet("long", NewSheet::grid([16, 8], Grid::cell_size([8, 8])));
     builder.look(
         "dusk",
         NewLook::new().sheet(short, long).clip("slow", "walk-down").clip("slw", "slow"),
@@ -279,10 +281,10 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
     builder.fact("blow", NewFact::pulse_lasting(Ticks::from_secs(60)));
     builder.fact("lift", f32::NAN);
     builder.fact("hits", 1);
-    let rules = When::fact("hits", "many").and_below("hit", 3.0).and_inside("open");
+    let rules = Condition::fact("hits", "many").and_below("hit", 3.0).and_inside("open");
     builder
         .cue("a", NewCue::play("slow").when(rules).finish().begin_after("b", 9).speed_from("hits"));
-    builder.cue("a", NewCue::play_facings("wlk").when(When::all([])).ground_from("lift"));
+    builder.cue("a", NewCue::play_facings("wlk").when(Condition::all([])).ground_from("lift"));
     builder.bridge("land", NewBridge::play("slow").between(["a"], ["z"]));
     builder.phases("legs", NewPhases::of(["run-*"]).align(Align::Start));
     let error = builder.build().unwrap_err().to_string();
@@ -340,7 +342,7 @@ fn facings_have_names_mirrors_and_an_order() {
     for (aim, words) in [
         (Directions::FOUR.dead_zone(-0.1), "the dead zone"),
         (Directions::FOUR.dead_zone(f32::NAN), "the dead zone"),
-        (Directions::EIGHT.sticky(21.0), "the sticky degrees"),
+        (Directions::EIGHT.hysteresis(21.0), "the hysteresis degrees"),
     ] {
         assert!(aim.unwrap_err().to_string().contains(words));
     }

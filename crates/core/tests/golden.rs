@@ -17,7 +17,7 @@ fn thrown(state: &mut u64) -> u64 {
 fn a_long_random_run_has_the_golden_hash() {
     let state = &mut 2_026;
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     for clip in 0..40 {
         let mut new = NewClip::of(sheet).mark("m", [0]);
         for _ in 0..1 + thrown(state) % 9 {

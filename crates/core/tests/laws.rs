@@ -172,7 +172,7 @@ proptest! {
         far in 0_u32..400, splits in vec(1_u32..4_000, 1..5), ring in any::<bool>(),
     ) {
         let mut builder = Reel::builder();
-        let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
         for index in 0..3 {
             let mut clip = NewClip::of(sheet).mode(Mode::Once).covers(f64::from(covers[index]) / 64.0);
             for (frame, ticks) in holds[index].iter().enumerate() {
@@ -185,7 +185,7 @@ proptest! {
             });
         }
         let reel = builder.build().unwrap();
-        let mut whole = Player::new(&reel, reel.clip("c0").unwrap());
+        let mut whole = Player::new(&reel, reel.clip_id("c0").unwrap());
         let mut split = whole;
         let step = |pixels_64ths: u32| pixels_64ths as f32 / if back { -64.0 } else { 64.0 };
         let total = far * 64;

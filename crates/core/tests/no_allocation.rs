@@ -10,7 +10,7 @@ static ALLOCATOR: dhat::Alloc = dhat::Alloc;
 fn main() {
     let _profiler = dhat::Profiler::builder().testing().build();
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let leap = NewClip::of(sheet).frames(0..8).fps(24).mode(Mode::Once).mark("m", [1, 4]);
     let leap = builder.clip("leap", leap.then_play("glow").span("air", 2..=5));
     let glow = NewClip::of(sheet).frames(0..8).fps(30).mode(Mode::PingPong).repeat(2);
@@ -18,25 +18,25 @@ fn main() {
     builder.fact("moving", false);
     builder.fact("pace", 1.0);
     builder.fact("hurt", NewFact::pulse());
-    builder.cue("hurt", NewCue::play("leap").when(When::fact("hurt", true)).finish());
-    let quick = NewCue::play("glow").when(When::fact("moving", true)).speed_from("pace");
+    builder.cue("hurt", NewCue::play("leap").when(Condition::fact("hurt", true)).finish());
+    let quick = NewCue::play("glow").when(Condition::fact("moving", true)).speed_from("pace");
     builder.cue("moving", quick);
     builder.cue("resting", NewCue::play("leap"));
     builder.bridge("slow", NewBridge::play("leap").between(["moving"], ["resting"]));
     let dusk = builder.look("dusk", NewLook::new().clip("leap", "glow"));
     let reel = builder.build().unwrap();
-    let (moving, pace) = (reel.fact("moving").unwrap(), reel.fact("pace").unwrap());
-    let hurt = reel.fact("hurt").unwrap();
-    let mut actor = Actor::new(&reel, reel.role("").unwrap());
-    let air = reel.span("air").unwrap();
+    let (moving, pace) = (reel.fact_id("moving").unwrap(), reel.fact_id("pace").unwrap());
+    let hurt = reel.fact_id("hurt").unwrap();
+    let mut actor = Actor::new(&reel, reel.role_id("").unwrap());
+    let air = reel.span_id("air").unwrap();
     let mut player = Player::new(&reel, leap);
 
     let mut crowd = Crowd::new(&reel);
     let members: Vec<MemberId> = (0..300)
         .filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id)))
         .collect();
-    let in_crowd = crowd.spawn(reel.role("").unwrap()).unwrap();
-    let (writer, mut told) = (Writer::new(&reel), EventBuffer::new());
+    let in_crowd = crowd.spawn(reel.role_id("").unwrap()).unwrap();
+    let (writer, mut told) = (InstanceWriter::new(&reel), EventBuffer::new());
     let mut instances: Vec<Instance> = Vec::with_capacity(512);
     let positions = [[0.0, 0.0]; 512];
     let saved = crowd.clone();
@@ -45,7 +45,7 @@ fn main() {
         crowd.set_fact(in_crowd, moving, update % 200 < 100).unwrap();
         crowd.advance_into(Ticks::from_millis(33), EventMask::ALL, &mut told);
         instances.clear();
-        crowd.drawn(&writer).write_at(&mut instances, &positions);
+        crowd.instances(&writer).write_at(&mut instances, &positions);
         if update % 500 == 499 {
             crowd.restore_from(&saved);
         }

@@ -22,7 +22,7 @@ fn spec() -> impl Strategy<Value = Spec> {
 
 fn reel(spec: &Spec, endless: bool) -> (Reel, ClipId) {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let mut clip = NewClip::of(sheet).frames(0..spec.ticks.len() as u32).mode(spec.mode);
     clip = clip.times(spec.ticks.iter().copied().map(Ticks::new));
     if spec.mode != Mode::Once && !endless {
@@ -71,7 +71,7 @@ proptest! {
         let endless = endless && spec.mode != Mode::Once;
         let (reel, clip) = reel(&spec, endless);
         let mut player = Player::new(&reel, clip);
-        let late = reel.span("late").unwrap();
+        let late = reel.span_id("late").unwrap();
         let mut last = (0, player.progress(&reel));
         prop_assert_eq!(last.1, 0.0);
         for _ in 0..60 {
@@ -191,7 +191,7 @@ fn what_the_game_says_about_pause_and_hit_stop_holds() {
 #[test]
 fn ground_that_is_none_moves_nothing() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
     let new = || NewClip::of(sheet).frames(0..4).fps(8);
     let (walk, idle) = (builder.clip("walk", new().covers(24.0)), builder.clip("idle", new()));
     let reel = builder.build().unwrap();

@@ -11,7 +11,7 @@ fn reel_of(clips: &[(&str, u32, u32)]) -> Reel {
 
 /// Clips by name, number of frames and frames a second.
 fn fill(mut builder: ReelBuilder, clips: &[(&str, u32, u32)]) -> Reel {
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     for (name, frames, fps) in clips {
         let clip = NewClip::of(sheet).frames(0..*frames).fps(*fps).mode(Mode::PingPong);
         builder.clip(name, clip.mark("step", [1]));
@@ -30,7 +30,7 @@ proptest! {
         flags in any::<[bool; 4]>(),
     ) {
         let reel = reel_of(&CLIPS);
-        let mut player = Player::new(&reel, reel.clip(CLIPS[clip].0).unwrap());
+        let mut player = Player::new(&reel, reel.clip_id(CLIPS[clip].0).unwrap());
         player.set_speed(Speed::from_bits(bits).unwrap());
         for step in steps {
             player.advance(&reel, Ticks::new(step));
@@ -41,7 +41,7 @@ proptest! {
         player.set_flip_x(flags[3]);
 
         if flags[2] { player.play_times(&reel, player.clip(), 9); }
-        if flags[0] { player.then(&reel, reel.clip("puff").unwrap()); }
+        if flags[0] { player.then(&reel, reel.clip_id("puff").unwrap()); }
         let saved = player.save(&reel);
         prop_assert_eq!(saved.load(&reel), Ok(player));
 
@@ -60,22 +60,22 @@ proptest! {
 #[test]
 fn a_lost_clip_is_an_error_and_not_a_wrong_picture() {
     let reel = reel_of(&CLIPS);
-    let player = Player::new(&reel, reel.clip("puff").unwrap());
+    let player = Player::new(&reel, reel.clip_id("puff").unwrap());
     let without = reel_of(&CLIPS[..2]);
     let error = player.save(&reel).load(&without).unwrap_err();
     assert_eq!(error, SaveError::ClipGone { clip: "puff".to_owned() });
     assert!(error.to_string().contains("`puff`"));
     // Where only the clip that was to follow is lost, the clip's own end follows.
-    let mut player = Player::new(&reel, reel.clip("walk").unwrap());
-    assert!(player.then(&reel, reel.clip("puff").unwrap()));
+    let mut player = Player::new(&reel, reel.clip_id("walk").unwrap());
+    assert!(player.then(&reel, reel.clip_id("puff").unwrap()));
     let loaded = player.save(&reel).load(&without).unwrap();
-    assert_eq!(loaded, Player::new(&without, without.clip("walk").unwrap()));
+    assert_eq!(loaded, Player::new(&without, without.clip_id("walk").unwrap()));
 }
 
 #[test]
 fn the_next_version_of_a_reel_keeps_ids_and_players() {
     let old = reel_of(&CLIPS);
-    let [walk, idle, puff] = ["walk", "idle", "puff"].map(|name| old.clip(name).unwrap());
+    let [walk, idle, puff] = ["walk", "idle", "puff"].map(|name| old.clip_id(name).unwrap());
     let mut walking = Player::new(&old, walk);
     walking.advance(&old, Ticks::from_millis(700)); // on the way back, in hold 1
     assert_eq!(walking.hold_index(&old), Some(1));
@@ -83,8 +83,8 @@ fn the_next_version_of_a_reel_keeps_ids_and_players() {
 
     // `puff` is gone, `walk` has fewer and shorter holds, a new clip stands first.
     let new = fill(old.next_version(), &[("hover", 3, 10), ("walk", 2, 40), ("idle", 2, 3)]);
-    assert_eq!((new.clip("walk"), new.clip("idle")), (Ok(walk), Ok(idle)));
-    assert!(new.clip("puff").is_err() && new.clip("hover").unwrap() != puff);
+    assert_eq!((new.clip_id("walk"), new.clip_id("idle")), (Ok(walk), Ok(idle)));
+    assert!(new.clip_id("puff").is_err() && new.clip_id("hover").unwrap() != puff);
     assert_eq!(walking.hold_index(&new), Some(1));
     // It has at most the new length of its hold ahead: 25 ms.
     let first = walking.advance(&new, Ticks::from_secs(1)).next().unwrap();
@@ -95,7 +95,7 @@ fn the_next_version_of_a_reel_keeps_ids_and_players() {
     assert_eq!(puffing.advance(&new, Ticks::from_secs(1)).count(), 0);
     assert_eq!(puffing, before, "it waits for its clip");
     let back = fill(new.next_version(), &CLIPS);
-    assert_eq!(back.clip("puff"), Ok(puff));
+    assert_eq!(back.clip_id("puff"), Ok(puff));
     assert!(puffing.advance(&back, Ticks::from_millis(60)).count() > 0);
 }
 
@@ -103,7 +103,7 @@ fn the_next_version_of_a_reel_keeps_ids_and_players() {
 fn with_a_foreign_reel_nothing_moves_and_nothing_is_shown() {
     let reel = reel_of(&CLIPS);
     let foreign = reel_of(&[("walk", 8, 3), ("idle", 2, 1), ("puff", 2, 2)]);
-    let mut player = Player::new(&reel, reel.clip("puff").unwrap());
+    let mut player = Player::new(&reel, reel.clip_id("puff").unwrap());
     player.advance(&reel, Ticks::from_millis(500));
     let before = player;
     assert!(player.belongs_to(&reel) && !player.belongs_to(&foreign));
@@ -114,14 +114,14 @@ fn with_a_foreign_reel_nothing_moves_and_nothing_is_shown() {
     assert_eq!(player, before);
     assert!(player.view(&foreign).is_none() && player.hold_index(&foreign).is_none());
     // Told to play a clip of the other reel, it plays from that one.
-    assert!(player.switch_to(&foreign, foreign.clip("puff").unwrap()));
+    assert!(player.switch_to(&foreign, foreign.clip_id("puff").unwrap()));
     assert!(player.belongs_to(&foreign) && player.view(&foreign).is_some());
 }
 
 #[test]
 fn after_a_rollback_events_are_recognised() {
     let reel = reel_of(&CLIPS);
-    let mut player = Player::new(&reel, reel.clip("walk").unwrap());
+    let mut player = Player::new(&reel, reel.clip_id("walk").unwrap());
     let frame = Ticks::from_rate(60);
     let run = |player: &mut Player, updates: u32| -> Vec<u64> {
         (0..updates).flat_map(|_| player.advance(&reel, frame).map(|event| event.serial)).collect()
@@ -146,7 +146,7 @@ fn after_a_rollback_events_are_recognised() {
 #[test]
 fn siblings_and_a_thousand_reloads_are_told_apart() {
     let base = reel_of(&CLIPS);
-    let walk = base.clip("walk").unwrap();
+    let walk = base.clip_id("walk").unwrap();
     let long = fill(base.next_version(), &[("walk", 4, 1), ("run", 4, 2)]);
     let short = fill(base.next_version(), &[("walk", 2, 60), ("dive", 2, 60)]);
     let mut player = Player::new(&long, walk);
@@ -154,8 +154,8 @@ fn siblings_and_a_thousand_reloads_are_told_apart() {
     assert_eq!((player.hold_index(&long), player.hold_index(&short)), (Some(3), Some(1)));
     assert!(player.advance(&short, Ticks::from_rate(60)).count() > 0, "at most 1/60 s was left");
     // Names that one sibling alone has are no others in the other one.
-    let (run, dive) = (long.clip("run").unwrap(), short.clip("dive").unwrap());
-    assert!(run != dive && short.get_clip(run).is_none() && long.get_clip(dive).is_none());
+    let (run, dive) = (long.clip_id("run").unwrap(), short.clip_id("dive").unwrap());
+    assert!(run != dive && short.clip(run).is_none() && long.clip(dive).is_none());
     let running = Player::new(&long, run);
     assert!(
         running.belongs_to(&long) && !running.belongs_to(&short) && running.view(&short).is_none()
@@ -169,7 +169,7 @@ fn siblings_and_a_thousand_reloads_are_told_apart() {
     for nth in 0..1_000_u32 {
         let fps = 1 + nth % 50;
         reel = fill(reel.next_version(), &[("walk", 3 + nth % 5, fps), ("idle", 2, 3)]);
-        assert_eq!(reel.clip("walk"), Ok(walk));
+        assert_eq!(reel.clip_id("walk"), Ok(walk));
         // The one that was left behind a thousand builds ago, and the one that came along.
         for mut player in [first, player] {
             let shown = player.hold_index(&reel).unwrap();
@@ -188,7 +188,7 @@ fn siblings_and_a_thousand_reloads_are_told_apart() {
 fn ids_of_another_reel_are_refused() {
     let fill = |names: [&str; 2]| {
         let mut builder = Reel::builder();
-        let sheet = builder.sheet(names[0], NewSheet::grid([64, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet(names[0], NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
         for name in names {
             let clip = NewClip::of(sheet).frames(0..4).fps(8).mark(name, [1]).span(name, 0..=1);
             builder.clip(name, clip);
@@ -200,7 +200,7 @@ fn ids_of_another_reel_are_refused() {
         builder.build().unwrap()
     };
     let (reel, other) = (fill(["walk", "idle"]), fill(["fan", "lamp"]));
-    let [walk, fan] = [reel.clip("walk").unwrap(), other.clip("fan").unwrap()];
+    let [walk, fan] = [reel.clip_id("walk").unwrap(), other.clip_id("fan").unwrap()];
     assert_eq!(walk.index(), fan.index());
     let mut player = Player::new(&reel, fan);
     assert!(!player.belongs_to(&reel) && player.view(&reel).is_none());
@@ -209,27 +209,27 @@ fn ids_of_another_reel_are_refused() {
     let before = player;
     assert!(!player.play(&reel, fan) && !player.switch_to(&reel, fan) && !player.then(&reel, fan));
     assert!(!player.play_times(&reel, fan, 2));
-    let facings = other.facings("fan").unwrap();
+    let facings = other.facings_id("fan").unwrap();
     assert!(!player.face(&reel, facings, Facing::Down));
-    assert!(!player.in_span(&reel, other.span("fan").unwrap()));
+    assert!(!player.in_span(&reel, other.span_id("fan").unwrap()));
     assert_eq!(player, before);
-    let (mark, look) = (other.mark("fan").unwrap(), other.look("fan").unwrap());
+    let (mark, look) = (other.mark_id("fan").unwrap(), other.look_id("fan").unwrap());
     assert!(player.advance(&reel, Ticks::from_secs(1)).all(|event| !event.is_mark(mark)));
     assert_eq!(LookSet::NOTHING.clone().wear(&reel, look), Err(LookError::Unknown));
     assert_eq!(reel.sample(fan, Ticks::ZERO, Speed::NORMAL).frame(), None);
-    assert!(reel.get_clip(fan).is_none() && reel.clip_name(fan).is_empty());
-    assert!(reel.frame_of_sheet(other.sheet("fan").unwrap(), 0).is_none());
+    assert!(reel.clip(fan).is_none() && reel.clip_name(fan).is_empty());
+    assert!(reel.frame_of_sheet(other.sheet_id("fan").unwrap(), 0).is_none());
 
-    let mut actor = Actor::new(&reel, reel.role("").unwrap());
-    assert_eq!(actor.set(other.fact("moving").unwrap(), true), Err(FactError::OtherRole));
+    let mut actor = Actor::new(&reel, reel.role_id("").unwrap());
+    assert_eq!(actor.set(other.fact_id("moving").unwrap(), true), Err(FactError::OtherRole));
     assert!(!actor.play_once(&reel, fan) && actor.wear(&reel, look).is_err());
-    let foreign = Actor::new(&reel, other.role("").unwrap());
+    let foreign = Actor::new(&reel, other.role_id("").unwrap());
     assert!(foreign.view(&reel).is_none());
     let mut unison = Unison::new(&reel);
     assert!(unison.frame(walk).is_some() && unison.frame(fan).is_none());
     assert!(!unison.set_clip_speed(fan, Speed::STILL) && !unison.reload(&other));
     let mut crowd = Crowd::new(&reel);
-    assert!(crowd.spawn(fan).is_none() && crowd.spawn(other.role("").unwrap()).is_none());
+    assert!(crowd.spawn(fan).is_none() && crowd.spawn(other.role_id("").unwrap()).is_none());
     let member = crowd.spawn(walk).unwrap();
     assert_eq!((crowd.play(member, fan), crowd.switch_to(member, fan)), (0, 0));
     assert!(crowd.wear(member, look).is_err());
@@ -248,7 +248,7 @@ fn everything_goes_through_any_serde_format() {
         assert_eq!(&postcard::from_bytes::<T>(&bytes).unwrap(), saved);
     }
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(7));
     let puff = builder.clip("puff", NewClip::of(sheet).frames(4..8).fps(20).mode(Mode::Once));
     builder.fact("moving", false);
@@ -267,10 +267,10 @@ fn everything_goes_through_any_serde_format() {
     assert!(text.starts_with(r#"{"version":2,"clip":"walk""#), "{text}");
     assert!(serde_json::from_str::<SavedPlayer>(&text.replace("hold", "hodl")).is_err());
 
-    let mut actor = Actor::new(&reel, reel.role("").unwrap());
-    actor.set(reel.fact("moving").unwrap(), true).unwrap();
-    actor.set(reel.fact("lift").unwrap(), -1.25_f32).unwrap();
-    actor.pulse(reel.fact("blow").unwrap()).unwrap();
+    let mut actor = Actor::new(&reel, reel.role_id("").unwrap());
+    actor.set(reel.fact_id("moving").unwrap(), true).unwrap();
+    actor.set(reel.fact_id("lift").unwrap(), -1.25_f32).unwrap();
+    actor.pulse(reel.fact_id("blow").unwrap()).unwrap();
     actor.advance(&reel, Ticks::from_millis(100));
     through(&actor.save(&reel));
     let bytes = postcard::to_allocvec(&actor.save(&reel)).unwrap();

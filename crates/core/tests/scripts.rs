@@ -116,7 +116,7 @@ impl Subject for Player {
     type Row = Event;
 
     fn tell(&mut self, reel: &Reel, tell: &Tell) {
-        let clip = |nth: usize| reel.clip(&format!("c{nth}")).unwrap();
+        let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         match *tell {
             Tell::Play(nth) => {
                 self.play(reel, clip(nth));
@@ -152,26 +152,26 @@ impl Subject for Actor {
     type Row = (u64, String);
 
     fn tell(&mut self, reel: &Reel, tell: &Tell) {
-        let clip = |nth: usize| reel.clip(&format!("c{nth}")).unwrap();
+        let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         match *tell {
             Tell::Play(nth) => _ = self.play_once(reel, clip(nth)),
             Tell::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
             Tell::Then(nth) => _ = self.then(reel, clip(nth)),
             Tell::ReturnToCues => self.return_to_cues(),
             Tell::OnlyCuesAbove(Some(nth)) => {
-                _ = self.yield_to_cues_above(reel, reel.cue(&format!("k{nth}")).unwrap());
+                _ = self.yield_to_cues_above(reel, reel.cue_id(&format!("k{nth}")).unwrap());
             }
             Tell::Speed(quarters) => self.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
             Tell::HitStop(time) => self.hit_stop(Ticks::new(time)),
             Tell::Pause(true) => self.pause(),
             Tell::Pause(false) => self.resume(),
             Tell::Flip(flip) => self.set_flip_x(flip),
-            Tell::Fact("a", value) => self.set(reel.fact("a").unwrap(), value > 2).unwrap(),
-            Tell::Fact("n", value) => self.set(reel.fact("n").unwrap(), value).unwrap(),
+            Tell::Fact("a", value) => self.set(reel.fact_id("a").unwrap(), value > 2).unwrap(),
+            Tell::Fact("n", value) => self.set(reel.fact_id("n").unwrap(), value).unwrap(),
             Tell::Fact(name, value) => {
-                self.set(reel.fact(name).unwrap(), value as f32 / 4.0).unwrap();
+                self.set(reel.fact_id(name).unwrap(), value as f32 / 4.0).unwrap();
             }
-            Tell::Pulse(name) => self.pulse(reel.fact(name).unwrap()).unwrap(),
+            Tell::Pulse(name) => self.pulse(reel.fact_id(name).unwrap()).unwrap(),
             Tell::Face(nth) => self.set_facing(Facing::ALL[nth]),
             _ => {}
         }
@@ -192,7 +192,7 @@ impl Subject for Crowd {
     type Row = (MemberId, Event);
 
     fn tell(&mut self, reel: &Reel, tell: &Tell) {
-        let clip = |nth: usize| reel.clip(&format!("c{nth}")).unwrap();
+        let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         let group = GroupId::default();
         // Every other member, so that neighbours differ.
         let members: Vec<MemberId> = self.ids().step_by(2).collect();
@@ -309,7 +309,7 @@ proptest! {
     fn an_actor_comes_to_the_same(base in paced_spec(), one in paced_spec(), script in script()) {
         let reel = base.build();
         let (one, other) = (one.build_into(reel.next_version()), base.build_into(reel.next_version()));
-        let actor = Actor::new(&reel, reel.role("").unwrap());
+        let actor = Actor::new(&reel, reel.role_id("").unwrap());
         let versions = [reel, one, other];
         let whole = go(&versions, actor, &script, false);
         let cut = go(&versions, actor, &script, true);

@@ -9,7 +9,7 @@ use lucky_reel_core::*;
 #[test]
 fn ten_million_jittering_updates_end_on_the_exact_tick() {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let clip = NewClip::of(sheet).frames(0..7).times([7, 11, 13, 17, 19, 23, 29].map(Ticks::new));
     let clip = builder.clip("walk", clip.mode(Mode::PingPong));
     let reel = builder.build().unwrap();

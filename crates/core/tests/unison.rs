@@ -22,7 +22,7 @@ proptest! {
 #[test]
 fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     let fill = |mut builder: ReelBuilder, names: &[&str]| {
-        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
         for name in names {
             builder.clip(name, NewClip::of(sheet).frames(0..8).each(Ticks::new(10)));
         }
@@ -34,7 +34,7 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     let next = fill(reel.next_version(), &["fan", "lamp"]);
     assert!(unison.reload(&next));
     unison.advance(Ticks::new(10));
-    let shown = |name: &str| unison.frame(next.clip(name).unwrap()).unwrap();
+    let shown = |name: &str| unison.frame(next.clip_id(name).unwrap()).unwrap();
     let index = |frame: FrameId| next.frame(frame).unwrap().index();
     assert_eq!([index(shown("fan")), index(shown("lamp"))], [3, 3], "a new clip joins in lockstep");
     let foreign = fill(Reel::builder(), &["other", "names", "here"]);
@@ -43,7 +43,7 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     assert_eq!(unison, before);
 
     // One clip at a speed of its own, another time, and back again.
-    let [fan, lamp] = ["fan", "lamp"].map(|name| next.clip(name).unwrap());
+    let [fan, lamp] = ["fan", "lamp"].map(|name| next.clip_id(name).unwrap());
     assert!(unison.set_clip_speed(lamp, Speed::from_f64(2.0).unwrap()));
     unison.seek(Ticks::new(15));
     let index = |frame: Option<FrameId>| next.frame(frame.unwrap()).unwrap().index();

@@ -9,14 +9,14 @@ fn reel(cell: [u32; 2], halves: [i32; 2]) -> Reel {
     let mut builder = Reel::builder();
     let pivot = Pivot::At(halves.map(|halves| halves as f32 / 2.0));
     let image = [cell[0] * 3, cell[1] * 2];
-    let sheet = NewSheet::grid(image, Grid::cells(cell));
+    let sheet = NewSheet::grid(image, Grid::cell_size(cell));
     let sheet = builder.sheet("s", sheet.point("top-left", 4, [0.0, 0.0]));
     builder.clip("c", NewClip::of(sheet).frames([4]).fps(1).pivot(pivot));
     builder.build().unwrap()
 }
 
 fn view(reel: &Reel, flips: Flips) -> View<'_> {
-    let player = Player::new(reel, reel.clip("c").unwrap());
+    let player = Player::new(reel, reel.clip_id("c").unwrap());
     player.view(reel).unwrap().flipped(flips)
 }
 
@@ -51,7 +51,7 @@ proptest! {
         let quad = view(&reel, flips).quad(place);
         let size = cell.map(f64::from);
         // The point lies on the art's own top left, wherever that is seen.
-        let seen = view(&reel, flips).point_at(reel.point("top-left").unwrap(), place).unwrap();
+        let seen = view(&reel, flips).point_at(reel.point_id("top-left").unwrap(), place).unwrap();
         let nth = [0, 1, 3, 2][usize::from(flip[0]) + 2 * usize::from(flip[1])];
         prop_assert!([0, 1].into_iter().all(|axis| close(seen[axis], f64::from(quad.corners[nth][axis]))));
         for (corner, texture) in quad.corners.iter().zip(quad.texture) {
@@ -100,22 +100,22 @@ fn pivots_of_frames_come_before_those_of_clips_and_sheets() {
     let frames =
         NewSheet::frames([16, 8], frames).pivot(Pivot::Bottom).point("nose", 0, [1.5, 2.0]);
     let frames = builder.sheet("frames", frames);
-    let whole = NewSheet::grid([16, 8], Grid::cells([16, 8])).on_image_of(frames);
+    let whole = NewSheet::grid([16, 8], Grid::cell_size([16, 8])).on_image_of(frames);
     let whole = builder.sheet("whole", whole);
-    let other = NewSheet::grid([16, 9], Grid::cells([16, 9])).on_image_of(frames);
+    let other = NewSheet::grid([16, 9], Grid::cell_size([16, 9])).on_image_of(frames);
     let other = builder.sheet("other", other);
     builder.clip("sheets", NewClip::of(frames).frames([0, 1]).fps(1));
     builder.clip("own", NewClip::of(frames).frames([0, 1, 0]).fps(1).pivot(Pivot::TopLeft));
     let reel = builder.build().unwrap();
     let pivots = |clip: &str| -> Vec<[f32; 2]> {
-        let clip = reel.get_clip(reel.clip(clip).unwrap()).unwrap();
+        let clip = reel.clip(reel.clip_id(clip).unwrap()).unwrap();
         clip.holds().map(|hold| reel.frame(hold.frame).unwrap().pivot()).collect()
     };
     assert_eq!(pivots("sheets"), [[4.0, 8.0], [8.0, 4.0]]);
     assert_eq!(pivots("own"), [[0.0, 0.0], [8.0, 4.0], [0.0, 0.0]]);
 
-    let nose = reel.point("nose").unwrap();
-    let own = Player::new(&reel, reel.clip("own").unwrap());
+    let nose = reel.point_id("nose").unwrap();
+    let own = Player::new(&reel, reel.clip_id("own").unwrap());
     assert_eq!(own.view(&reel).unwrap().point(nose), Some([1.5, 2.0]));
     assert_eq!(reel.frames_of_sheet(frames), 2, "frames on other pivots are of no sheet");
     let image = |sheet| reel.frame(reel.frame_of_sheet(sheet, 0).unwrap()).unwrap().image();

@@ -13,7 +13,7 @@ use lucky_reel_core::{Blit, View};
 /// let mut dot = Picture::new([1, 1]).unwrap();
 /// dot.set_pixel([0, 0], [255, 200, 80, 255]);
 /// let mut builder = Reel::builder();
-/// let sheet = builder.sheet("dot", NewSheet::grid([1, 1], Grid::cells([1, 1])));
+/// let sheet = builder.sheet("dot", NewSheet::grid([1, 1], Grid::cell_size([1, 1])));
 /// let still = builder.clip("still", NewClip::of(sheet).frames([0]).fps(1));
 /// let reel = builder.build().unwrap();
 ///

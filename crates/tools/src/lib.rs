@@ -9,24 +9,24 @@
 //! | [`check`](fn@check) | what loads, and is perhaps not meant so |
 //! | [`measure`](mod@measure) | how large the cells of a sheet are |
 //! | [`gather`] | the reel file of a packed sheet |
-//! | [`render`], [`MovingPng`] | a clip as GIF, APNG, series or strip |
+//! | [`render`], [`AnimatedPng`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`convert`] | reel files as TOML or JSON, and their schema |
 //! | [`script`] | facts over time, for tools and tests |
-//! | [`whole_file`] | files that are written whole or not at all |
+//! | [`atomic_write`] | files that are written whole or not at all |
 
+mod animated_png;
+pub mod atomic_write;
 mod canvas;
 pub mod chart;
 mod check;
 pub mod convert;
 pub mod gather;
 pub mod measure;
-mod moving_png;
 pub mod render;
 pub mod script;
-pub mod whole_file;
 mod write;
 
+pub use animated_png::AnimatedPng;
 pub use canvas::Canvas;
 pub use check::check;
-pub use moving_png::MovingPng;

@@ -43,7 +43,7 @@ impl Guess {
     /// The grid that cuts so.
     #[must_use]
     pub fn grid(&self) -> Grid {
-        Grid::cells(self.cell).margin(self.margin).gap(self.gap)
+        Grid::cell_size(self.cell).margin(self.margin).gap(self.gap)
     }
 }
 

@@ -19,9 +19,9 @@ fn art(clip: &str) -> Art {
     load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
 }
 
-fn drawn(clip: &str) -> Picture {
+fn instances(clip: &str) -> Picture {
     let art = art(clip);
-    let picture = chart::clip(&art, art.reel.clip("c").unwrap()).unwrap();
+    let picture = chart::clip(&art, art.reel.clip_id("c").unwrap()).unwrap();
     assert_eq!(picture.size()[0], 1280);
     assert!(picture.rgba().chunks(4).all(|pixel| pixel[3] == 255), "nothing is seen through");
     picture

@@ -4,7 +4,7 @@
 
 use lucky_reel_assets::{Art, Picture, load_bytes};
 use lucky_reel_core::*;
-use lucky_reel_tools::{Canvas, MovingPng, whole_file};
+use lucky_reel_tools::{AnimatedPng, Canvas, atomic_write};
 use proptest::prelude::*;
 
 /// What a canvas must do, pixel by pixel: the nearest pixel of the frame, mirrored, laid over.
@@ -57,7 +57,7 @@ proptest! {
         let image = Picture::from_rgba([6, 4], pixels).unwrap();
         let mut builder = Reel::builder();
         let pivot = Pivot::At(pivot.map(|halves| halves as f32 / 2.0));
-        let sheet = builder.sheet("s", NewSheet::grid([6, 4], Grid::cells([3, 4])).pivot(pivot));
+        let sheet = builder.sheet("s", NewSheet::grid([6, 4], Grid::cell_size([3, 4])).pivot(pivot));
         let clip = builder.clip("c", NewClip::of(sheet).frames([1]).fps(1));
         let reel = builder.build().unwrap();
         let view = Player::new(&reel, clip).view(&reel).unwrap();
@@ -82,7 +82,7 @@ proptest! {
             frames.push(picture.clone());
         }
         let mut bytes = Vec::new();
-        let mut moving = MovingPng::new(&mut bytes, [7, 5], frames.len() as u32).unwrap();
+        let mut moving = AnimatedPng::new(&mut bytes, [7, 5], frames.len() as u32).unwrap();
         for frame in &frames {
             moving.frame(frame, (3, 50)).unwrap();
         }
@@ -110,23 +110,23 @@ proptest! {
 fn files_are_written_whole_or_not_at_all() {
     let folder = tempfile::tempdir().unwrap();
     let path = folder.path().join("a.png");
-    whole_file::write(&path, false, |file| std::io::Write::write_all(file, b"first")).unwrap();
-    let again = whole_file::write(&path, false, |_| Ok(())).unwrap_err();
-    assert!(again.is_there_already());
-    let failed = whole_file::write(&path, true, |file| {
+    atomic_write::write(&path, false, |file| std::io::Write::write_all(file, b"first")).unwrap();
+    let again = atomic_write::write(&path, false, |_| Ok(())).unwrap_err();
+    assert!(again.already_exists());
+    let failed = atomic_write::write(&path, true, |file| {
         std::io::Write::write_all(file, b"half")?;
         Err(std::io::Error::other("the disk is full"))
     });
     assert!(failed.unwrap_err().to_string().contains("the disk is full"));
     assert_eq!(std::fs::read(&path).unwrap(), b"first");
     assert_eq!(std::fs::read_dir(folder.path()).unwrap().count(), 1, "nothing is left behind");
-    let nowhere = whole_file::write(folder.path().join("no/a.png"), false, |_| Ok(()));
+    let nowhere = atomic_write::write(folder.path().join("no/a.png"), false, |_| Ok(()));
     assert!(nowhere.unwrap_err().to_string().contains("folder does not exist"));
 }
 
 /// The frames that the clip `c` shows.
 fn shown(art: &Art) -> Vec<u32> {
-    let clip = art.reel.get_clip(art.reel.clip("c").unwrap()).unwrap();
+    let clip = art.reel.clip(art.reel.clip_id("c").unwrap()).unwrap();
     clip.holds().map(|hold| art.reel.frame(hold.frame).unwrap().index()).collect()
 }
 
@@ -150,7 +150,7 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
         load_bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
     };
     let drawn = |art: &Art, hold: u64| {
-        let mut player = Player::new(&art.reel, art.reel.clip("d").unwrap());
+        let mut player = Player::new(&art.reel, art.reel.clip_id("d").unwrap());
         player.advance(&art.reel, Ticks::from_millis(250 * hold));
         let mut canvas = Canvas::new([30, 20]).unwrap();
         canvas.draw(&player.view(&art.reel).unwrap(), &art.images, [12, 15], 1);
@@ -161,7 +161,7 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     assert_eq!(shown(&keyed), [4, 5, 6], "the empty cell is left out once the ground is gone");
     assert_eq!(shown(&load("")), [4, 5, 6, 7]);
     let frame = |art: &Art, nth: u32| {
-        let sheet = art.reel.sheet("s").unwrap();
+        let sheet = art.reel.sheet_id("s").unwrap();
         *art.reel.frame(art.reel.frame_of_sheet(sheet, nth).unwrap()).unwrap()
     };
     let small = frame(&trimmed, 5);

@@ -52,7 +52,7 @@ proptest! {
         let times: Vec<ExactTime> = (1..=pictures.len() as u64).map(|n| Ticks::new(n * 1_000).into()).collect();
         let text = gather::reel_file(&packed, "moth", &times, Some(3));
         let art = load_bytes("moth.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
-        let clip = art.reel.get_clip(art.reel.clip("moth").unwrap()).unwrap();
+        let clip = art.reel.clip(art.reel.clip_id("moth").unwrap()).unwrap();
         prop_assert_eq!(clip.repeat(), Some(3));
         for ((hold, place), time) in clip.holds().zip(&packed.places).zip(&times) {
             prop_assert_eq!(art.reel.frame(hold.frame).unwrap().source(), *place);

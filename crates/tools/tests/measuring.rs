@@ -117,5 +117,5 @@ fn pictures_that_tell_nothing_are_not_sure() {
     }
     let none = measure(&Picture::new([0, 0]).unwrap());
     assert!(!none.sure);
-    assert!(chart::ruled(&Picture::new([64, 64]).unwrap(), Grid::cells([1, 1])).is_some());
+    assert!(chart::ruled(&Picture::new([64, 64]).unwrap(), Grid::cell_size([1, 1])).is_some());
 }

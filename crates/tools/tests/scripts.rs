@@ -18,7 +18,7 @@ const NIGHT: &str = "# Bram's night\n\nat 0s face right\nat 0.4s set moving=true
     at 4.3s hit-stop 80ms\nat 4.9s face left\nat 5s take off dusk\nat 5.6s set moving=false\nat 5.7s speed 0.5\n";
 
 fn played(art: &Art, script: &Script, step: Ticks) -> (Actor, Vec<(Ticks, Event)>) {
-    let role = art.reel.role("bram").unwrap();
+    let role = art.reel.role_id("bram").unwrap();
     let (mut actor, mut rows) = (Actor::new(&art.reel, role), Vec::new());
     let (mut now, end) = (Ticks::ZERO, Ticks::from_secs(7));
     while now < end {
@@ -42,7 +42,7 @@ proptest! {
     #[test]
     fn updates_make_no_difference(step in 100_000_u64..200_000_000) {
         let art = greenhouse("bram");
-        let role = art.reel.get_role(art.reel.role("bram").unwrap()).unwrap();
+        let role = art.reel.role(art.reel.role_id("bram").unwrap()).unwrap();
         let script = Script::parse("night.txt", NIGHT, role).unwrap();
         let (whole, rows) = played(&art, &script, Ticks::MAX);
         let (split, split_rows) = played(&art, &script, Ticks::new(step));
@@ -55,7 +55,7 @@ proptest! {
 fn a_night_is_told_and_drawn() {
     let art = greenhouse("bram");
     let reel = &art.reel;
-    let role = reel.get_role(reel.role("bram").unwrap()).unwrap();
+    let role = reel.role(reel.role_id("bram").unwrap()).unwrap();
     let script = Script::parse("night.txt", NIGHT, role).unwrap();
     let (_, rows) = played(&art, &script, Ticks::MAX);
     let told = rows.iter().filter_map(|(at, event)| match event.kind {
@@ -92,7 +92,7 @@ fn a_night_is_told_and_drawn() {
 #[test]
 fn lines_that_tell_nothing_are_told_with_their_place() {
     let art = greenhouse("bram");
-    let role = art.reel.get_role(art.reel.role("bram").unwrap()).unwrap();
+    let role = art.reel.role(art.reel.role_id("bram").unwrap()).unwrap();
     let text = "at 1s set movin=true\n  at soon face left\nface left\nat 1s face lft\nat 1s wear dask\n\
                 at 1s set foot=up\nat 1s set pace=fast\nat 1s jump\nat 1s speed 1e9\nat 1s take dusk\n";
     let error = Script::parse("night.txt", text, role).unwrap_err();

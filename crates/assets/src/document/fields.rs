@@ -5,7 +5,7 @@ use std::path::Path;
 use lucky_reel_core::reel::nearest;
 
 use super::{Entry, Node, Value};
-use crate::problem::{Place, Problem, Responsible};
+use crate::problem::{Place, Problem, ProblemSource};
 
 /// Notes down what is wrong with one text file.
 pub(crate) struct Notes<'f> {
@@ -42,7 +42,7 @@ impl<'f> Notes<'f> {
         if self.is_full() {
             return;
         }
-        let mut problem = Problem::new(Responsible::ReelFile, self.path, what, fix);
+        let mut problem = Problem::new(ProblemSource::ReelFile, self.path, what, fix);
         problem.place = Some(Box::new(Place::of(self.text, span.clone())));
         key.clone_into(&mut problem.key);
         // Clips that one entry makes share its words, and so their mistakes.

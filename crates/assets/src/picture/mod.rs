@@ -122,7 +122,7 @@ impl Picture {
 
     /// The smallest rectangle that holds all that is seen of a rectangle; `None` where nothing is.
     #[must_use]
-    pub fn seen_part_of(&self, rect: lucky_reel_core::Rect) -> Option<lucky_reel_core::Rect> {
+    pub fn opaque_bounds(&self, rect: lucky_reel_core::Rect) -> Option<lucky_reel_core::Rect> {
         let (mut low, mut high) = ([u32::MAX; 2], [0; 2]);
         for y in rect.y..rect.y.saturating_add(rect.height) {
             for x in rect.x..rect.x.saturating_add(rect.width) {

@@ -3,7 +3,9 @@
 use std::ops::Range;
 
 use lucky_reel_core::reel::{Key, Section};
-use lucky_reel_core::{Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases, NewWhen, When};
+use lucky_reel_core::{
+    Condition, ConditionPart, Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases,
+};
 
 use super::To;
 use super::facts::{Kinds, value_of};
@@ -187,7 +189,7 @@ fn begin_spans(fields: &Fields<'_>) -> Vec<(Key, Vec<Range<usize>>)> {
 }
 
 /// One table: all of it.
-fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> Option<When> {
+fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> Option<Condition> {
     let Some(entries) = node.table() else {
         notes.say_kind(node, path, "conditions, such as { moving = true, lift = \"> 0\" }");
         return None;
@@ -197,19 +199,19 @@ fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> O
         let path = join(path, &entry.key);
         match &*entry.key {
             "inside" => match entry.node.text() {
-                Some(span) => parts.push(NewWhen::Inside(span.to_owned())),
+                Some(span) => parts.push(ConditionPart::Inside(span.to_owned())),
                 None => notes.say_kind(&entry.node, &path, "the name of a span"),
             },
             "facing" => {
                 let names = texts(notes, &entry.node, &path, "facings").unwrap_or_default();
                 let facings: Option<Vec<Facing>> =
                     names.into_iter().map(|name| facing(notes, &entry.node, &path, name)).collect();
-                parts.extend(facings.map(NewWhen::Facing));
+                parts.extend(facings.map(ConditionPart::Facing));
             }
             fact => parts.extend(read_test(notes, &entry.node, &path, fact, kinds.get(fact))),
         }
     }
-    Some(When::all(parts))
+    Some(Condition::all(parts))
 }
 
 /// A value, a comparison, a range, or a list of values.
@@ -219,24 +221,24 @@ fn read_test(
     path: &str,
     fact: &str,
     kind: Option<&FactKind>,
-) -> Option<NewWhen> {
+) -> Option<ConditionPart> {
     let name = fact.to_owned();
     if let Some(nodes) = node.list() {
         let values: Option<Vec<FactValue>> =
             nodes.iter().map(|node| value_of(notes, node, path, kind)).collect();
-        return Some(NewWhen::Is(name, values?));
+        return Some(ConditionPart::Is(name, values?));
     }
     let Some(text) = node.text() else {
-        return Some(NewWhen::Is(name, vec![value_of(notes, node, path, kind)?]));
+        return Some(ConditionPart::Is(name, vec![value_of(notes, node, path, kind)?]));
     };
     if let Some(word) = text.strip_prefix("!= ").filter(|_| kind == Some(&FactKind::Words)) {
-        return Some(NewWhen::IsNot(name, vec![word.trim().into()]));
+        return Some(ConditionPart::IsNot(name, vec![word.trim().into()]));
     }
     if !matches!(kind, Some(FactKind::Whole | FactKind::Number)) {
-        return Some(NewWhen::Is(name, vec![text.into()]));
+        return Some(ConditionPart::Is(name, vec![text.into()]));
     }
     match comparison(text) {
-        Some(Compared::Within(from, to)) => Some(NewWhen::Within { fact: name, from, to }),
+        Some(Compared::Within(from, to)) => Some(ConditionPart::Within { fact: name, from, to }),
         Some(Compared::Not(number)) => {
             let whole = number as i32;
             let value = if kind == Some(&FactKind::Whole) && f64::from(whole) == number {
@@ -244,7 +246,7 @@ fn read_test(
             } else {
                 FactValue::Number(number as f32)
             };
-            Some(NewWhen::IsNot(name, vec![value]))
+            Some(ConditionPart::IsNot(name, vec![value]))
         }
         None => {
             let what = format!("`{text}` compares with no number");

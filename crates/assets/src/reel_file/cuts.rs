@@ -67,7 +67,7 @@ pub(super) fn read_grid(notes: &mut Notes<'_>, node: &Node, path: &str) -> Optio
         notes.say(&node.span, &join(path, "cell"), "the size of a cell is not said", remedy);
         return None;
     };
-    let mut grid = Grid::cells(pair(notes, cell, &join(path, "cell"), false)?);
+    let mut grid = Grid::cell_size(pair(notes, cell, &join(path, "cell"), false)?);
     if let Some(start) = fields.get("start") {
         grid = grid.start(pair(notes, start, &join(path, "start"), false)?);
     }

@@ -24,7 +24,7 @@ use lucky_reel_core::{ExactTime, ReelBuilder, SheetId};
 
 use crate::document::{self, Entry, Node, Notes, Value};
 use crate::pictures::Pictures;
-use crate::problem::{LoadError, Problem, Responsible};
+use crate::problem::{LoadError, Problem, ProblemSource};
 use origins::{Origin, Origins};
 pub use sources::{SourceFile, Sources};
 
@@ -77,7 +77,7 @@ pub(crate) fn check_role<'b>(
 ) -> Result<(), LoadError> {
     let role = role_of(path);
     let refuse = |what: String, remedy: &str| {
-        Err(Problem::new(Responsible::ReelFile, path, what, remedy).into())
+        Err(Problem::new(ProblemSource::ReelFile, path, what, remedy).into())
     };
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if !role.starts_with(char::is_alphabetic) || !role.chars().all(plain) {

@@ -143,7 +143,7 @@ impl Read {
         let sheet = match self.grid {
             Some(grid) if !self.by_frame => NewSheet::grid(self.size, grid),
             // Nothing was read: what is wrong has been said.
-            _ if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cells([1, 1])),
+            _ if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cell_size([1, 1])),
             _ => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
         };
         let points = self.points.iter();
@@ -271,7 +271,7 @@ impl SheetReader<'_, '_, '_, '_> {
             (grid, None) => {
                 let grid = match grid {
                     Some(grid) => read_grid(self.notes, grid, &join(&self.path, "grid"))?,
-                    None => Grid::cells(size),
+                    None => Grid::cell_size(size),
                 };
                 read.grid = Some(grid);
                 // What does not fit is the core's to say.
@@ -352,7 +352,7 @@ impl SheetReader<'_, '_, '_, '_> {
         for (frame, rect) in &mut read.frames {
             let whole = frame.source();
             // Of a frame in which nothing is drawn one pixel is left.
-            let seen = picture.seen_part_of(whole).unwrap_or(Rect::new(whole.x, whole.y, 1, 1));
+            let seen = picture.opaque_bounds(whole).unwrap_or(Rect::new(whole.x, whole.y, 1, 1));
             let shift = [seen.x - whole.x, seen.y - whole.y];
             *frame = NewFrame::at(seen).trimmed_from([whole.width, whole.height], shift);
             *rect = seen;
@@ -412,9 +412,9 @@ impl SheetReader<'_, '_, '_, '_> {
 /// Tells of a picture's own path, at the place that names it.
 fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
     let what = format!("{}: {}", problem.path().display(), problem.message());
-    let responsible = problem.responsible();
+    let origin = problem.origin();
     notes.say(&node.span, key, what, problem.fix());
     if let Some(last) = notes.problems.last_mut() {
-        (last.responsible, last.cause) = (responsible, problem.cause);
+        (last.origin, last.cause) = (origin, problem.cause);
     }
 }

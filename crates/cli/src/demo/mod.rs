@@ -10,8 +10,8 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Picture;
 use lucky_reel::{FixedSteps, Ticks};
-use lucky_reel_tools::MovingPng;
-use lucky_reel_tools::whole_file;
+use lucky_reel_tools::AnimatedPng;
+use lucky_reel_tools::atomic_write;
 
 use crate::arguments::Demo;
 use crate::failure::Failure;
@@ -38,8 +38,8 @@ pub(crate) fn run(arguments: &Demo) -> Result<(), Failure> {
     let (moving, still) = (folder.join("greenhouse.png"), folder.join("greenhouse-still.png"));
     let plan = rehearse()?;
     let mut scene = Scene::new()?;
-    whole_file::write(&moving, arguments.force, |file| play(&mut scene, &plan, file))?;
-    whole_file::write(&still, arguments.force, |file| file.write_all(&plan.still.to_png()))?;
+    atomic_write::write(&moving, arguments.force, |file| play(&mut scene, &plan, file))?;
+    atomic_write::write(&still, arguments.force, |file| file.write_all(&plan.still.to_png()))?;
     report(&scene, &moving, &still)?;
     Ok(())
 }
@@ -89,7 +89,7 @@ fn rehearse() -> Result<Plan, Failure> {
 
 /// Plays the scene and writes it as it goes.
 fn play(scene: &mut Scene, plan: &Plan, file: impl Write) -> io::Result<()> {
-    let mut moving = MovingPng::new(file, plan.still.size(), plan.frames)?;
+    let mut moving = AnimatedPng::new(file, plan.still.size(), plan.frames)?;
     each_frame(scene, |scene| moving.frame(&enlarge(&scene.picture())?, (1, FRAMES)))?;
     moving.finish()
 }

@@ -115,7 +115,7 @@ impl Scene {
         let background = art::background()
             .ok_or_else(|| Failure::new("the background is no picture: build the command again"))?;
         let reel = &art.reel;
-        let moth = Actor::new(reel, reel.role("moth")?);
+        let moth = Actor::new(reel, reel.role_id("moth")?);
         let moths = MOTHS.map(|(at, lamp)| {
             let lamp = [f64::from(LAMPS[lamp]), f64::from(LAMP_HEIGHT)];
             Moth { actor: moth, at, lamp }
@@ -123,31 +123,31 @@ impl Scene {
         Ok(Scene {
             background,
             facts: Facts {
-                moving: reel.fact("moving")?,
-                airborne: reel.fact("airborne")?,
-                pace: reel.fact("pace")?,
-                hurt: reel.fact("hurt")?,
-                near: reel.fact("near")?,
+                moving: reel.fact_id("moving")?,
+                airborne: reel.fact_id("airborne")?,
+                pace: reel.fact_id("pace")?,
+                hurt: reel.fact_id("hurt")?,
+                near: reel.fact_id("near")?,
             },
-            dusk: reel.look("dusk")?,
-            puff: reel.clip("puff")?,
-            step: reel.mark("step")?,
-            left_step: reel.mark("step-left")?,
-            drop: reel.mark("drop")?,
-            bram: Actor::new(reel, reel.role("bram")?),
+            dusk: reel.look_id("dusk")?,
+            puff: reel.clip_id("puff")?,
+            step: reel.mark_id("step")?,
+            left_step: reel.mark_id("step-left")?,
+            drop: reel.mark_id("drop")?,
+            bram: Actor::new(reel, reel.role_id("bram")?),
             bram_at: -20.0,
             height: 0.0,
             told: 0,
             pace: 0.0,
             airborne: false,
             moths: moths.into(),
-            drip: Player::new(reel, reel.clip("drip")?),
+            drip: Player::new(reel, reel.clip_id("drip")?),
             puffs: Crowd::new(reel),
             puff_places: Vec::new(),
             tiles: [
-                ("fan", reel.clip("fan")?),
-                ("glow", reel.clip("glow")?),
-                ("shine", reel.clip("shine")?),
+                ("fan", reel.clip_id("fan")?),
+                ("glow", reel.clip_id("glow")?),
+                ("shine", reel.clip_id("shine")?),
             ],
             unison: Unison::new(reel),
             passed: Ticks::ZERO,
@@ -220,7 +220,7 @@ impl Scene {
         }
         let seconds = dt.as_secs_f64();
         // Who lands or stumbles does not get on.
-        let cue = self.bram.cue().and_then(|cue| reel.get_role(self.bram.role())?.cue(cue));
+        let cue = self.bram.cue().and_then(|cue| reel.role(self.bram.role())?.cue(cue));
         if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes()) {
             self.bram_at += f64::from(self.pace) * seconds;
         }

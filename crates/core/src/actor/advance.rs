@@ -36,17 +36,17 @@ impl Actor {
     /// happens until the whole state of the actor repeats.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, EventKind, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, When};
+    /// # use lucky_reel_core::{Actor, EventKind, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// let new = || NewClip::of(sheet).each(Ticks::from_millis(100)).frames(0..2);
     /// builder.clip("first-blow", new().mode(Mode::Once).mark("hit", [1]).mark_sets("hit", "hits", 1));
     /// builder.clip("second-blow", new().mode(Mode::Once));
     /// builder.fact("hits", 0);
-    /// builder.cue("again", NewCue::play("second-blow").when(When::fact("hits", 1)));
+    /// builder.cue("again", NewCue::play("second-blow").when(Condition::fact("hits", 1)));
     /// builder.cue("begin", NewCue::play("first-blow"));
     /// let reel = builder.build()?;
-    /// let mut bram = Actor::new(&reel, reel.role("")?);
+    /// let mut bram = Actor::new(&reel, reel.role_id("")?);
     /// let taken = bram.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event.kind {
     ///     EventKind::Cue(cue, _) => Some((reel.cue_name(cue), event.at)),
     ///     _ => None,

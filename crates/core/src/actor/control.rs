@@ -3,7 +3,7 @@
 use core::fmt;
 
 use super::state::{Actor, DIRTY};
-use crate::cue::{FactId, FactKind, FactValue, OfFact};
+use crate::cue::{FactId, FactKind, FactType, FactValue};
 use crate::facing::Facing;
 use crate::ids::{BridgeId, CueId, LookId, NONE, RoleId};
 use crate::play::Player;
@@ -50,7 +50,7 @@ impl Actor {
     ///
     /// # Errors
     /// When the fact is of another role; when a number is not finite. Nothing is changed then.
-    pub fn set<T: OfFact>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
+    pub fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
         if fact.role != self.role() {
             return Err(FactError::OtherRole);
         }
@@ -70,21 +70,21 @@ impl Actor {
     /// When the pulse is of another role.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, Grid, Mode, NewClip, NewCue, NewFact, NewSheet, Reel, Ticks, When};
+    /// # use lucky_reel_core::{Actor, Grid, Mode, NewClip, NewCue, NewFact, NewSheet, Reel, Ticks, Condition};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # builder.clip("idle", NewClip::of(sheet).frames([0]));
     /// # builder.clip("stumble", NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once));
     /// builder.fact("hurt", NewFact::pulse());
-    /// builder.cue("hurt", NewCue::play("stumble").when(When::fact("hurt", true)).finish());
+    /// builder.cue("hurt", NewCue::play("stumble").when(Condition::fact("hurt", true)).finish());
     /// builder.cue("resting", NewCue::play("idle"));
     /// let reel = builder.build()?;
-    /// let mut bram = Actor::new(&reel, reel.role("")?);
-    /// bram.pulse(reel.fact("hurt")?)?;
+    /// let mut bram = Actor::new(&reel, reel.role_id("")?);
+    /// bram.pulse(reel.fact_id("hurt")?)?;
     /// bram.advance(&reel, Ticks::from_millis(300));
-    /// assert_eq!(bram.cue(), Some(reel.cue("hurt")?)); // long fallen, and it runs to its end
+    /// assert_eq!(bram.cue(), Some(reel.cue_id("hurt")?)); // long fallen, and it runs to its end
     /// bram.advance(&reel, Ticks::from_millis(300));
-    /// assert_eq!(bram.cue(), Some(reel.cue("resting")?));
+    /// assert_eq!(bram.cue(), Some(reel.cue_id("resting")?));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn pulse(&mut self, fact: FactId<()>) -> Result<(), FactError> {
@@ -101,7 +101,7 @@ impl Actor {
         name: &str,
         value: &FactValue,
     ) -> Result<(), FactError> {
-        let role = reel.get_role(self.role()).ok_or(FactError::OtherRole)?;
+        let role = reel.role(self.role()).ok_or(FactError::OtherRole)?;
         let fact = role.facts().find(|fact| fact.name() == name).ok_or(FactError::Unknown)?;
         let bits = fact.data.bits_of(value).ok_or(FactError::Value)?;
         match (fact.kind(), bits) {
@@ -114,7 +114,7 @@ impl Actor {
 
     /// Whether setting a fact to this value would change nothing.
     #[inline]
-    pub(crate) fn is_already<T: OfFact>(&self, fact: FactId<T>, value: T) -> bool {
+    pub(crate) fn is_already<T: FactType>(&self, fact: FactId<T>, value: T) -> bool {
         T::KIND != FactKind::Pulse
             && fact.role == self.role()
             && value.to_bits(fact.role, fact.slot)

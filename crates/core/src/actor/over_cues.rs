@@ -13,24 +13,24 @@ impl Actor {
     /// does not have.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, When};
+    /// # use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # builder.clip("idle", NewClip::of(sheet).frames([0]));
     /// # builder.clip("fall", NewClip::of(sheet).frames([3]));
     /// let wave = builder.clip("wave", NewClip::of(sheet).frames(0..4).fps(8));
     /// builder.fact("airborne", false);
-    /// builder.cue("falling", NewCue::play("fall").when(When::fact("airborne", true)));
+    /// builder.cue("falling", NewCue::play("fall").when(Condition::fact("airborne", true)));
     /// builder.cue("resting", NewCue::play("idle"));
     /// let reel = builder.build()?;
-    /// let mut bram = Actor::new(&reel, reel.role("")?);
+    /// let mut bram = Actor::new(&reel, reel.role_id("")?);
     /// bram.play_once(&reel, wave);
-    /// bram.yield_to_cues_above(&reel, reel.cue("resting")?); // waving does not help who falls
+    /// bram.yield_to_cues_above(&reel, reel.cue_id("resting")?); // waving does not help who falls
     /// bram.advance(&reel, Ticks::from_millis(300));
     /// assert_eq!(bram.player().clip(), wave);
-    /// bram.set(reel.fact("airborne")?, true)?;
+    /// bram.set(reel.fact_id("airborne")?, true)?;
     /// bram.advance(&reel, Ticks::from_millis(1));
-    /// assert_eq!(bram.cue(), Some(reel.cue("falling")?));
+    /// assert_eq!(bram.cue(), Some(reel.cue_id("falling")?));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn play_once(&mut self, reel: &Reel, clip: ClipId) -> bool {

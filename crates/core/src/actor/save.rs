@@ -51,7 +51,7 @@ impl SavedActor {
             return Err(SaveError::Version { found: self.version });
         }
         let gone = || SaveError::RoleGone { role: self.role.clone() };
-        let role = reel.role(&self.role).map_err(|_| gone())?;
+        let role = reel.role_id(&self.role).map_err(|_| gone())?;
         let data = reel.role_data(role).ok_or_else(gone)?;
         let cue = |name: &str| {
             let mut cues = data.cues.iter().map(|cue| cue.id);
@@ -80,7 +80,7 @@ impl SavedActor {
             }
         }
         for name in &self.looks {
-            if let Ok(look) = reel.look(name) {
+            if let Ok(look) = reel.look_id(name) {
                 let _ = actor.wear(reel, look);
             }
         }
@@ -101,11 +101,11 @@ impl Actor {
     /// ```
     /// # use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # builder.cue("resting", NewCue::play("flutter"));
     /// # let reel = builder.build()?;
-    /// let mut moth = Actor::new(&reel, reel.role("")?);
+    /// let mut moth = Actor::new(&reel, reel.role_id("")?);
     /// moth.advance(&reel, Ticks::from_millis(333));
     /// assert_eq!(moth.save(&reel).load(&reel)?, moth);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
@@ -115,7 +115,7 @@ impl Actor {
         // As the reel sees it, which may be a later version than the one that it last played from.
         let mut actor = *self;
         actor.rebind(reel);
-        let role = reel.get_role(actor.role());
+        let role = reel.role(actor.role());
         let all: Vec<_> = role.iter().flat_map(|role| role.facts()).collect();
         let plain = all.iter().filter(|fact| fact.kind() != FactKind::Pulse);
         let facts = plain.map(|fact| {

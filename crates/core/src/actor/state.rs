@@ -14,22 +14,22 @@ use crate::view::LookSet;
 /// The game tells it facts and a facing, as they are, each update; it does the rest.
 ///
 /// ```
-/// use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, When};
+/// use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
 ///
 /// let mut builder = Reel::builder();
-/// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// builder.clip("rest", NewClip::of(sheet).frames([0]));
 /// builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// builder.fact("lit", false);
-/// builder.cue("drawn", NewCue::play("flutter").when(When::fact("lit", true)));
+/// builder.cue("drawn", NewCue::play("flutter").when(Condition::fact("lit", true)));
 /// builder.cue("resting", NewCue::play("rest"));
 /// let reel = builder.build()?;
 ///
-/// let lit = reel.fact::<bool>("lit")?;
-/// let mut moth = Actor::new(&reel, reel.role("")?);
+/// let lit = reel.fact_id::<bool>("lit")?;
+/// let mut moth = Actor::new(&reel, reel.role_id("")?);
 /// moth.set(lit, true)?;
 /// for event in moth.advance(&reel, Ticks::from_millis(100)) {
-///     if event.is_cue(reel.cue("drawn")?) {
+///     if event.is_cue(reel.cue_id("drawn")?) {
 ///         assert_eq!(event.at, Ticks::ZERO);
 ///     }
 /// }

@@ -21,7 +21,7 @@ use crate::ids::ClipId;
 /// use lucky_reel_core::{Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let glow = NewClip::of(lamp).frames(0..4).each(Ticks::new(1)).mode(Mode::PingPong).repeat(1);
 /// let glow = builder.clip("glow", glow);
 /// let reel = builder.build()?;
@@ -64,7 +64,7 @@ impl Mode {
 /// use lucky_reel_core::{Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let bram = builder.sheet("bram", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let bram = builder.sheet("bram", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let new = || NewClip::of(bram).each(Ticks::from_millis(100));
 /// let land = builder.clip("land", new().frames([3]).mode(Mode::Once).then_play("idle"));
 /// let idle = builder.clip("idle", new().frames([0, 1]));

@@ -19,7 +19,7 @@ use crate::time::{ExactTime, Ticks};
 /// use lucky_reel_core::{Mode, NewClip, NewSheet, Grid, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// builder.clip(
 ///     "glow",
 ///     NewClip::of(lamp)

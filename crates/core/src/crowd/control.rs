@@ -4,7 +4,7 @@ use super::member_id::{MemberId, Target};
 use super::slot::{BlockMut, tell_actor, tell_player};
 use super::{Crowd, Lanes};
 use crate::actor::{Actor, FactError};
-use crate::cue::{FactId, OfFact};
+use crate::cue::{FactId, FactType};
 use crate::facing::Facing;
 use crate::ids::{ClipId, LookId};
 use crate::play::Player;
@@ -111,7 +111,7 @@ impl Crowd {
     /// # Errors
     /// When the member has gone, or is no actor, or one of another role; when a number is not finite.
     #[inline]
-    pub fn set_fact<T: OfFact>(
+    pub fn set_fact<T: FactType>(
         &mut self,
         member: MemberId,
         fact: FactId<T>,
@@ -124,7 +124,7 @@ impl Crowd {
     }
 
     #[inline(never)]
-    fn change_fact<T: OfFact>(
+    fn change_fact<T: FactType>(
         &mut self,
         member: MemberId,
         fact: FactId<T>,
@@ -168,7 +168,7 @@ impl Crowd {
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # let reel = builder.build()?;
     /// let mut crowd = Crowd::new(&reel);

@@ -20,7 +20,7 @@ use crate::time::Ticks;
 /// ```
 /// # use lucky_reel_core::{Crowd, EventBuffer, EventMask, Grid, NewClip, NewSheet, Reel, Ticks};
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// # let reel = builder.build()?;
 /// let mut crowd = Crowd::new(&reel);

@@ -11,7 +11,7 @@ use crate::ids::ClipId;
 /// use lucky_reel_core::{Crowd, EventMask, Grid, Mode, NewClip, NewSheet, Reel, Ticks};
 ///
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let new = || NewClip::of(sheet).each(Ticks::from_millis(50)).mode(Mode::Once);
 /// let burst = builder.clip("burst", new().frames(0..2).then_vanish());
 /// let glow = builder.clip("glow", new().frames(2..4));

@@ -90,7 +90,7 @@ impl Crowd {
     /// ```
     /// # use lucky_reel_core::{Crowd, EventMask, Grid, NewClip, NewMember, NewSheet, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// let flutter = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("beat", [2]);
     /// let flutter = builder.clip("flutter", flutter);
     /// # let reel = builder.build()?;

@@ -9,7 +9,7 @@ use super::block::BLOCK;
 /// use lucky_reel_core::{Crowd, Grid, MemberId, NewClip, NewSheet, Reel};
 ///
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// # let reel = builder.build()?;
 /// let mut crowd = Crowd::new(&reel);
@@ -83,7 +83,7 @@ impl GroupId {
 /// use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Speed, Target};
 ///
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// # let reel = builder.build()?;
 /// let mut crowd = Crowd::new(&reel);

@@ -13,11 +13,11 @@ mod advance;
 mod advance_block;
 mod block;
 mod control;
-mod drawn;
 mod event_buffer;
 mod event_member;
 mod group;
 mod groups;
+mod instances;
 mod member_id;
 mod new_member;
 mod outfits;
@@ -33,12 +33,12 @@ use core::cmp::Reverse;
 use core::fmt;
 
 use block::{BLOCK, Block, Clocks, Codes, MemberState};
-pub use drawn::Drawn;
 pub use event_buffer::EventBuffer;
 pub use event_member::EventMember;
 use event_member::Queue;
 use group::{Group, GroupAdvance};
 pub use groups::GroupError;
+pub use instances::CrowdInstances;
 pub use member_id::{GroupId, MemberId, Target};
 pub use new_member::NewMember;
 use outfits::OutfitTable;
@@ -73,7 +73,7 @@ use crate::reel::Reel;
 /// use lucky_reel_core::{Crowd, EventMask, Grid, Mode, NewClip, NewSheet, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let sheet = builder.sheet("puff", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let sheet = builder.sheet("puff", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let puff = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(50)).mode(Mode::Once);
 /// let puff = builder.clip("puff", puff.mark("thin", [2]).then_vanish());
 /// let reel = builder.build()?;
@@ -173,7 +173,7 @@ impl Crowd {
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # let reel = builder.build()?;
     /// let mut crowd = Crowd::new(&reel);

@@ -1,7 +1,7 @@
 //! What can be asked of a crowd.
 
 use super::block::{BLOCK, STEP, frame_at};
-use super::drawn::Drawn;
+use super::instances::CrowdInstances;
 use super::member_id::MemberId;
 use super::save::SavedCrowd;
 use super::slot::BlockRef;
@@ -12,7 +12,7 @@ use crate::kernel::RETURNING;
 use crate::play::Player;
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
-use crate::view::{LookSet, View, Writer};
+use crate::view::{InstanceWriter, LookSet, View};
 
 impl Crowd {
     /// The reel that it plays from.
@@ -137,8 +137,8 @@ impl Crowd {
 
     /// The members, to be written for a renderer. With a writer for another version of the reel none is
     /// written.
-    pub fn drawn<'c>(&'c self, writer: &'c Writer) -> Drawn<'c> {
-        Drawn::new(self, writer)
+    pub fn instances<'c>(&'c self, writer: &'c InstanceWriter) -> CrowdInstances<'c> {
+        CrowdInstances::new(self, writer)
     }
 
     /// This crowd as plain data. Members whose clip the reel has lost are left out.
@@ -146,7 +146,7 @@ impl Crowd {
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewMember, NewSheet, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # let reel = builder.build()?;
     /// let mut crowd = Crowd::new(&reel);

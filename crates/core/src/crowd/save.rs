@@ -172,7 +172,7 @@ impl SavedCrowd {
             let player = member.numbers.load(reel, [id(clip)?, id(requested)?, then])?;
             let outfit = self.outfits.get(usize::from(member.outfit)).ok_or(SaveError::Damaged)?;
             let mut looks = LookSet::NOTHING;
-            for look in outfit.iter().filter_map(|name| reel.look(name).ok()) {
+            for look in outfit.iter().filter_map(|name| reel.look_id(name).ok()) {
                 let _ = looks.wear(reel, look);
             }
             crowd.put_saved(member.slot, Body::Player(player, looks))?;

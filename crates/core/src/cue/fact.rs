@@ -89,7 +89,7 @@ mod sealed {
 }
 
 /// What a fact can be: `bool`, `i32`, `f32`, [`WordId`], and `()` for a pulse.
-pub trait OfFact: sealed::Sealed + Copy {
+pub trait FactType: sealed::Sealed + Copy {
     /// The kind of facts that are of this type.
     const KIND: FactKind;
     /// How it is kept; `None` where it can not be: not finite, or a word of another fact.
@@ -97,21 +97,21 @@ pub trait OfFact: sealed::Sealed + Copy {
     fn to_bits(self, role: RoleId, slot: u8) -> Option<u32>;
 }
 
-impl OfFact for bool {
+impl FactType for bool {
     const KIND: FactKind = FactKind::Flag;
     fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         Some(u32::from(self))
     }
 }
 
-impl OfFact for i32 {
+impl FactType for i32 {
     const KIND: FactKind = FactKind::Whole;
     fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         Some(self as u32)
     }
 }
 
-impl OfFact for f32 {
+impl FactType for f32 {
     const KIND: FactKind = FactKind::Number;
     fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         // So that −0 is no change from 0.
@@ -119,14 +119,14 @@ impl OfFact for f32 {
     }
 }
 
-impl OfFact for WordId {
+impl FactType for WordId {
     const KIND: FactKind = FactKind::Words;
     fn to_bits(self, role: RoleId, slot: u8) -> Option<u32> {
         ((self.role, self.slot) == (role, slot)).then_some(u32::from(self.index))
     }
 }
 
-impl OfFact for () {
+impl FactType for () {
     const KIND: FactKind = FactKind::Pulse;
     fn to_bits(self, _: RoleId, _: u8) -> Option<u32> {
         Some(0)

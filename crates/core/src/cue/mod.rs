@@ -9,14 +9,14 @@ mod stored;
 mod when;
 
 pub use bridge::{NewBridge, NewPhases};
-pub use fact::{FactId, FactKind, FactValue, NewFact, OfFact, WordId};
+pub use fact::{FactId, FactKind, FactType, FactValue, NewFact, WordId};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};
 pub(crate) use stored::{
     BridgeData, CueData, CueTarget, FactData, PhaseData, RoleData, SpeedBy, facing_for,
 };
-pub(crate) use when::{Circumstances, Condition, Test, Within, number_told};
-pub use when::{NewWhen, When};
+pub(crate) use when::{AllOf, Circumstances, Test, Within, number_told};
+pub use when::{Condition, ConditionPart};
 
 /// A role has at most so many facts.
 pub(crate) const MOST_FACTS: usize = 32;

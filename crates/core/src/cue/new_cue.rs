@@ -1,22 +1,22 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
-use super::When;
+use super::Condition;
 
 /// What a cue shall be; [`ReelBuilder::cue`](crate::ReelBuilder::cue) takes it. Cues are looked at in
 /// the order in which they are added; the first that holds wins. The last one must hold always.
 ///
 /// ```
-/// use lucky_reel_core::{NewCue, When};
+/// use lucky_reel_core::{NewCue, Condition};
 ///
-/// let hurt = NewCue::play("hurt").when(When::fact("hurt", true)).finish();
-/// let walking = NewCue::play_facings("walk").when(When::fact("moving", true));
+/// let hurt = NewCue::play("hurt").when(Condition::fact("hurt", true)).finish();
+/// let walking = NewCue::play_facings("walk").when(Condition::fact("moving", true));
 /// let resting = NewCue::play("idle"); // always holds
 /// ```
 #[derive(Clone, Debug)]
 #[must_use = "give it to `ReelBuilder::cue`"]
 pub struct NewCue {
-    pub(crate) when: Vec<When>,
+    pub(crate) when: Vec<Condition>,
     pub(crate) target: NewTarget,
     pub(crate) turns: bool,
     pub(crate) finish: bool,
@@ -63,7 +63,7 @@ impl NewCue {
     }
 
     /// When it holds. Said several times: when any of them holds. Never said: always.
-    pub fn when(mut self, condition: When) -> NewCue {
+    pub fn when(mut self, condition: Condition) -> NewCue {
         self.when.push(condition);
         self
     }

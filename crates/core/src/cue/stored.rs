@@ -2,7 +2,7 @@ use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::when::Circumstances;
-use super::{Condition, FactKind, FactValue, MOST_FACTS};
+use super::{AllOf, FactKind, FactValue, MOST_FACTS};
 use crate::facing::{Align, Facing};
 use crate::ids::{BridgeId, ClipId, CueId, FacingsId, SpanId};
 
@@ -33,7 +33,7 @@ pub(crate) struct FactData {
 pub(crate) struct CueData {
     pub(crate) id: CueId,
     /// Any of these; none at all: always.
-    pub(crate) when: Vec<Condition>,
+    pub(crate) when: Vec<AllOf>,
     pub(crate) target: CueTarget,
     pub(crate) turns: bool,
     pub(crate) finish: bool,
@@ -158,7 +158,7 @@ impl RoleData {
 
 impl CueData {
     pub(crate) fn holds(&self, now: &Circumstances<'_>) -> bool {
-        let all = |condition: &Condition| condition.iter().all(|test| test.holds(now));
+        let all = |condition: &AllOf| condition.iter().all(|test| test.holds(now));
         self.when.is_empty() || self.when.iter().any(all)
     }
 

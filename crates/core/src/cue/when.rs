@@ -9,20 +9,20 @@ use crate::facing::Facing;
 /// them.
 ///
 /// ```
-/// use lucky_reel_core::When;
+/// use lucky_reel_core::Condition;
 ///
-/// let falling = When::fact("airborne", true).and_below("lift", 0.0);
-/// let second_blow = When::fact("blow", true).and_inside("open");
+/// let falling = Condition::fact("airborne", true).and_below("lift", 0.0);
+/// let second_blow = Condition::fact("blow", true).and_inside("open");
 /// ```
 #[derive(Clone, Debug)]
 #[must_use = "give it to `NewCue::when`"]
-pub struct When {
-    pub(crate) all: Vec<NewWhen>,
+pub struct Condition {
+    pub(crate) all: Vec<ConditionPart>,
 }
 
 /// One thing that must hold, by its name.
 #[derive(Clone, Debug, PartialEq)]
-pub enum NewWhen {
+pub enum ConditionPart {
     /// A fact is one of these values, or of a number: equal to one of them.
     Is(String, Vec<FactValue>),
     /// A fact is none of these values.
@@ -43,69 +43,77 @@ pub enum NewWhen {
     Facing(Vec<Facing>),
 }
 
-impl When {
+impl Condition {
     /// A condition of these parts.
-    pub fn all(parts: impl IntoIterator<Item = NewWhen>) -> When {
-        When { all: parts.into_iter().collect() }
+    pub fn all(parts: impl IntoIterator<Item = ConditionPart>) -> Condition {
+        Condition { all: parts.into_iter().collect() }
     }
 
     /// A fact has this value.
-    pub fn fact(fact: impl Into<String>, value: impl Into<FactValue>) -> When {
-        When::all([]).and(fact, value)
+    pub fn fact(fact: impl Into<String>, value: impl Into<FactValue>) -> Condition {
+        Condition::all([]).and(fact, value)
     }
 
     /// A number is greater than this.
-    pub fn above(fact: impl Into<String>, number: f64) -> When {
-        When::all([]).and_above(fact, number)
+    pub fn above(fact: impl Into<String>, number: f64) -> Condition {
+        Condition::all([]).and_above(fact, number)
     }
 
     /// A number is less than this.
-    pub fn below(fact: impl Into<String>, number: f64) -> When {
-        When::all([]).and_below(fact, number)
+    pub fn below(fact: impl Into<String>, number: f64) -> Condition {
+        Condition::all([]).and_below(fact, number)
     }
 
     /// And a fact has this value.
-    pub fn and(mut self, fact: impl Into<String>, value: impl Into<FactValue>) -> When {
-        self.all.push(NewWhen::Is(fact.into(), [value.into()].into()));
+    pub fn and(mut self, fact: impl Into<String>, value: impl Into<FactValue>) -> Condition {
+        self.all.push(ConditionPart::Is(fact.into(), [value.into()].into()));
         self
     }
 
     /// And a number is greater than this.
-    pub fn and_above(mut self, fact: impl Into<String>, number: f64) -> When {
+    pub fn and_above(mut self, fact: impl Into<String>, number: f64) -> Condition {
         let fact = fact.into();
-        self.all.push(NewWhen::Within { fact, from: (number, false), to: (f64::INFINITY, false) });
+        self.all.push(ConditionPart::Within {
+            fact,
+            from: (number, false),
+            to: (f64::INFINITY, false),
+        });
         self
     }
 
     /// And a number is less than this.
-    pub fn and_below(mut self, fact: impl Into<String>, number: f64) -> When {
+    pub fn and_below(mut self, fact: impl Into<String>, number: f64) -> Condition {
         let fact = fact.into();
         let from = (f64::NEG_INFINITY, false);
-        self.all.push(NewWhen::Within { fact, from, to: (number, false) });
+        self.all.push(ConditionPart::Within { fact, from, to: (number, false) });
         self
     }
 
     /// And a number lies between these, both included.
-    pub fn and_between(mut self, fact: impl Into<String>, from: f64, to: f64) -> When {
-        self.all.push(NewWhen::Within { fact: fact.into(), from: (from, true), to: (to, true) });
+    pub fn and_between(mut self, fact: impl Into<String>, from: f64, to: f64) -> Condition {
+        self.all.push(ConditionPart::Within {
+            fact: fact.into(),
+            from: (from, true),
+            to: (to, true),
+        });
         self
     }
 
     /// And the clip that plays is inside this span.
-    pub fn and_inside(mut self, span: impl Into<String>) -> When {
-        self.all.push(NewWhen::Inside(span.into()));
+    pub fn and_inside(mut self, span: impl Into<String>) -> Condition {
+        self.all.push(ConditionPart::Inside(span.into()));
         self
     }
 
     /// And it faces one of these.
-    pub fn and_facing(mut self, facings: impl IntoIterator<Item = Facing>) -> When {
-        self.all.push(NewWhen::Facing(facings.into_iter().collect()));
+    pub fn and_facing(mut self, facings: impl IntoIterator<Item = Facing>) -> Condition {
+        self.all.push(ConditionPart::Facing(facings.into_iter().collect()));
         self
     }
 }
 
 /// All of its tests must hold.
-pub(crate) type Condition = Vec<Test>;
+pub(crate) type AllOf = Vec<Test>;
 
 /// A compiled test.
 #[derive(Clone, Debug, PartialEq)]

@@ -24,7 +24,7 @@ use crate::time::Ticks;
 /// use lucky_reel_core::{EventKind, Grid, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let fan = builder.sheet("fan", NewSheet::grid([32, 16], Grid::cells([16, 16])));
+/// let fan = builder.sheet("fan", NewSheet::grid([32, 16], Grid::cell_size([16, 16])));
 /// let turn = NewClip::of(fan).frames(0..2).each(Ticks::from_millis(100)).mark("click", [0]);
 /// let turn = builder.clip("turn", turn);
 /// let reel = builder.build()?;

@@ -30,7 +30,7 @@ impl DirectionCount {
 /// ```
 /// use lucky_reel_core::{Directions, Facing};
 ///
-/// let aim = Directions::FOUR.dead_zone(0.2)?.sticky(10.0)?;
+/// let aim = Directions::FOUR.dead_zone(0.2)?.hysteresis(10.0)?;
 /// let mut facing = Facing::Down;
 /// facing = Facing::from_vector([0.9, 0.3], facing, aim);
 /// assert_eq!(facing, Facing::Right);
@@ -46,7 +46,7 @@ impl DirectionCount {
 pub struct Directions {
     ways: DirectionCount,
     dead_zone: f32,
-    sticky_degrees: f32,
+    hysteresis_degrees: f32,
 }
 
 impl Directions {
@@ -60,7 +60,7 @@ impl Directions {
     /// Any lean at all counts, and a facing changes 5 degrees past its border.
     #[must_use]
     pub const fn of(ways: DirectionCount) -> Directions {
-        Directions { ways, dead_zone: 0.0, sticky_degrees: 5.0 }
+        Directions { ways, dead_zone: 0.0, hysteresis_degrees: 5.0 }
     }
 
     /// Vectors shorter than this, or as short, change nothing.
@@ -78,10 +78,10 @@ impl Directions {
     ///
     /// # Errors
     /// When it is out of range.
-    pub fn sticky(mut self, degrees: f32) -> Result<Directions, OutOfRange> {
-        let range = Range { name: "the sticky degrees", least: 0.0, greatest: 20.0 };
+    pub fn hysteresis(mut self, degrees: f32) -> Result<Directions, OutOfRange> {
+        let range = Range { name: "the hysteresis degrees", least: 0.0, greatest: 20.0 };
         range.check(f64::from(degrees))?;
-        self.sticky_degrees = degrees;
+        self.hysteresis_degrees = degrees;
         Ok(self)
     }
 }
@@ -113,7 +113,7 @@ impl Facing {
             (x * fx + y * fy) / if fx == 0.0 || fy == 0.0 { 2.0 } else { core::f64::consts::SQRT_2 }
         };
         if aim.ways.facings().any(|facing| facing == before) {
-            let border: f32 = half_sector + aim.sticky_degrees;
+            let border: f32 = half_sector + aim.hysteresis_degrees;
             let (_, cosine) = sin_cos(border.to_radians());
             let (along, cosine) = (along(before), f64::from(cosine));
             let past_cosine = |value: f64| value.signum() * value * value;

@@ -45,7 +45,7 @@ impl Align {
 /// use lucky_reel_core::{Facing, Grid, NewClip, NewFacings, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let sheet = builder.sheet("bram", NewSheet::grid([128, 64], Grid::cells([32, 32])));
+/// let sheet = builder.sheet("bram", NewSheet::grid([128, 64], Grid::cell_size([32, 32])));
 /// builder.clip("walk-down", NewClip::of(sheet).frames(0..4).fps(8));
 /// builder.clip("walk-right", NewClip::of(sheet).frames(4..8).fps(8));
 /// let walk = NewFacings::new()

@@ -67,10 +67,10 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
     /// # let reel = builder.build()?;
-    /// let step = reel.mark("step").unwrap();
+    /// let step = reel.mark_id("step").unwrap();
     /// let (mut smooth, mut stuttering) = (Player::new(&reel, walk), Player::new(&reel, walk));
     /// let mut heard = [0, 0];
     /// let mut count = |index: usize, event: Event| heard[index] += u32::from(event.is_mark(step));
@@ -104,7 +104,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).covers(24.0));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);

@@ -45,7 +45,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
@@ -72,7 +72,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("coin", NewSheet::grid([96, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("coin", NewSheet::grid([96, 16], Grid::cell_size([16, 16])));
     /// let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(50)));
     /// let heads = builder.clip("heads", NewClip::of(sheet).frames([4])); // a still
     /// # let reel = builder.build()?;
@@ -114,7 +114,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let idle = builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8));
     /// # let reel = builder.build()?;
@@ -174,7 +174,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
@@ -207,7 +207,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// let swing = builder.clip("swing", NewClip::of(sheet).frames(0..4).fps(7).mode(Mode::Once));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, swing);
@@ -248,7 +248,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);

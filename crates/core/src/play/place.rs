@@ -68,7 +68,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)));
     /// # let reel = builder.build()?;
     /// let mut fan = Player::new(&reel, turn);
@@ -257,7 +257,7 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # let reel = builder.build()?;
     /// let swarm: Vec<Player> = (0..100)

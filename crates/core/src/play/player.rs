@@ -21,7 +21,7 @@ use crate::time::{Pace, Speed};
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
-/// let fan = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let fan = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let turn = builder.clip("turn", NewClip::of(fan).frames(0..4).each(Ticks::from_millis(100)));
 /// let reel = builder.build()?;
 ///

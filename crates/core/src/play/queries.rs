@@ -106,11 +106,11 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// let swing = NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once).span("open", 2..=3);
     /// let swing = builder.clip("swing", swing);
     /// # let reel = builder.build()?;
-    /// let open = reel.span("open").unwrap();
+    /// let open = reel.span_id("open").unwrap();
     /// let mut bram = Player::new(&reel, swing);
     /// assert!(!bram.in_span(&reel, open));
     /// bram.advance(&reel, Ticks::from_millis(250));
@@ -131,13 +131,13 @@ impl Player {
     /// ```
     /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cells([32, 32])));
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(100)).mark("step", [0]);
     /// # let walk = builder.clip("walk", walk);
     /// # let reel = builder.build()?;
     /// let mut other = Reel::builder();
-    /// let sheet = other.sheet("moth", NewSheet::grid([16, 16], Grid::cells([16, 16])));
-    /// other.clip("walk", NewClip::of(sheet).frames([0]).fps(1));
+    /// let sheet = other.sheet_id("moth", NewSheet::grid([16, 16], Grid::cell_size([16, 16])));
+    /// other.clip_id("walk", NewClip::of(sheet).frames([0]).fps(1));
     /// let other = other.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// assert!(bram.belongs_to(&reel) && !bram.belongs_to(&other));

@@ -21,7 +21,7 @@ impl Reel {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    /// # let sheet = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// let glow = NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::PingPong);
     /// let glow = builder.clip("glow", glow);
     /// # let reel = builder.build()?;

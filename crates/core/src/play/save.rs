@@ -18,7 +18,7 @@ const VERSION: u32 = 2;
 /// ```
 /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).fps(8));
 /// # let reel = builder.build()?;
 /// let mut fan = Player::new(&reel, turn);
@@ -137,7 +137,7 @@ impl SavedPlayer {
 /// A clip by the name that was saved.
 pub(crate) fn find_clip(reel: &Reel, name: &str) -> Result<u16, SaveError> {
     let gone = || SaveError::ClipGone { clip: name.into() };
-    reel.clip(name).ok().and_then(|clip| reel.number_of(clip)).ok_or_else(gone)
+    reel.clip_id(name).ok().and_then(|clip| reel.number_of(clip)).ok_or_else(gone)
 }
 
 impl SavedNumbers {

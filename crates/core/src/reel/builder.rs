@@ -20,7 +20,7 @@ use crate::look::NewLook;
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Reel};
 ///
 /// let mut builder = Reel::builder();
-/// let puff = builder.sheet("puff", NewSheet::grid([96, 16], Grid::cells([16, 16])));
+/// let puff = builder.sheet("puff", NewSheet::grid([96, 16], Grid::cell_size([16, 16])));
 /// builder.clip("burst", NewClip::of(puff).frames(0..7).fps(12));
 /// let error = builder.build().unwrap_err();
 /// assert_eq!(
@@ -69,20 +69,20 @@ impl Reel {
     /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, ReelBuilder, Ticks};
     ///
     /// fn fill(builder: &mut ReelBuilder, fps: u32) {
-    ///     let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+    ///     let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     ///     builder.clip("turn", NewClip::of(sheet).frames(0..4).fps(fps));
     /// }
     /// let mut builder = Reel::builder();
     /// fill(&mut builder, 8);
     /// let reel = builder.build()?;
-    /// let turn = reel.clip("turn").unwrap();
+    /// let turn = reel.clip_id("turn").unwrap();
     /// let mut fan = Player::new(&reel, turn);
     /// fan.advance(&reel, Ticks::from_millis(300));
     ///
     /// let mut builder = reel.next_version();
     /// fill(&mut builder, 12); // tuned by eye while the game runs
     /// let reel = builder.build()?;
-    /// assert_eq!(reel.clip("turn"), Ok(turn));
+    /// assert_eq!(reel.clip_id("turn"), Ok(turn));
     /// assert_eq!(fan.hold_index(&reel), Some(2)); // it goes on where it was
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```

@@ -17,7 +17,7 @@ pub struct Hold {
 /// ```
 /// # use lucky_reel_core::{NewClip, NewSheet, Grid, Reel, Ticks};
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// builder.clip("glow", NewClip::of(sheet).frames(0..4).total(Ticks::from_secs(1)));
 /// let reel = builder.build()?;
 /// for clip in reel.clips() {

@@ -113,7 +113,7 @@ impl Reel {
     ///
     /// # Errors
     /// When there is none, naming the nearest; or when several roles have it.
-    pub fn clip(&self, name: &str) -> Result<ClipId, NameError> {
+    pub fn clip_id(&self, name: &str) -> Result<ClipId, NameError> {
         let id = self.data.names.clips.look_up("clip", name)?;
         Ok(ClipId::new(self.family, id))
     }
@@ -121,8 +121,8 @@ impl Reel {
     /// The sheet of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn sheet(&self, name: &str) -> Result<SheetId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn sheet_id(&self, name: &str) -> Result<SheetId, NameError> {
         let id = self.data.names.sheets.look_up("sheet", name)?;
         Ok(SheetId::new(self.family, id))
     }
@@ -130,8 +130,8 @@ impl Reel {
     /// The mark of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn mark(&self, name: &str) -> Result<MarkId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn mark_id(&self, name: &str) -> Result<MarkId, NameError> {
         let id = self.data.names.marks.look_up("mark", name)?;
         Ok(MarkId::new(self.family, id))
     }
@@ -139,8 +139,8 @@ impl Reel {
     /// The span of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn span(&self, name: &str) -> Result<SpanId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn span_id(&self, name: &str) -> Result<SpanId, NameError> {
         let id = self.data.names.spans.look_up("span", name)?;
         Ok(SpanId::new(self.family, id))
     }
@@ -148,8 +148,8 @@ impl Reel {
     /// The point of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn point(&self, name: &str) -> Result<PointId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn point_id(&self, name: &str) -> Result<PointId, NameError> {
         let id = self.data.names.points.look_up("point", name)?;
         Ok(PointId::new(self.family, id))
     }
@@ -194,7 +194,7 @@ impl Reel {
 
     /// A clip to be read; `None` for a dead or foreign id.
     #[must_use]
-    pub fn get_clip(&self, clip: ClipId) -> Option<Clip<'_>> {
+    pub fn clip(&self, clip: ClipId) -> Option<Clip<'_>> {
         Some(Clip { reel: self, id: clip, data: self.clip_data(clip)? })
     }
 

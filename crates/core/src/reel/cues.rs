@@ -3,7 +3,7 @@
 use alloc::string::String;
 
 use super::{NameError, Reel};
-use crate::cue::{FactId, OfFact, RoleData, WordId};
+use crate::cue::{FactId, FactType, RoleData, WordId};
 use crate::facing::{Align, Facing, FacingSet};
 use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, RoleId};
 use crate::look::LookData;
@@ -13,7 +13,7 @@ impl Reel {
     ///
     /// # Errors
     /// When there is none, or it has no cues; naming the nearest.
-    pub fn role(&self, name: &str) -> Result<RoleId, NameError> {
+    pub fn role_id(&self, name: &str) -> Result<RoleId, NameError> {
         let id = self.data.names.roles.look_up("role with cues", name)?;
         Ok(RoleId::new(self.family, id))
     }
@@ -21,8 +21,8 @@ impl Reel {
     /// The facing set of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn facings(&self, name: &str) -> Result<FacingsId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn facings_id(&self, name: &str) -> Result<FacingsId, NameError> {
         let id = self.data.names.facings.look_up("facing set", name)?;
         Ok(FacingsId::new(self.family, id))
     }
@@ -63,17 +63,17 @@ impl Reel {
     /// The look of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn look(&self, name: &str) -> Result<LookId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn look_id(&self, name: &str) -> Result<LookId, NameError> {
         let id = self.data.names.looks.look_up("look", name)?;
         Ok(LookId::new(self.family, id))
     }
 
-    /// The fact of this name, as what it is: `reel.fact::<bool>("moving")`.
+    /// The fact of this name, as what it is: `reel.fact_id::<bool>("moving")`.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip); and when it is of another kind.
-    pub fn fact<T: OfFact>(&self, name: &str) -> Result<FactId<T>, NameError> {
+    /// As for [`clip`](Reel::clip_id); and when it is of another kind.
+    pub fn fact_id<T: FactType>(&self, name: &str) -> Result<FactId<T>, NameError> {
         let id = self.data.names.facts.look_up("fact", name)?;
         let (role, slot) = self.fact_place(id);
         let data = self.role_data(role).and_then(|data| data.facts.get(slot)?.as_ref());
@@ -88,7 +88,7 @@ impl Reel {
     ///
     /// # Errors
     /// When the fact has no such word, naming the nearest.
-    pub fn word(&self, fact: FactId<WordId>, word: &str) -> Result<WordId, NameError> {
+    pub fn choice_id(&self, fact: FactId<WordId>, word: &str) -> Result<WordId, NameError> {
         let data = self.role_data(fact.role);
         let data = data.and_then(|role| role.facts.get(usize::from(fact.slot))?.as_ref());
         let words = data.map_or(&[][..], |data| &data.words);
@@ -101,8 +101,8 @@ impl Reel {
     /// The cue of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn cue(&self, name: &str) -> Result<CueId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn cue_id(&self, name: &str) -> Result<CueId, NameError> {
         let id = self.data.names.cues.look_up("cue", name)?;
         Ok(CueId::new(self.family, id))
     }
@@ -110,8 +110,8 @@ impl Reel {
     /// The bridge of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip).
-    pub fn bridge(&self, name: &str) -> Result<BridgeId, NameError> {
+    /// As for [`clip`](Reel::clip_id).
+    pub fn bridge_id(&self, name: &str) -> Result<BridgeId, NameError> {
         let id = self.data.names.bridges.look_up("bridge", name)?;
         Ok(BridgeId::new(self.family, id))
     }

@@ -9,7 +9,7 @@ use crate::sheet::{Grid, Pivot, Rect};
 /// ```
 /// use lucky_reel_core::{Grid, NewFrame, NewSheet, Pivot, Rect};
 ///
-/// let even = NewSheet::grid([256, 128], Grid::cells([32, 32])).pivot(Pivot::At([16.0, 30.0]));
+/// let even = NewSheet::grid([256, 128], Grid::cell_size([32, 32])).pivot(Pivot::At([16.0, 30.0]));
 /// let odd = NewSheet::frames([64, 64], [
 ///     NewFrame::at(Rect::new(0, 0, 20, 31)),
 ///     NewFrame::at(Rect::new(20, 0, 18, 24)).trimmed_from([20, 31], [1, 7]),

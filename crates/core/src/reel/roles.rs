@@ -44,7 +44,7 @@ impl Reel {
 
     /// A role to be read; `None` for a dead or foreign id.
     #[must_use]
-    pub fn get_role(&self, role: RoleId) -> Option<Role<'_>> {
+    pub fn role(&self, role: RoleId) -> Option<Role<'_>> {
         Some(Role { reel: self, id: role, data: self.role_data(role)? })
     }
 }
@@ -167,7 +167,7 @@ impl<'r> Cue<'r> {
 
     /// Whether a fresh pulse starts it over.
     #[must_use]
-    pub fn starts_over(&self) -> bool {
+    pub fn restarts(&self) -> bool {
         self.data.again
     }
 

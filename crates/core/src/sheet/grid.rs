@@ -8,11 +8,11 @@ use super::grid_error::{Axis, GridError, Why};
 /// ```
 /// use lucky_reel_core::{Grid, Rect};
 ///
-/// let frames = Grid::cells([32, 32]).cut([128, 64])?;
+/// let frames = Grid::cell_size([32, 32]).cut([128, 64])?;
 /// assert_eq!(frames.len(), 8);
 /// assert_eq!(frames[5], Rect::new(32, 32, 32, 32)); // the second cell of the second row
 ///
-/// let refused = Grid::cells([30, 32]).cut([128, 64]).unwrap_err().to_string();
+/// let refused = Grid::cell_size([30, 32]).cut([128, 64]).unwrap_err().to_string();
 /// assert!(refused.contains("32"), "it names the widths that fit: {refused}");
 /// # Ok::<(), lucky_reel_core::GridError>(())
 /// ```
@@ -32,7 +32,7 @@ pub(super) const MOST_FRAMES: u64 = 65_536;
 impl Grid {
     /// Cells of this width and height, in pixels.
     #[must_use]
-    pub const fn cells(cell: [u32; 2]) -> Grid {
+    pub const fn cell_size(cell: [u32; 2]) -> Grid {
         Grid { cell, start: [0, 0], margin: [0, 0], gap: [0, 0], columns: None, count: None }
     }
 
@@ -180,7 +180,7 @@ mod tests {
                     by_hand.push(Rect::new(at(0, column), at(1, row), cell[0], cell[1]));
                 }
             }
-            let grid = Grid::cells(cell).start(start).margin(margin).gap(gap);
+            let grid = Grid::cell_size(cell).start(start).margin(margin).gap(gap);
             let image = [size(0, columns), size(1, rows)];
             prop_assert_eq!(&grid.cut(image).unwrap(), &by_hand);
             prop_assert!(by_hand.iter().all(|cell| Rect::fits(image, *cell)));
@@ -195,12 +195,12 @@ mod tests {
         #[test]
         fn sizes_named_by_a_refusal_fit(cell in [1_u32..70, 1_u32..70], gap in 0_u32..3, image in [1_u32..200, 1_u32..200]) {
             if let Err(GridError { axis, why: Why::Uneven { fits, .. }, .. }) =
-                Grid::cells(cell).gap([gap, gap]).cut(image)
+                Grid::cell_size(cell).gap([gap, gap]).cut(image)
             {
                 for fit in fits {
                     let mut mended = cell;
                     mended[axis as usize] = fit as u32;
-                    let again = Grid::cells(mended).gap([gap, gap]).cut(image);
+                    let again = Grid::cell_size(mended).gap([gap, gap]).cut(image);
                     prop_assert!(!matches!(again, Err(GridError { axis: a, .. }) if a == axis), "{}", fit);
                 }
             }
@@ -211,13 +211,13 @@ mod tests {
     fn refusals_name_what_would_do() {
         let refusal = |grid: Grid, image| grid.cut(image).unwrap_err().to_string();
         assert_eq!(
-            refusal(Grid::cells([30, 32]), [384, 64]),
+            refusal(Grid::cell_size([30, 32]), [384, 64]),
             "an image 384 px wide is not a whole number of cells of 30 px: \
              widths that fit: 16, 24, 32, 48; or give `columns` to leave a rest over"
         );
-        assert!(refusal(Grid::cells([0, 4]), [8, 8]).contains("0 pixels"));
-        assert!(refusal(Grid::cells([1, 1]), [u32::MAX, u32::MAX]).contains("at most 65536"));
-        assert!(refusal(Grid::cells([4, 4]).columns(3), [8, 8]).contains("at most 2 fit"));
-        assert!(refusal(Grid::cells([u32::MAX, 1]).gap([u32::MAX, 0]), [8, 8]).contains("fit"));
+        assert!(refusal(Grid::cell_size([0, 4]), [8, 8]).contains("0 pixels"));
+        assert!(refusal(Grid::cell_size([1, 1]), [u32::MAX, u32::MAX]).contains("at most 65536"));
+        assert!(refusal(Grid::cell_size([4, 4]).columns(3), [8, 8]).contains("at most 2 fit"));
+        assert!(refusal(Grid::cell_size([u32::MAX, 1]).gap([u32::MAX, 0]), [8, 8]).contains("fit"));
     }
 }

@@ -4,13 +4,13 @@ use crate::ids::FrameId;
 /// What is up, in four bytes: a frame's number and how it is mirrored, or nothing.
 ///
 /// It is what shaders read that look texture coordinates up in a table, and what the
-/// [`Writer`](crate::Writer) makes instances of.
+/// [`InstanceWriter`](crate::Writer) makes instances of.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, PackedFrame, Player, Reel};
 ///
 /// let mut builder = Reel::builder();
-/// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let rest = builder.clip("rest", NewClip::of(sheet).frames([3]).fps(1));
 /// let reel = builder.build()?;
 /// let mut moth = Player::new(&reel, rest);

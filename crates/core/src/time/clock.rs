@@ -47,7 +47,7 @@ pub struct Clock {
     scale: Speed,
     longest: Ticks,
     dropped: Ticks,
-    dropped_in_all: Ticks,
+    total_dropped: Ticks,
     paused: bool,
     /// A clock that was saved reads the system's clock anew.
     #[cfg(feature = "std")]
@@ -70,7 +70,7 @@ impl Clock {
             scale: Speed::NORMAL,
             longest: Ticks::from_millis(250),
             dropped: Ticks::ZERO,
-            dropped_in_all: Ticks::ZERO,
+            total_dropped: Ticks::ZERO,
             paused: false,
             #[cfg(feature = "std")]
             last: None,
@@ -79,7 +79,7 @@ impl Clock {
 
     /// With another longest step; `Ticks::MAX` never clamps.
     #[must_use]
-    pub fn longest_step(mut self, longest: Ticks) -> Clock {
+    pub fn max_step(mut self, longest: Ticks) -> Clock {
         self.longest = longest;
         self
     }
@@ -119,8 +119,8 @@ impl Clock {
 
     /// How much the clamp has cut off since the clock was made, before scaling.
     #[must_use]
-    pub fn dropped_in_all(&self) -> Ticks {
-        self.dropped_in_all
+    pub fn total_dropped(&self) -> Ticks {
+        self.total_dropped
     }
 
     /// A step of the game's own delta time; exact to the nanosecond.
@@ -173,7 +173,7 @@ impl Clock {
         let passed = Ticks::new(u64::try_from(ticks).unwrap_or(u64::MAX));
         let kept = passed.min(self.longest);
         self.dropped = passed - kept;
-        self.dropped_in_all += self.dropped;
+        self.total_dropped += self.dropped;
         let scaled =
             u128::from(kept.get()) * u128::from(self.scale.size()) + u128::from(self.scaled_carry);
         self.scaled_carry = (scaled & 0xffff) as u32;
@@ -255,7 +255,7 @@ mod tests {
             assert_eq!(ticks_of_secs(nothing), (0, 0), "{nothing}");
         }
         assert_eq!(Clock::new().step_secs_f64(f64::INFINITY), Ticks::from_millis(250));
-        assert_eq!(Clock::new().longest_step(Ticks::MAX).step_secs_f64(f64::MAX), Ticks::MAX);
+        assert_eq!(Clock::new().max_step(Ticks::MAX).step_secs_f64(f64::MAX), Ticks::MAX);
     }
 
     #[test]

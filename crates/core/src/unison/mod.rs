@@ -9,7 +9,7 @@ use crate::play::{Drive, Player};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::{Buffer, Drawable, Spot, View, Writer};
+use crate::view::{Buffer, InstanceFormat, InstanceWriter, Spot, View};
 pub use save::SavedUnison;
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
@@ -23,7 +23,7 @@ pub use save::SavedUnison;
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Reel, Ticks, Unison};
 ///
 /// let mut builder = Reel::builder();
-/// let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cells([16, 16])));
+/// let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cell_size([16, 16])));
 /// let fan = builder.clip("fan", NewClip::of(tiles).frames(0..4).fps(16));
 /// let lamp = builder.clip("lamp", NewClip::of(tiles).frames(4..8).fps(2));
 /// let reel = builder.build()?;
@@ -181,13 +181,13 @@ impl Unison {
     /// ```
     /// # use lucky_reel_core::*;
     /// # let mut builder = Reel::builder();
-    /// # let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cells([16, 16])));
+    /// # let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cell_size([16, 16])));
     /// # let fan = builder.clip("fan", NewClip::of(tiles).frames(0..4).fps(16));
     /// # let lamp = builder.clip("lamp", NewClip::of(tiles).frames(4..8).fps(2));
     /// # let reel = builder.build()?;
     /// let (floor, positions) = ([fan, lamp, fan], [[0.0, 0.0], [16.0, 0.0], [32.0, 0.0]]);
     /// let mut unison = Unison::new(&reel);
-    /// let writer = Writer::new(&reel);
+    /// let writer = InstanceWriter::new(&reel);
     /// let mut instances: Vec<Instance> = Vec::new();
     /// unison.write_at(&writer, &mut instances, &floor, &positions);
     /// assert_eq!(instances[0].texture, instances[2].texture);
@@ -200,9 +200,9 @@ impl Unison {
     /// assert_eq!(instances.len(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn write_at<T: Drawable<At = Spot>>(
+    pub fn write_at<T: InstanceFormat<At = Spot>>(
         &self,
-        writer: &Writer,
+        writer: &InstanceWriter,
         out: &mut impl Buffer<T>,
         tiles: &[ClipId],
         positions: &[[f32; 2]],
@@ -212,9 +212,9 @@ impl Unison {
     }
 
     /// As [`write_at`](Unison::write_at), of tiles that come with their places.
-    pub fn write<T: Drawable>(
+    pub fn write<T: InstanceFormat>(
         &self,
-        writer: &Writer,
+        writer: &InstanceWriter,
         out: &mut impl Buffer<T>,
         tiles: impl IntoIterator<Item = (ClipId, T::At)>,
     ) -> usize {

@@ -13,7 +13,7 @@ impl Unison {
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Reel, Ticks, Unison};
     /// # let mut builder = Reel::builder();
-    /// # let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cells([16, 16])));
+    /// # let tiles = builder.sheet("tiles", NewSheet::grid([64, 32], Grid::cell_size([16, 16])));
     /// # let fan = builder.clip("fan", NewClip::of(tiles).frames(0..4).fps(16));
     /// # let reel = builder.build()?;
     /// let mut unison = Unison::new(&reel);

@@ -20,7 +20,7 @@ pub use instance::{Instance, SmallInstance, Spot};
 pub use look_set::{LookError, LookSet};
 pub use place::Place;
 pub use quad::Quad;
-pub use writer::{Buffer, Drawable, Writer};
+pub use writer::{Buffer, InstanceFormat, InstanceWriter};
 
 use crate::ids::{FrameId, ImageId};
 use crate::reel::Reel;
@@ -32,7 +32,7 @@ use crate::sheet::{Flips, Frame, PackedFrame, Rect};
 /// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Place, Player, Reel};
 ///
 /// let mut builder = Reel::builder();
-/// let sheet = NewSheet::grid([128, 32], Grid::cells([32, 32])).pivot(Pivot::At([16.0, 30.0]));
+/// let sheet = NewSheet::grid([128, 32], Grid::cell_size([32, 32])).pivot(Pivot::At([16.0, 30.0]));
 /// let sheet = builder.sheet("bram", sheet);
 /// let idle = builder.clip("idle", NewClip::of(sheet).frames([2]).fps(1));
 /// let reel = builder.build()?;

@@ -9,14 +9,14 @@ impl View<'_> {
     /// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Place, Player, Reel};
     ///
     /// let mut builder = Reel::builder();
-    /// let sheet = NewSheet::grid([64, 32], Grid::cells([32, 32]))
+    /// let sheet = NewSheet::grid([64, 32], Grid::cell_size([32, 32]))
     ///     .pivot(Pivot::At([16.0, 30.0]))
     ///     .point("lantern", 0, [24.0, 18.0]);
     /// let sheet = builder.sheet("bram", sheet);
     /// let idle = builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
     /// let reel = builder.build()?;
     ///
-    /// let lantern = reel.point("lantern").unwrap();
+    /// let lantern = reel.point_id("lantern").unwrap();
     /// let view = Player::new(&reel, idle).view(&reel).unwrap();
     /// assert_eq!(view.point(lantern), Some([8.0, -12.0]));
     /// assert_eq!(view.point_at(lantern, Place::at([100.0, 80.0]).scaled(2.0)), Some([116.0, 56.0]));

@@ -7,18 +7,18 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 
 /// Makes what a renderer uploads from what is up: instances, columns of frames, blits.
 ///
-/// It knows a version of a reel: [`refresh`](Writer::refresh) takes the next one in.
+/// It knows a version of a reel: [`refresh`](InstanceWriter::refresh) takes the next one in.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Player, Reel, Spot, Writer};
 ///
 /// let mut builder = Reel::builder();
-/// let sheet = NewSheet::grid([128, 32], Grid::cells([32, 32])).pivot(Pivot::At([16.0, 30.0]));
+/// let sheet = NewSheet::grid([128, 32], Grid::cell_size([32, 32])).pivot(Pivot::At([16.0, 30.0]));
 /// let sheet = builder.sheet("bram", sheet);
 /// let idle = builder.clip("idle", NewClip::of(sheet).frames([2]).fps(1));
 /// let reel = builder.build()?;
 ///
-/// let writer = Writer::new(&reel);
+/// let writer = InstanceWriter::new(&reel);
 /// let brams = [Player::new(&reel, idle); 3];
 /// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Spot::at);
 /// let mut instances: Vec<Instance> = Vec::new();
@@ -31,7 +31,7 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Debug)]
-pub struct Writer {
+pub struct InstanceWriter {
     reel: Reel,
     /// The instances of all frames, at no position, and then those of nothing up to a power of two; four
     /// times, for the flips. So a picture's number is nearly the place of its template.
@@ -39,11 +39,11 @@ pub struct Writer {
     inset: f32,
 }
 
-impl Writer {
+impl InstanceWriter {
     /// For this version of a reel.
     #[must_use]
-    pub fn new(reel: &Reel) -> Writer {
-        let mut writer = Writer { reel: reel.clone(), templates: Vec::new(), inset: 0.0 };
+    pub fn new(reel: &Reel) -> InstanceWriter {
+        let mut writer = InstanceWriter { reel: reel.clone(), templates: Vec::new(), inset: 0.0 };
         writer.fill();
         writer
     }
@@ -51,14 +51,14 @@ impl Writer {
     /// With texture coordinates half a texel inside the frame, so that its neighbours on the sheet do
     /// not bleed in where pictures are scaled smoothly or stand between pixels.
     #[must_use]
-    pub fn half_texel_inset(mut self) -> Writer {
+    pub fn half_texel_inset(mut self) -> InstanceWriter {
         self.inset = 0.5;
         self.fill();
         self
     }
 
     /// Takes the reel in where it is another one, or another version: idempotent, call it
-    /// every frame. The [`table`](Writer::table) is another one after it has given `true`.
+    /// every frame. The [`table`](InstanceWriter::table) is another one after it has given `true`.
     pub fn refresh(&mut self, reel: &Reel) -> bool {
         let other = !self.belongs_to(reel);
         if other {
@@ -84,7 +84,7 @@ impl Writer {
     /// `u32` or `u16`, or a [`Blit`].
     #[must_use]
     #[inline]
-    pub fn make<T: Drawable>(&self, picture: PackedFrame, place: T::At) -> T {
+    pub fn make<T: InstanceFormat>(&self, picture: PackedFrame, place: T::At) -> T {
         T::make(self, picture, place)
     }
 
@@ -137,61 +137,61 @@ impl View<'_> {
     }
 }
 
-/// What a [`Writer`] can make of a [`PackedFrame`].
-pub trait Drawable: Copy {
+/// What a [`InstanceWriter`] can make of a [`PackedFrame`].
+pub trait InstanceFormat: Copy {
     /// What must be known of where it is drawn.
     type At;
     /// What is up, at a place.
-    fn make(writer: &Writer, picture: PackedFrame, place: Self::At) -> Self;
+    fn make(writer: &InstanceWriter, picture: PackedFrame, place: Self::At) -> Self;
 }
 
-impl Drawable for Instance {
+impl InstanceFormat for Instance {
     type At = Spot;
     #[inline]
-    fn make(writer: &Writer, picture: PackedFrame, place: Spot) -> Instance {
+    fn make(writer: &InstanceWriter, picture: PackedFrame, place: Spot) -> Instance {
         Instance { position: place.position, own: place.own, ..writer.template(picture) }
     }
 }
 
-impl Drawable for SmallInstance {
+impl InstanceFormat for SmallInstance {
     type At = Spot;
     #[inline]
-    fn make(_: &Writer, picture: PackedFrame, place: Spot) -> SmallInstance {
+    fn make(_: &InstanceWriter, picture: PackedFrame, place: Spot) -> SmallInstance {
         SmallInstance { position: place.position, shown: picture.to_bits(), own: place.own }
     }
 }
 
-impl Drawable for PackedFrame {
+impl InstanceFormat for PackedFrame {
     type At = ();
     #[inline]
-    fn make(_: &Writer, picture: PackedFrame, (): ()) -> PackedFrame {
+    fn make(_: &InstanceWriter, picture: PackedFrame, (): ()) -> PackedFrame {
         picture
     }
 }
 
 /// As [`PackedFrame::to_bits`].
-impl Drawable for u32 {
+impl InstanceFormat for u32 {
     type At = ();
     #[inline]
-    fn make(_: &Writer, picture: PackedFrame, (): ()) -> u32 {
+    fn make(_: &InstanceWriter, picture: PackedFrame, (): ()) -> u32 {
         picture.to_bits()
     }
 }
 
 /// The frame's number alone; `u16::MAX` for nothing, and for frames from there on.
-impl Drawable for u16 {
+impl InstanceFormat for u16 {
     type At = ();
     #[inline]
-    fn make(_: &Writer, picture: PackedFrame, (): ()) -> u16 {
+    fn make(_: &InstanceWriter, picture: PackedFrame, (): ()) -> u16 {
         (picture.0 & PackedFrame::MAX).min(u32::from(u16::MAX)) as u16
     }
 }
 
 /// As [`View::blit`], at a position in pixels, each pixel of the art so many wide and high. A blit of
 /// nothing has no size.
-impl Drawable for Blit {
+impl InstanceFormat for Blit {
     type At = ([i32; 2], u32);
-    fn make(writer: &Writer, picture: PackedFrame, (position, scale): Self::At) -> Blit {
+    fn make(writer: &InstanceWriter, picture: PackedFrame, (position, scale): Self::At) -> Blit {
         match picture.view(&writer.reel) {
             Some(view) => view.blit(position, scale),
             None => Blit {

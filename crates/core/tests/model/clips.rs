@@ -76,7 +76,7 @@ pub(crate) fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
 
 /// The same as a version of the reel that the builder is for.
 pub(crate) fn build_into(mut builder: ReelBuilder, clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
-    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+    let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let ids = clips.iter().enumerate().map(|(index, clip)| {
         let mut new = NewClip::of(sheet).mode(clip.mode).rest(clip.rest as u32);
         new = clip.add_holds(new, |hold| hold % 8);

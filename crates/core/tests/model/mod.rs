@@ -374,7 +374,7 @@ pub(crate) fn told(reel: &Reel, event: Event) -> Told {
     let mut which = 0;
     let kind = match event.kind {
         EventKind::Enter(frame) => {
-            let hold = reel.get_clip(event.clip).unwrap().hold(event.hold).unwrap();
+            let hold = reel.clip(event.clip).unwrap().hold(event.hold).unwrap();
             assert_eq!(hold.frame, frame);
             "enter"
         }

@@ -149,7 +149,7 @@ impl Spec {
 
     /// The same as a version of the reel that the builder is for.
     pub(crate) fn build_into(&self, mut builder: ReelBuilder) -> Reel {
-        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cells([8, 8])));
+        let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
         for (nth, clip) in self.clips.iter().enumerate() {
             let mut new = NewClip::of(sheet);
             for (frame, ticks) in clip.ticks.iter().enumerate() {
@@ -198,7 +198,7 @@ impl Spec {
                 Err(false) => NewCue::play_facings("f").keep_facing(),
             };
             for all in &cue.when {
-                let when = all.iter().fold(When::all([]), |when, cond| match *cond {
+                let when = all.iter().fold(Condition::all([]), |when, cond| match *cond {
                     Cond::A(value) => when.and("a", value),
                     Cond::Above(number) => when.and_above("n", f64::from(number)),
                     Cond::Below(number) => when.and_below("n", f64::from(number)),
@@ -367,7 +367,7 @@ impl<'s> Naive<'s> {
     }
 
     fn clip(&self, nth: usize) -> ClipId {
-        self.reel.clip(&format!("c{nth}")).unwrap()
+        self.reel.clip_id(&format!("c{nth}")).unwrap()
     }
 
     fn is_up(&self, pulse: &str) -> bool {
@@ -392,7 +392,7 @@ impl<'s> Naive<'s> {
     }
 
     fn inside_now(&self) -> bool {
-        let span = self.reel.span("s").unwrap();
+        let span = self.reel.span_id("s").unwrap();
         let named = self.spec.cues.iter().flat_map(|cue| cue.when.iter().flatten());
         let named = named.into_iter().any(|cond| matches!(cond, Cond::Inside));
         named && self.player.is_some_and(|player| player.in_span(self.reel, span))
@@ -617,7 +617,7 @@ impl<'s> Naive<'s> {
             Facing::Right => "c3",
             _ => "f-left",
         };
-        self.reel.clip(name).unwrap()
+        self.reel.clip_id(name).unwrap()
     }
 
     /// What plays goes on in its facing.

@@ -35,14 +35,14 @@ struct Layout {
 /// ```
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let art = lucky_reel_assets::load(path)?;
-/// let walk = art.reel.clip("walk-right").unwrap();
+/// let walk = art.reel.clip_id("walk-right").unwrap();
 /// let picture = lucky_reel_tools::chart::clip(&art, walk).unwrap();
 /// assert_eq!(picture.size()[0], 1280);
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```
 #[must_use]
 pub fn clip(art: &Art, clip: ClipId) -> Option<Picture> {
-    let clip = art.reel.get_clip(clip)?;
+    let clip = art.reel.clip(clip)?;
     let layout = Layout::of(art, &clip);
     let order = order_of(&art.reel, &clip);
     let foot = TITLE + layout.rows as i32 * layout.row_height();

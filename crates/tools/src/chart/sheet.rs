@@ -13,8 +13,8 @@ use lucky_reel_assets::Picture;
 /// use lucky_reel_core::Grid;
 ///
 /// let picture = Picture::new([64, 32]).unwrap();
-/// assert!(chart::ruled(&picture, Grid::cells([32, 32])).is_some());
-/// assert!(chart::ruled(&picture, Grid::cells([30, 32])).is_none());
+/// assert!(chart::ruled(&picture, Grid::cell_size([32, 32])).is_some());
+/// assert!(chart::ruled(&picture, Grid::cell_size([30, 32])).is_none());
 /// ```
 #[must_use]
 pub fn ruled(picture: &Picture, grid: Grid) -> Option<Picture> {

@@ -65,7 +65,7 @@ fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<P
 /// Clips of one set that take different times are seldom meant.
 fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<Problem> {
     let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
-    let mut clips = clips.filter_map(|clip| reel.get_clip(clip)).filter(|clip| !clip.is_still());
+    let mut clips = clips.filter_map(|clip| reel.clip(clip)).filter(|clip| !clip.is_still());
     let first = clips.next()?;
     let other = clips.find(|other| other.cycle() != first.cycle())?;
     let what = format!(
@@ -86,7 +86,7 @@ fn out_of_step(
     align: Align,
     file: &SourceFile,
 ) -> Option<Problem> {
-    let mut clips = clips.iter().filter_map(|clip| reel.get_clip(*clip));
+    let mut clips = clips.iter().filter_map(|clip| reel.clip(*clip));
     let first = clips.next()?;
     let what = clips.find_map(|other| {
         let (one, another) = (first.name(), other.name());
@@ -150,7 +150,7 @@ fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
 /// In a role with cues these choose what plays; what they never choose is perhaps forgotten.
 fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let mut used: BTreeSet<ClipId> = role.clips().into_iter().collect();
-    let next = |clip: ClipId| match reel.get_clip(clip)?.end() {
+    let next = |clip: ClipId| match reel.clip(clip)?.end() {
         End::Play(next) => Some(next),
         _ => None,
     };

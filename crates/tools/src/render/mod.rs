@@ -5,7 +5,7 @@
 //!
 //! # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 //! let art = lucky_reel_assets::load(path)?;
-//! let walk = art.reel.clip("walk-right").unwrap();
+//! let walk = art.reel.clip_id("walk-right").unwrap();
 //! let rendering = Rendering::of(&art, walk).unwrap().scale(2);
 //! let gif = rendering.to_bytes(Format::Gif)?;
 //! assert!(gif.starts_with(b"GIF89a"));
@@ -21,7 +21,7 @@ use std::fmt;
 use lucky_reel_assets::{Art, Picture};
 use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
 
-use crate::{Canvas, MovingPng};
+use crate::{AnimatedPng, Canvas};
 use shots::{Shot, shots_of};
 
 /// What a rendering is written as.
@@ -82,7 +82,7 @@ impl<'a> Rendering<'a> {
     /// A rendering of a clip; `None` when it is not of this art.
     #[must_use]
     pub fn of(art: &'a Art, clip: ClipId) -> Option<Rendering<'a>> {
-        let clip = art.reel.get_clip(clip)?;
+        let clip = art.reel.clip(clip)?;
         let flips = Flips { x: clip.is_mirrored(), y: false };
         let speed = Speed::NORMAL;
         Some(Rendering { art, clip, scale: 1, ground: [0; 4], flips, speed, cycles: 1 })
@@ -195,7 +195,7 @@ impl<'a> Rendering<'a> {
         let extent = self.extent();
         let size = extent.size.map(|side| side.saturating_mul(self.scale));
         let mut bytes = Vec::new();
-        let moving = MovingPng::playing(&mut bytes, size, shots.len() as u32, self.plays());
+        let moving = AnimatedPng::playing(&mut bytes, size, shots.len() as u32, self.plays());
         let mut moving = moving.map_err(not_written)?;
         for (nth, (shot, delay)) in shots.iter().zip(delays).enumerate() {
             moving.frame(&self.draw(&[shot.frame], extent)?, delay).map_err(not_written)?;

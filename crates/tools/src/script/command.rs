@@ -105,8 +105,8 @@ impl Command {
 
 fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
     let reel = role.reel();
-    let of_role = || reel.look(&format!("{}/{name}", role.name()));
-    reel.look(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
+    let of_role = || reel.look_id(&format!("{}/{name}", role.name()));
+    reel.look_id(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
         let near = error.near().map(|near| format!("did you mean `{near}`?"));
         let remedy = near.unwrap_or_else(|| "name a look of the reel".to_owned());
         (format!("there is no look `{name}`"), remedy)

@@ -21,7 +21,7 @@ pub use command::Command;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let reel = lucky_reel_assets::load_reel([path])?;
-/// let role = reel.get_role(reel.role("bram").unwrap()).unwrap();
+/// let role = reel.role(reel.role_id("bram").unwrap()).unwrap();
 /// let script = Script::parse("night.txt", "at 100ms set moving=true\nat 100ms face right", role)?;
 /// let mut bram = Actor::new(&reel, role.id());
 /// let mut cues = Vec::new();

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use super::super::report::{FACT, SPAN};
 use super::RoleCompiler;
 use super::facts::bits_of;
-use crate::cue::{Condition, FactData, FactKind, MOST_SPANS, NewWhen, Test, When, Within};
+use crate::cue::{AllOf, Condition, ConditionPart, FactData, FactKind, MOST_SPANS, Test, Within};
 use crate::ids::SpanId;
 use crate::reel::{Key, ProblemKind, Section, Site};
 
@@ -15,9 +15,9 @@ impl RoleCompiler<'_> {
         &mut self,
         cue: &Site,
         nth: Option<usize>,
-        condition: &When,
+        condition: &Condition,
         facts: &[Option<FactData>],
-    ) -> Option<Condition> {
+    ) -> Option<AllOf> {
         let tests: Vec<Option<Test>> =
             condition.all.iter().map(|part| self.test(cue, nth, part, facts)).collect();
         tests.into_iter().collect()
@@ -27,13 +27,13 @@ impl RoleCompiler<'_> {
         &mut self,
         cue: &Site,
         nth: Option<usize>,
-        part: &NewWhen,
+        part: &ConditionPart,
         facts: &[Option<FactData>],
     ) -> Option<Test> {
         let (name, values, is) = match part {
-            NewWhen::Is(name, values) => (name, values, true),
-            NewWhen::IsNot(name, values) => (name, values, false),
-            NewWhen::Within { fact, from, to } => {
+            ConditionPart::Is(name, values) => (name, values, true),
+            ConditionPart::IsNot(name, values) => (name, values, false),
+            ConditionPart::Within { fact, from, to } => {
                 let (slot, data) = self.fact_named(cue, nth, fact, facts)?;
                 let whole = data.kind == FactKind::Whole;
                 if !matches!(data.kind, FactKind::Whole | FactKind::Number) {
@@ -52,8 +52,8 @@ impl RoleCompiler<'_> {
                 let within = [Within { from: bound(*from), to: bound(*to) }].into();
                 return Some(Test::Number { slot, whole, within });
             }
-            NewWhen::Inside(span) => return self.inside(cue, nth, span),
-            NewWhen::Facing(facings) => {
+            ConditionPart::Inside(span) => return self.inside(cue, nth, span),
+            ConditionPart::Facing(facings) => {
                 let among = facings.iter().fold(0, |bits, facing| bits | 1 << *facing as u8);
                 return Some(Test::Facing { among });
             }

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 
 use super::super::report::{CUE, site_of};
 use super::RoleCompiler;
-use crate::cue::{BridgeData, Condition, CueData, FactData, NewCue, NewSpeed, SpeedBy, Test};
+use crate::cue::{AllOf, BridgeData, CueData, FactData, NewCue, NewSpeed, SpeedBy, Test};
 use crate::ids::{BridgeId, CueId};
 use crate::reel::builder::Added;
 use crate::reel::{Key, ProblemKind, Section, Site};
@@ -60,7 +60,7 @@ impl RoleCompiler<'_> {
         });
         let id = CueId::new(self.data.names.family, added.id);
         let NewCue { turns, finish, again, .. } = *new;
-        let when: Option<Vec<Condition>> = when.into_iter().collect();
+        let when: Option<Vec<AllOf>> = when.into_iter().collect();
         let sound = self.report.problems.len() == before;
         let (target, when) = (target?, when?);
         sound.then_some(CueData { id, when, target, turns, finish, again, begin, speed, pulses })

@@ -4,7 +4,7 @@ use super::block::{BLOCK, frame_at};
 use super::{Crowd, Lanes, MemberId};
 use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
-use crate::view::{Buffer, Drawable, Spot, Writer};
+use crate::view::{Buffer, InstanceFormat, InstanceWriter, Spot};
 
 /// Target of a crowd to be written for a renderer: all who show something in the order of their
 /// slots, unless said otherwise.
@@ -13,7 +13,7 @@ use crate::view::{Buffer, Drawable, Spot, Writer};
 /// use lucky_reel_core::*;
 ///
 /// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cells([16, 16])));
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// # let reel = builder.build()?;
 /// let mut crowd = Crowd::new(&reel);
@@ -21,15 +21,15 @@ use crate::view::{Buffer, Drawable, Spot, Writer};
 ///     crowd.spawn(NewMember::playing(flutter).random_start(2_026, id)).unwrap()
 /// });
 /// let positions = [[10.0, 5.0], [30.0, 9.0], [20.0, 7.0]]; // by the slots' numbers
-/// let writer = Writer::new(&reel).half_texel_inset();
+/// let writer = InstanceWriter::new(&reel).half_texel_inset();
 /// let mut instances: Vec<Instance> = Vec::new();
-/// crowd.drawn(&writer).write_at(&mut instances, &positions);
+/// crowd.instances(&writer).write_at(&mut instances, &positions);
 /// assert_eq!(instances.len(), 3);
 ///
 /// // Far to near, by a closure, into a slice.
 /// let far_to_near = [moths[0], moths[2], moths[1]];
 /// let mut small = [SmallInstance::default(); 8];
-/// let written = crowd.drawn(&writer).in_order(&far_to_near).write(&mut &mut small[..], |moth| {
+/// let written = crowd.instances(&writer).in_order(&far_to_near).write(&mut &mut small[..], |moth| {
 ///     Spot::at(positions[moth.index()]).with(0xffff_ffff)
 /// });
 /// assert_eq!((written, small[1].position), (3, [20.0, 7.0]));
@@ -37,15 +37,15 @@ use crate::view::{Buffer, Drawable, Spot, Writer};
 /// // What a shader looks up in a table, where it has changed.
 /// crowd.advance(Ticks::from_millis(50));
 /// let mut frames: Vec<u32> = Vec::new();
-/// crowd.drawn(&writer).changed().write(&mut frames, |_| ());
+/// crowd.instances(&writer).changed().write(&mut frames, |_| ());
 /// assert_eq!(frames.len(), crowd.changed().count());
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug)]
 #[must_use = "write it"]
-pub struct Drawn<'c> {
+pub struct CrowdInstances<'c> {
     crowd: &'c Crowd,
-    writer: &'c Writer,
+    writer: &'c InstanceWriter,
     which: Which,
     order: Option<&'c [MemberId]>,
     image: Option<ImageId>,
@@ -58,39 +58,39 @@ enum Which {
     EverySlot,
 }
 
-impl<'c> Drawn<'c> {
-    pub(super) fn new(crowd: &'c Crowd, writer: &'c Writer) -> Drawn<'c> {
-        Drawn { crowd, writer, which: Which::Shown, order: None, image: None }
+impl<'c> CrowdInstances<'c> {
+    pub(super) fn new(crowd: &'c Crowd, writer: &'c InstanceWriter) -> CrowdInstances<'c> {
+        CrowdInstances { crowd, writer, which: Which::Shown, order: None, image: None }
     }
 
     /// Only those that [`Crowd::changed`] lists.
-    pub fn changed(mut self) -> Drawn<'c> {
+    pub fn changed(mut self) -> CrowdInstances<'c> {
         self.which = Which::Changed;
         self
     }
 
     /// One for each slot, taken or not, so that an item's number is the slot's; nothing is up in free
     /// ones.
-    pub fn every_slot(mut self) -> Drawn<'c> {
+    pub fn every_slot(mut self) -> CrowdInstances<'c> {
         self.which = Which::EverySlot;
         self
     }
 
     /// Only these, in this order: far to near. Stale members are left out.
-    pub fn in_order(mut self, members: &'c [MemberId]) -> Drawn<'c> {
+    pub fn in_order(mut self, members: &'c [MemberId]) -> CrowdInstances<'c> {
         self.order = Some(members);
         self
     }
 
     /// Only those whose picture is of this image, for renderers that draw image by image.
-    pub fn of_image(mut self, image: ImageId) -> Drawn<'c> {
+    pub fn of_image(mut self, image: ImageId) -> CrowdInstances<'c> {
         self.image = Some(image);
         self
     }
 
     /// Writes them, at the positions that the slots of the same numbers have; slots without a position
     /// are left out. Gives how many were written.
-    pub fn write_at<T: Drawable<At = Spot>>(
+    pub fn write_at<T: InstanceFormat<At = Spot>>(
         self,
         out: &mut impl Buffer<T>,
         positions: &[[f32; 2]],
@@ -99,7 +99,7 @@ impl<'c> Drawn<'c> {
     }
 
     /// Writes them, each at the place that `place` gives for it. Gives how many were written.
-    pub fn write<T: Drawable>(
+    pub fn write<T: InstanceFormat>(
         self,
         out: &mut impl Buffer<T>,
         place: impl FnMut(MemberId) -> T::At,
@@ -107,12 +107,12 @@ impl<'c> Drawn<'c> {
         self.write_placed(out, ByClosure(place))
     }
 
-    fn write_placed<T: Drawable>(
+    fn write_placed<T: InstanceFormat>(
         self,
         out: &mut impl Buffer<T>,
         mut places: impl Places<T::At>,
     ) -> usize {
-        let Drawn { crowd, writer, .. } = self;
+        let CrowdInstances { crowd, writer, .. } = self;
         if !writer.belongs_to(&crowd.reel) {
             return 0;
         }
@@ -127,13 +127,13 @@ impl<'c> Drawn<'c> {
 
     /// A block where nothing stands out is written without a look at each.
     #[inline]
-    fn write_block<T: Drawable>(
+    fn write_block<T: InstanceFormat>(
         self,
         out: &mut impl Buffer<T>,
         at: usize,
         places: &mut impl Places<T::At>,
     ) -> usize {
-        let Drawn { crowd, writer, which, .. } = self;
+        let CrowdInstances { crowd, writer, which, .. } = self;
         let Some(slots) = crowd.block(at) else { return 0 };
         let id = |lane: usize| slots.states[lane].id(at, lane);
         let mut wanted = match which {

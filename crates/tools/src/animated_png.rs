@@ -9,11 +9,11 @@ use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, Encodin
 ///
 /// ```
 /// use lucky_reel_assets::Picture;
-/// use lucky_reel_tools::MovingPng;
+/// use lucky_reel_tools::AnimatedPng;
 ///
 /// let mut picture = Picture::new([8, 8]).unwrap();
 /// let mut bytes = Vec::new();
-/// let mut moving = MovingPng::new(&mut bytes, [8, 8], 2)?;
+/// let mut moving = AnimatedPng::new(&mut bytes, [8, 8], 2)?;
 /// moving.frame(&picture, (1, 12))?; // a twelfth of a second
 /// picture.set_pixel([3, 3], [255, 255, 255, 255]);
 /// moving.frame(&picture, (1, 12))?;
@@ -21,26 +21,31 @@ use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, Encodin
 /// assert!(bytes.starts_with(b"\x89PNG"));
 /// # Ok::<(), std::io::Error>(())
 /// ```
-pub struct MovingPng<W: io::Write> {
+pub struct AnimatedPng<W: io::Write> {
     writer: Writer<W>,
     size: [u32; 2],
     last: Option<Picture>,
 }
 
-impl<W: io::Write> MovingPng<W> {
+impl<W: io::Write> AnimatedPng<W> {
     /// Begins a moving picture of this size that plays for ever; the number of frames must be known.
     ///
     /// # Errors
     /// When the target cannot be written, or the size or the number of frames is 0.
-    pub fn new(target: W, size: [u32; 2], frames: u32) -> io::Result<MovingPng<W>> {
-        MovingPng::playing(target, size, frames, 0)
+    pub fn new(target: W, size: [u32; 2], frames: u32) -> io::Result<AnimatedPng<W>> {
+        AnimatedPng::playing(target, size, frames, 0)
     }
 
     /// Begins one that plays so many times; 0 is for ever.
     ///
     /// # Errors
-    /// As [`new`](MovingPng::new).
-    pub fn playing(target: W, size: [u32; 2], frames: u32, plays: u32) -> io::Result<MovingPng<W>> {
+    /// As [`new`](AnimatedPng::new).
+    pub fn playing(
+        target: W,
+        size: [u32; 2],
+        frames: u32,
+        plays: u32,
+    ) -> io::Result<AnimatedPng<W>> {
         let mut encoder = Encoder::new(target, size[0], size[1]);
         encoder.set_color(ColorType::Rgba);
         encoder.set_depth(BitDepth::Eight);
@@ -49,7 +54,7 @@ impl<W: io::Write> MovingPng<W> {
         encoder.set_dispose_op(DisposeOp::None).map_err(failed)?;
         encoder.set_blend_op(BlendOp::Source).map_err(failed)?;
         let writer = encoder.write_header().map_err(failed)?;
-        Ok(MovingPng { writer, size, last: None })
+        Ok(AnimatedPng { writer, size, last: None })
     }
 
     /// Adds a picture that stays up for `(above / below)` of a second.
@@ -116,8 +121,8 @@ fn failed(error: EncodingError) -> io::Error {
     }
 }
 
-impl<W: io::Write> std::fmt::Debug for MovingPng<W> {
+impl<W: io::Write> std::fmt::Debug for AnimatedPng<W> {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "MovingPng({} x {})", self.size[0], self.size[1])
+        write!(f, "AnimatedPng({} x {})", self.size[0], self.size[1])
     }
 }

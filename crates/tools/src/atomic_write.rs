@@ -23,7 +23,7 @@ impl WriteError {
 
     /// Whether it was there already, and nothing may be written over.
     #[must_use]
-    pub fn is_there_already(&self) -> bool {
+    pub fn already_exists(&self) -> bool {
         self.cause.kind() == io::ErrorKind::AlreadyExists
     }
 }
