@@ -5,7 +5,9 @@
 #![allow(clippy::expect_used)] // what is measured is known to be sound
 
 use divan::{Bencher, black_box};
-use lucky_reel::{Actor, ClipId, Grid, Mode, NewClip, NewCue, NewSheet, Player, Reel, Ticks, When};
+use lucky_reel::{
+    Actor, ClipId, Condition, Grid, Mode, NewClip, NewCue, NewSheet, Player, Reel, Ticks,
+};
 
 fn main() {
     divan::main();

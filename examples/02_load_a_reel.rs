@@ -28,9 +28,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut bram = Player::new(&reel, walk);
     bram.advance(&reel, Ticks::from_millis(200));
     let view = bram.view(&reel).ok_or("a loop always shows something")?;
-    let quad = view.quad(Place::at([160.0, 120.0]).scaled(4.0));
+    let quad = view.quad(Placement::at([160.0, 120.0]).scaled(4.0));
     println!("draw image {}:", view.image().index());
-    for (corner, texture) in quad.corners.iter().zip(quad.texture) {
+    for (corner, texture) in quad.corners.iter().zip(quad.uv) {
         println!("  corner {corner:?}, texture coordinates {texture:?}");
     }
     Ok(())

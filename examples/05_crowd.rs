@@ -6,7 +6,7 @@
 use std::io::Write;
 use std::path::Path;
 
-use lucky_reel::assets::Picture;
+use lucky_reel::assets::Pixmap;
 use lucky_reel::prelude::*;
 use lucky_reel::random_start;
 use lucky_reel_tools::AnimatedPng;
@@ -14,7 +14,7 @@ use lucky_reel_tools::{Canvas, atomic_write};
 
 const MOTHS: usize = 10_000;
 const LAMPS: [[f32; 2]; 3] = [[192.0, 360.0], [640.0, 360.0], [1136.0, 360.0]];
-/// The moving picture shows this part, at so many pictures a second, for a second.
+/// The animated image shows this part, at so many pictures a second, for a second.
 const PART: [[u32; 2]; 2] = [[400, 200], [480, 320]];
 const RATE: u32 = 16;
 
@@ -50,7 +50,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let mut far_to_near: Vec<MemberId> = crowd.ids().collect();
     let writer = InstanceWriter::new(reel);
     let (mut lamps, mut blits) = (Unison::new(reel), Vec::new());
-    let night = Picture::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
+    let night = Pixmap::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
     let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
     let mut moving = Vec::new();
     let mut film = AnimatedPng::new(&mut moving, PART[1], RATE)?;
@@ -95,9 +95,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 }
 
 /// The part that moves, small enough for a page.
-fn part(picture: &Picture) -> Result<Picture, &'static str> {
+fn part(picture: &Pixmap) -> Result<Pixmap, &'static str> {
     let [[left, top], size] = PART;
-    let mut part = Picture::new(size).ok_or("the picture is too large")?;
+    let mut part = Pixmap::new(size).ok_or("the picture is too large")?;
     for [x, y] in (0..size[1]).flat_map(|y| (0..size[0]).map(move |x| [x, y])) {
         part.set_pixel([x, y], picture.pixel([left + x, top + y]));
     }

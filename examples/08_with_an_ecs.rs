@@ -54,7 +54,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         }));
     }
     println!("{} instances to upload:", instances.len());
-    for Instance { position: [x, y], texture: [left, ..], .. } in &instances {
+    for Instance { position: [x, y], uv: [left, ..], .. } in &instances {
         println!("  at {x:>5.1}, {y:>5.1} from {left:.1} of the sheet");
     }
     Ok(())

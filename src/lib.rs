@@ -16,7 +16,7 @@
 //!     }
 //! }
 //! let view = bram.view(&reel).expect("a loop never vanishes");
-//! let quad = view.quad(Place::at([100.0, 80.0]).scaled(2.0)); // corners and texture coordinates
+//! let quad = view.quad(Placement::at([100.0, 80.0]).scaled(2.0)); // corners and texture coordinates
 //! assert_eq!(quad.corners[0], [68.0, 48.0]);
 //! # Ok::<(), lucky_reel::BuildError>(())
 //! ```
@@ -39,7 +39,7 @@
 //!   its role that holds chooses what plays, in the [`Facing`] it has and the looks it wears.
 //! - A [`Crowd`] is many players or actors in columns, advanced in one call; a [`Unison`] is one clock for
 //!   all tiles.
-//! - A [`View`] is what to draw now; with a [`Place`] it becomes a [`Quad`], or a [`Blit`]. A [`InstanceWriter`]
+//! - A [`View`] is what to draw now; with a [`Placement`] it becomes a [`Quad`], or a [`Blit`]. A [`InstanceWriter`]
 //!   makes instances of many.
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
@@ -60,7 +60,7 @@
 //! | a hand that holds something | [`NewSheet::point`], [`View::point_at`] |
 //! | a sound on a footstep | [`EventKind::Mark`] |
 //! | an attack that takes 400 ms | [`Player::set_duration`] |
-//! | feet that do not slide | [`NewClip::covers`] and [`Player::advance_by_distance`] |
+//! | feet that do not slide | [`NewClip::stride`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
 //! | so many turns, then a drawn result | [`Player::play_times`], [`Player::then`] |
 //! | an emote, whatever the cues say | [`Actor::play_once`] |
@@ -104,9 +104,9 @@ pub mod prelude {
     pub use crate::{
         Actor, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId, Directions, Event, EventBuffer,
         EventKind, EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId,
-        Grid, GroupId, ImageId, Instance, InstanceWriter, Lap, LookSet, ManualClock, MarkId,
-        MemberId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember,
-        NewSheet, PackedFrame, Pivot, Place, Player, Quad, Reel, RoleId, SavedActor, Speed, Spot,
-        Target, Ticks, Unison, View,
+        Grid, GroupId, ImageId, Instance, InstanceWriter, LookSet, ManualClock, MarkId, MemberId,
+        Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet,
+        PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor, Speed, Spot, Target,
+        Ticks, TimeSource, Unison, View,
     };
 }

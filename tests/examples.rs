@@ -5,8 +5,8 @@
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use lucky_reel::assets::Picture;
-use lucky_reel::assets::film::Film;
+use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::animated::AnimatedImage;
 
 /// Runs an example that `cargo test` has built beside this test.
 fn run(name: &str, arguments: &[&Path]) -> String {
@@ -56,7 +56,7 @@ fn walk_and_flip_draws_eight_pictures_in_three_rows() {
     let folder = tempfile::tempdir().unwrap();
     let path = folder.path().join("strip.png");
     run("03_walk_and_flip", &[&path]);
-    let picture = Picture::from_png(&std::fs::read(path).unwrap()).unwrap();
+    let picture = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
     // The heart of each lantern's flame is one pixel of the art: 4 x 4 here.
     let [width, height] = picture.size();
     let flame = |row: u32| {
@@ -73,8 +73,8 @@ fn a_crowd_of_moths_is_around_every_lamp_and_moves() {
     let [still, moving] = ["still.png", "moving.png"].map(|name| folder.path().join(name));
     let printed = run("05_crowd", &[&still, &moving]);
     assert!(printed.starts_with("10000 moths"), "{printed}");
-    let picture = Picture::from_png(&std::fs::read(still).unwrap()).unwrap();
-    // The palest colour of the wings is in no other picture.
+    let picture = Pixmap::from_png(&std::fs::read(still).unwrap()).unwrap();
+    // The palest color of the wings is in no other picture.
     let wings = |left: u32| {
         let all = (0..800).flat_map(|y| (left..left + 426).map(move |x| [x, y]));
         all.filter(|at| picture.pixel(*at) == [217, 199, 154, 255]).count()
@@ -84,7 +84,7 @@ fn a_crowd_of_moths_is_around_every_lamp_and_moves() {
         "{:?}",
         [0, 427, 854].map(wings)
     );
-    let film = Film::from_bytes(&std::fs::read(moving).unwrap()).unwrap();
+    let film = AnimatedImage::from_bytes(&std::fs::read(moving).unwrap()).unwrap();
     assert_eq!(film.frames.len(), 16);
     assert!(film.frames.windows(2).all(|pair| pair[0].0 != pair[1].0));
 }
@@ -98,7 +98,7 @@ fn tiles_upload_what_has_changed_alone() {
     assert!(printed.contains("225 tiles"), "{printed}");
     assert!(printed.contains("uploaded: 3750 of 27000"), "{printed}");
     // In unison: every bay looks like the first.
-    let picture = Picture::from_png(&std::fs::read(path).unwrap()).unwrap();
+    let picture = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
     assert_eq!(picture.size(), [1280, 800]);
     for [x, y] in (0..800).flat_map(|y| (0..1280).map(move |x| [x, y])) {
         assert_eq!(picture.pixel([x, y]), picture.pixel([x % 256, y % 160]), "at {x}, {y}");

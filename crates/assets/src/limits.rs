@@ -13,9 +13,9 @@ pub struct Limits {
     pub reel_bytes: u64,
     /// Bytes of one picture file: 256 MiB.
     pub picture_bytes: u64,
-    /// Pixels of one picture, or of all frames of a film together: 67,108,864, which take 256 MiB.
+    /// Pixels of one picture, or of all frames of an animated image together: 67,108,864, which take 256 MiB.
     pub pixels: u64,
-    /// Frames of one film: 65,536.
+    /// Frames of one animated image: 65,536.
     pub frames: u64,
 }
 

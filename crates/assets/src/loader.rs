@@ -16,7 +16,7 @@ use crate::source::{Source, read_file};
 /// Loads one reel file and its pictures.
 ///
 /// # Errors
-/// Everything that is wrong, each with its place and how to mend it.
+/// Everything that is wrong, each with its place and how to fix it.
 pub fn load(path: impl Into<PathBuf>) -> Result<Art, LoadError> {
     Loader::new().file(path).load()
 }
@@ -43,7 +43,7 @@ pub fn load_reel<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result
 /// As [`load`].
 ///
 /// ```
-/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::Pixmap;
 ///
 /// let text = r#"
 /// reel = 1
@@ -55,7 +55,7 @@ pub fn load_reel<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result
 /// fps = 8
 /// mode = "ping-pong"
 /// "#;
-/// let mut lamp = Picture::new([64, 16]).unwrap();
+/// let mut lamp = Pixmap::new([64, 16]).unwrap();
 /// lamp.rgba_mut().fill(255);
 /// let art = lucky_reel_assets::load_bytes("lamp.reel.toml", text.as_bytes(), |_| Ok(lamp.to_png()))?;
 /// assert_eq!(art.reel.clips().next().unwrap().holds().len(), 4);
@@ -133,7 +133,7 @@ impl<'r> Loader<'r> {
     /// Loads everything.
     ///
     /// # Errors
-    /// Everything that is wrong, each with its place and how to mend it.
+    /// Everything that is wrong, each with its place and how to fix it.
     pub fn load(self) -> Result<Art, LoadError> {
         self.fill(Reel::builder(), true).art()
     }

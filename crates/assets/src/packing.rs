@@ -8,8 +8,8 @@ use rectangle_pack::{
     volume_heuristic,
 };
 
-use crate::Picture;
-use crate::picture::PictureError;
+use crate::Pixmap;
+use crate::pixmap::PixmapError;
 
 /// How pictures are put together.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -33,7 +33,7 @@ impl Default for Packing {
 #[derive(Clone, Debug)]
 pub struct Packed {
     /// The sheet.
-    pub sheet: Picture,
+    pub sheet: Pixmap,
     /// Where each frame stands in it; pictures that are alike stand in the same place.
     pub places: Vec<Rect>,
 }
@@ -47,17 +47,17 @@ const LARGEST: u32 = 16_384;
 /// When there are none, or they do not fit into `most` pixels or 16,384 x 16,384.
 ///
 /// ```
-/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::Pixmap;
 /// use lucky_reel_assets::packing::{Packing, pack};
 ///
-/// let picture = Picture::new([10, 20]).unwrap();
+/// let picture = Pixmap::new([10, 20]).unwrap();
 /// let packed = pack(&[picture.clone(), picture], Packing::default(), 1 << 20)?;
 /// assert_eq!(packed.places[0], packed.places[1]);
-/// # Ok::<(), lucky_reel_assets::picture::PictureError>(())
+/// # Ok::<(), lucky_reel_assets::pixmap::PixmapError>(())
 /// ```
-pub fn pack(pictures: &[Picture], packing: Packing, most: u64) -> Result<Packed, PictureError> {
+pub fn pack(pictures: &[Pixmap], packing: Packing, most: u64) -> Result<Packed, PixmapError> {
     if pictures.is_empty() {
-        return Err(PictureError::new("there are no pictures", "name some"));
+        return Err(PixmapError::new("there are no pictures", "name some"));
     }
     // The first of those that are alike stands for all.
     let first_of: Vec<usize> = pictures
@@ -75,10 +75,10 @@ pub fn pack(pictures: &[Picture], packing: Packing, most: u64) -> Result<Packed,
         }
     }
     let (size, corners) = place(&rects, area, packing).ok_or_else(|| {
-        PictureError::new("they do not fit into one sheet", "gather fewer of them")
+        PixmapError::new("they do not fit into one sheet", "gather fewer of them")
     })?;
-    let sheet = Picture::new_within(size, most);
-    let mut sheet = sheet.ok_or_else(|| PictureError::too_large(size, 1, most))?;
+    let sheet = Pixmap::new_within(size, most);
+    let mut sheet = sheet.ok_or_else(|| PixmapError::too_large(size, 1, most))?;
     let places: Vec<Rect> = (first_of.iter())
         .map(|first| {
             let [x, y] = corners.get(first).copied().unwrap_or_default();
@@ -130,7 +130,7 @@ fn place(
 }
 
 /// Lays a picture into its place, its edge repeated around it.
-fn lay(sheet: &mut Picture, picture: &Picture, place: Rect, extend: u32) {
+fn lay(sheet: &mut Pixmap, picture: &Pixmap, place: Rect, extend: u32) {
     let [width, height] = picture.size();
     if width == 0 || height == 0 {
         return;

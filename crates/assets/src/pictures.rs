@@ -3,10 +3,10 @@
 use std::collections::BTreeMap;
 use std::path::PathBuf;
 
-use crate::Picture;
-use crate::film::Film;
+use crate::Pixmap;
+use crate::animated::AnimatedImage;
 use crate::limits::Limits;
-use crate::picture::PictureError;
+use crate::pixmap::PixmapError;
 use crate::problem::{Problem, ProblemSource};
 use crate::source::Source;
 
@@ -15,7 +15,7 @@ pub(crate) struct Pictures<'s, 'r> {
     source: &'s mut Source<'r>,
     limits: Limits,
     keep_pixels: bool,
-    pictures: BTreeMap<String, Picture>,
+    pictures: BTreeMap<String, Pixmap>,
     headers: BTreeMap<String, [u32; 2]>,
 }
 
@@ -26,26 +26,27 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// The pixels of a picture, where they are kept.
-    pub(crate) fn take(&self, name: &str) -> Option<Picture> {
+    pub(crate) fn take(&self, name: &str) -> Option<Pixmap> {
         self.pictures.get(name).filter(|_| self.keep_pixels).cloned()
     }
 
     /// Width and height of a picture, without decoding it if its pixels are not wanted.
     pub(crate) fn size(&mut self, name: &str) -> Result<[u32; 2], Problem> {
         if self.keep_pixels {
-            return self.picture(name).map(Picture::size);
+            return self.picture(name).map(Pixmap::size);
         }
         if let Some(size) = self.headers.get(name) {
             return Ok(*size);
         }
         let bytes = self.source.read(name, self.limits.picture_bytes)?;
-        let size = Film::size_of(&bytes).map_err(|error| self.bad_picture(name, &error))?;
+        let size =
+            AnimatedImage::size_of(&bytes).map_err(|error| self.bad_picture(name, &error))?;
         self.headers.insert(name.to_owned(), size);
         Ok(size)
     }
 
     /// The pixels of a picture.
-    pub(crate) fn picture(&mut self, name: &str) -> Result<&Picture, Problem> {
+    pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixmap, Problem> {
         if !self.pictures.contains_key(name) {
             let bytes = self.source.read(name, self.limits.picture_bytes)?;
             let picture =
@@ -56,14 +57,14 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// A picture that carries timing, taken apart.
-    pub(crate) fn film(&mut self, name: &str) -> Result<Film, Problem> {
+    pub(crate) fn animated(&mut self, name: &str) -> Result<AnimatedImage, Problem> {
         let bytes = self.source.read(name, self.limits.picture_bytes)?;
-        let film = Film::from_bytes_within(&bytes, self.limits);
-        film.map_err(|error| self.bad_picture(name, &error))
+        let image = AnimatedImage::from_bytes_within(&bytes, self.limits);
+        image.map_err(|error| self.bad_picture(name, &error))
     }
 
     /// Keeps a picture that was put together, under a name that no path has.
-    pub(crate) fn put(&mut self, name: &str, picture: Picture) {
+    pub(crate) fn put(&mut self, name: &str, picture: Pixmap) {
         self.pictures.insert(name.to_owned(), picture);
     }
 
@@ -77,23 +78,23 @@ impl<'s, 'r> Pictures<'s, 'r> {
         self.limits.pixels
     }
 
-    fn bad_picture(&self, name: &str, error: &PictureError) -> Problem {
+    fn bad_picture(&self, name: &str, error: &PixmapError) -> Problem {
         let path = match &self.source {
             Source::Folder(folder) => folder.join(name),
             Source::Function(_) => PathBuf::from(name),
         };
-        Problem::new(ProblemSource::Picture, &path, error.what(), error.remedy())
+        Problem::new(ProblemSource::Pixmap, &path, error.message(), error.fix())
     }
 }
 
 /// A still picture: a PNG, or the first frame of a GIF or WebP.
-fn still(bytes: &[u8], limits: Limits) -> Result<Picture, PictureError> {
+fn still(bytes: &[u8], limits: Limits) -> Result<Pixmap, PixmapError> {
     match bytes {
         [b'G', b'I', b'F', ..] | [b'R', b'I', b'F', b'F', ..] => {
-            let film = Film::from_bytes_within(bytes, limits)?;
-            let first = film.frames.into_iter().next().map(|(picture, _)| picture);
-            first.ok_or_else(|| PictureError::new("it has no frames", "export it again"))
+            let image = AnimatedImage::from_bytes_within(bytes, limits)?;
+            let first = image.frames.into_iter().next().map(|(picture, _)| picture);
+            first.ok_or_else(|| PixmapError::new("it has no frames", "export it again"))
         }
-        _ => Picture::from_png_within(bytes, limits),
+        _ => Pixmap::from_png_within(bytes, limits),
     }
 }

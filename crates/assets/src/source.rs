@@ -25,9 +25,8 @@ impl Source<'_> {
             Source::Function(_) => PathBuf::from(name),
         };
         if let Some(why) = fault_of_path(name) {
-            let remedy =
-                "name a file in the reel file's folder or below it, with / between folders";
-            return Err(Problem::new(ProblemSource::ReelFile, &shown, why, remedy));
+            let fix = "name a file in the reel file's folder or below it, with / between folders";
+            return Err(Problem::new(ProblemSource::ReelFile, &shown, why, fix));
         }
         match self {
             Source::Folder(folder) => {
@@ -49,14 +48,14 @@ impl Source<'_> {
     /// The files whose names match a pattern such as `puff-*.png`, in natural order.
     pub(crate) fn matching(&self, pattern: &str) -> Result<Vec<String>, Problem> {
         let Source::Folder(folder) = self else {
-            let what = format!("`{pattern}` can not be looked up: the reel file is in memory");
-            let remedy = "list the pictures: images = [\"puff-0.png\", \"puff-1.png\"]";
-            return Err(Problem::new(ProblemSource::ReelFile, Path::new(pattern), what, remedy));
+            let what = format!("`{pattern}` cannot be looked up: the reel file is in memory");
+            let fix = "list the pictures: images = [\"puff-0.png\", \"puff-1.png\"]";
+            return Err(Problem::new(ProblemSource::ReelFile, Path::new(pattern), what, fix));
         };
         let shown = folder.join(pattern);
         if let Some(why) = fault_of_path(pattern) {
-            let remedy = "name pictures in the reel file's folder or below it";
-            return Err(Problem::new(ProblemSource::ReelFile, &shown, why, remedy));
+            let fix = "name pictures in the reel file's folder or below it";
+            return Err(Problem::new(ProblemSource::ReelFile, &shown, why, fix));
         }
         let (below, name_pattern) = pattern.rsplit_once('/').unwrap_or(("", pattern));
         let listed = std::fs::read_dir(match folder.join(below) {
@@ -106,14 +105,14 @@ pub(crate) fn read_file(path: &Path, most: u64) -> Result<Vec<u8>, Problem> {
 }
 
 fn unreadable(path: &Path, cause: io::Error) -> Problem {
-    let (what, remedy) = match cause.kind() {
+    let (what, fix) = match cause.kind() {
         io::ErrorKind::NotFound => ("there is no such file".to_owned(), "check the path"),
         io::ErrorKind::PermissionDenied => {
             ("the file may not be read".to_owned(), "check the rights of the file")
         }
-        _ => (format!("the file can not be read: {cause}"), "check the disk and the path"),
+        _ => (format!("the file cannot be read: {cause}"), "check the disk and the path"),
     };
-    let mut problem = Problem::new(ProblemSource::Disk, path, what, remedy);
+    let mut problem = Problem::new(ProblemSource::Disk, path, what, fix);
     problem.cause = Some(Arc::new(cause));
     problem
 }

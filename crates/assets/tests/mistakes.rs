@@ -1,4 +1,4 @@
-//! Mistakes in reel files, as people make them: each is told with its place and its remedy, and
+//! Mistakes in reel files, as people make them: each is told with its place and its fix, and
 //! nothing panics.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
@@ -6,7 +6,7 @@
 use std::io;
 use std::path::Path;
 
-use lucky_reel_assets::{LoadError, Loader, Picture, ProblemSource, load, load_bytes};
+use lucky_reel_assets::{LoadError, Loader, Pixmap, ProblemSource, load, load_bytes};
 use proptest::prelude::*;
 
 const SOUND: &str = r#"reel = 1
@@ -33,7 +33,7 @@ end    = { play = "walk-down" }
 fn read(path: &str) -> io::Result<Vec<u8>> {
     match path {
         "bram.png" => {
-            let mut picture = Picture::new([256, 64]).unwrap();
+            let mut picture = Pixmap::new([256, 64]).unwrap();
             for cell in 0..14 {
                 let (column, row) = (cell % 8, cell / 8);
                 picture.set_pixel([column * 32 + 16, row * 32 + 16], [9, 9, 9, 255]);
@@ -296,7 +296,7 @@ when = { moving = true, lift = "> x" }
 [[cues]]
 name = "idle"
 play = "wlk"
-begin = [{ from = ["idle", "falling"], hold = 1 }]
+start_at = [{ from = ["idle", "falling"], hold = 1 }]
 [[cues]]
 play = { facings = "turn" }
 when = { left = true }
@@ -332,7 +332,7 @@ clips = ["walk", "fly-*"]
         "26 cues.idle.when.lift `> x` compares with no number",
         "28 cues.idle there are two cues `idle`, the first at line 24",
         "29 cues.idle.play there is no clip `wlk`: did you mean `walk`?",
-        "30 cues.idle.begin.from there is no cue `falling`",
+        "30 cues.idle.start_at.from there is no cue `falling`",
         "32 cues.name it has no name",
         "39 phases.legs.clips there is no clip `fly-*`",
     ];
@@ -405,7 +405,7 @@ fn files_that_are_none_are_told_by_who_must_act() {
 #[test]
 fn limits_are_checked_before_memory_is_taken() {
     // A PNG that says it has 60,000 x 60,000 pixels, and nothing more.
-    let mut huge = Picture::new([1, 1]).unwrap().to_png();
+    let mut huge = Pixmap::new([1, 1]).unwrap().to_png();
     huge[16..24].copy_from_slice(&[0, 0, 0xea, 0x60, 0, 0, 0xea, 0x60]);
     let mut crc = 0xffff_ffff_u32;
     for byte in &huge[12..29] {

@@ -2,14 +2,14 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 use png::{BitDepth, ColorType, Encoder};
 
 /// Encodes 4 x 1 pixels as the format wants them.
-fn encode(colour: ColorType, depth: BitDepth, palette: bool, data: &[u8]) -> Vec<u8> {
+fn encode(color: ColorType, depth: BitDepth, palette: bool, data: &[u8]) -> Vec<u8> {
     let mut bytes = Vec::new();
     let mut encoder = Encoder::new(&mut bytes, 4, 1);
-    encoder.set_color(colour);
+    encoder.set_color(color);
     encoder.set_depth(depth);
     if palette {
         encoder.set_palette(vec![0, 0, 0, 250, 120, 60, 1, 2, 3, 255, 255, 255]);
@@ -22,7 +22,7 @@ fn encode(colour: ColorType, depth: BitDepth, palette: bool, data: &[u8]) -> Vec
 }
 
 #[test]
-fn every_colour_type_and_depth_is_read() {
+fn every_color_type_and_depth_is_read() {
     use BitDepth::*;
     use ColorType::*;
     let gray = |values: [u8; 4]| values.map(|v| [v, v, v, 255]);
@@ -52,10 +52,10 @@ fn every_colour_type_and_depth_is_read() {
         ),
     ];
     for (bytes, expected) in cases {
-        let picture = Picture::from_png(&bytes).unwrap();
+        let picture = Pixmap::from_png(&bytes).unwrap();
         assert_eq!([0, 1, 2, 3].map(|x| picture.pixel([x, 0])), expected);
         for length in 0..bytes.len() - 12 {
-            assert!(Picture::from_png(&bytes[..length]).is_err(), "cut at {length}");
+            assert!(Pixmap::from_png(&bytes[..length]).is_err(), "cut at {length}");
         }
     }
 }

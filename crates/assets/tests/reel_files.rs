@@ -2,12 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Loader, Picture, load_all, load_bytes, load_reel};
+use lucky_reel_assets::{Art, Loader, Pixmap, load_all, load_bytes, load_reel};
 use lucky_reel_core::{Clip, End, ExactTime, LookSet, Mode, Player, Ticks};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
-fn sheet() -> Picture {
-    let mut picture = Picture::new([64, 32]).unwrap();
+fn sheet() -> Pixmap {
+    let mut picture = Pixmap::new([64, 32]).unwrap();
     for cell in (0..24).filter(|cell| ![14, 15].contains(cell)) {
         picture.set_pixel([cell % 8 * 8 + 3, cell / 8 * 8 + 3], [200, 180, 90, 255]);
     }

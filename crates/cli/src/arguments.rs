@@ -26,22 +26,22 @@ pub(crate) struct Arguments {
 pub(crate) struct Intake {
     /// Bytes of one file [default: 4 MiB of a reel file, 256 MiB of a picture]
     #[arg(long, global = true, value_name = "N")]
-    most_bytes: Option<u64>,
-    /// Pixels of one picture, or of all frames of a film [default: 67108864]
+    max_bytes: Option<u64>,
+    /// Pixels of one picture, or of all frames of an animated image [default: 67108864]
     #[arg(long, global = true, value_name = "N")]
-    most_pixels: Option<u64>,
-    /// Frames of one film [default: 65536]
+    max_pixels: Option<u64>,
+    /// Frames of one animated image [default: 65536]
     #[arg(long, global = true, value_name = "N")]
-    most_frames: Option<u64>,
+    max_frames: Option<u64>,
 }
 
 impl Intake {
     pub(crate) fn limits(self) -> Limits {
         let mut limits = Limits::default();
-        limits.reel_bytes = self.most_bytes.unwrap_or(limits.reel_bytes);
-        limits.picture_bytes = self.most_bytes.unwrap_or(limits.picture_bytes);
-        limits.pixels = self.most_pixels.unwrap_or(limits.pixels);
-        limits.frames = self.most_frames.unwrap_or(limits.frames);
+        limits.reel_bytes = self.max_bytes.unwrap_or(limits.reel_bytes);
+        limits.picture_bytes = self.max_bytes.unwrap_or(limits.picture_bytes);
+        limits.pixels = self.max_pixels.unwrap_or(limits.pixels);
+        limits.frames = self.max_frames.unwrap_or(limits.frames);
         limits
     }
 }
@@ -62,7 +62,7 @@ pub(crate) enum Command {
     Schema,
 }
 
-/// Plays the night greenhouse and writes it as a moving picture.
+/// Plays the night greenhouse and writes it as an animated image.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  lucky-reel demo\n  lucky-reel demo --terminal")]
 pub(crate) struct Demo {
@@ -72,7 +72,7 @@ pub(crate) struct Demo {
     /// Write over pictures that are there already
     #[arg(long)]
     pub(crate) force: bool,
-    /// Play it live in this terminal, which must have true colour; q ends it
+    /// Play it live in this terminal, which must have true color; q ends it
     #[arg(long)]
     pub(crate) terminal: bool,
 }
@@ -120,7 +120,7 @@ pub(crate) struct Clips {
 /// clip). Each update ends with one row `show`: what is up after it.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
-    lucky-reel trace demo/greenhouse/bram.reel.toml walk-right --every 100ms --lasting 1s\n  \
+    lucky-reel trace demo/greenhouse/bram.reel.toml walk-right --every 100ms --duration 1s\n  \
     lucky-reel trace demo/greenhouse/puff.reel.toml puff --speed -0.5 --format csv")]
 pub(crate) struct Trace {
     /// The reel file
@@ -194,8 +194,8 @@ pub(crate) struct Explain {
 /// Draws a clip at a glance, or an actor that follows a script, as a PNG.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
-    lucky-reel draw demo/greenhouse/bram.reel.toml walk-right --to walk.png\n  \
-    lucky-reel draw demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --to night.png")]
+    lucky-reel chart demo/greenhouse/bram.reel.toml walk-right --to walk.png\n  \
+    lucky-reel chart demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --to night.png")]
 pub(crate) struct Draw {
     /// The reel file
     pub(crate) reel: PathBuf,
@@ -223,7 +223,7 @@ pub(crate) struct Draw {
 ///
 /// What it becomes is told by the name: FILE.gif, FILE.apng or FILE.png (both animated), or FOLDER/ for
 /// a numbered series, one picture for each hold. An endless clip is written for so many cycles and
-/// plays for ever; a finite one is written to its end and plays once.
+/// plays forever; a finite one is written to its end and plays once.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel render demo/greenhouse/bram.reel.toml walk-right --to walk.gif --scale 4\n  \
@@ -242,8 +242,8 @@ pub(crate) struct Render {
     /// Each pixel as a square of so many pixels
     #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=64))]
     pub(crate) scale: u32,
-    /// The colour behind it, #rrggbb [default: none]
-    #[arg(long, value_name = "COLOUR", value_parser = colour)]
+    /// The color behind it, #rrggbb [default: none]
+    #[arg(long, value_name = "COLOR", value_parser = color)]
     pub(crate) background: Option<[u8; 4]>,
     /// Mirror it left to right
     #[arg(long)]
@@ -267,7 +267,7 @@ pub(crate) struct Render {
 /// Frames follow in the order given; pictures that are alike are stored once. A GIF, APNG or WebP that
 /// moves brings its times and its number of plays.
 #[derive(Debug, Args)]
-#[command(after_help = "Example:\n  lucky-reel gather puff/*.png --to art/puff --each 80ms")]
+#[command(after_help = "Example:\n  lucky-reel pack puff/*.png --to art/puff --each 80ms")]
 pub(crate) struct Gather {
     /// The pictures
     #[arg(required = true, value_name = "FILE")]
@@ -382,10 +382,10 @@ fn speed(text: &str) -> Result<Speed, String> {
     speed.map_err(|error| error.to_string())
 }
 
-fn colour(text: &str) -> Result<[u8; 4], String> {
+fn color(text: &str) -> Result<[u8; 4], String> {
     let digits = text.strip_prefix('#').filter(|digits| digits.len() == 6 && digits.is_ascii());
     let number = digits.and_then(|digits| u32::from_str_radix(digits, 16).ok());
-    let [_, r, g, b] = number.ok_or("write a colour such as #18222f")?.to_be_bytes();
+    let [_, r, g, b] = number.ok_or("write a color such as #18222f")?.to_be_bytes();
     Ok([r, g, b, 255])
 }
 

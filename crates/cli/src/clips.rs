@@ -64,7 +64,7 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
         "mode": clip.mode().name(),
         "repeat": clip.repeat(),
         "total_ticks": clip.total().get(),
-        "cycle_ticks": clip.cycle().get(),
+        "cycle_ticks": clip.cycle_time().get(),
         "holds": holds.collect::<Vec<_>>(),
         "marks": marks,
         "spans": spans,

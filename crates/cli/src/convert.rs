@@ -10,7 +10,7 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
     let Convert { reel, to, force } = arguments;
     let unreadable = |error: io::Error| {
         let shown = reel.display();
-        Failure::new(format!("{shown}: the reel file can not be read: {error}: check the path"))
+        Failure::new(format!("{shown}: the reel file cannot be read: {error}: check the path"))
     };
     let text = std::fs::read_to_string(reel).map_err(unreadable)?;
     let text = convert(reel, &text, Form::of(to))?;

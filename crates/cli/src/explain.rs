@@ -21,8 +21,7 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
     }
     for facts in &arguments.facts {
         let told = Command::facts(facts, role);
-        told.map_err(|(what, remedy)| Failure::new(format!("{what}: {remedy}")))?
-            .tell(&reel, &mut actor);
+        told.map_err(|(what, fix)| Failure::new(format!("{what}: {fix}")))?.tell(&reel, &mut actor);
     }
     match &arguments.script {
         None => tell_cues(role, actor, arguments.format),
@@ -39,8 +38,8 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
     match (name, &roles[..]) {
         (None, [only]) => Ok(*only),
         (None, []) => {
-            let remedy = "add [facts] and [[cues]], or look at its clips with `clips` and `trace`";
-            Err(Failure::new(format!("no role of this reel has cues: {remedy}")))
+            let fix = "add [facts] and [[cues]], or look at its clips with `clips` and `trace`";
+            Err(Failure::new(format!("no role of this reel has cues: {fix}")))
         }
         (None, _) => {
             let names: Vec<&str> = roles.iter().map(Role::name).collect();
@@ -60,7 +59,7 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
 pub(crate) fn read_script(path: &std::path::Path, role: Role<'_>) -> Result<Script, Failure> {
     let unreadable = |error: io::Error| {
         Failure::new(format!(
-            "{}: the script can not be read: {error}: check the path",
+            "{}: the script cannot be read: {error}: check the path",
             path.display()
         ))
     };

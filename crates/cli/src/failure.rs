@@ -66,7 +66,7 @@ impl From<io::Error> for Failure {
     fn from(error: io::Error) -> Failure {
         match error.kind() {
             io::ErrorKind::BrokenPipe => Failure::NobodyListens,
-            _ => Failure::new(format!("the output can not be written: {error}")),
+            _ => Failure::new(format!("the output cannot be written: {error}")),
         }
     }
 }

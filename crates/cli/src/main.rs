@@ -1,16 +1,16 @@
 //! The command `lucky-reel`: argument parsing, printing, terminals, and nothing else.
 
 mod arguments;
+mod chart;
 mod check;
 mod clips;
 mod convert;
 mod demo;
-mod draw;
 mod explain;
 mod failure;
 mod files;
-mod gather;
 mod measure;
+mod pack;
 mod print;
 mod progress;
 mod render;
@@ -33,10 +33,10 @@ fn main() -> ExitCode {
         Command::Measure(measure) => measure::run(measure, limits),
         Command::Clips(clips) => clips::run(clips, limits),
         Command::Trace(trace) => trace::run(trace, limits),
-        Command::Draw(draw) => draw::run(draw, limits),
+        Command::Draw(draw) => chart::run(draw, limits),
         Command::Render(render) => render::run(render, limits),
         Command::Check(check) => check::run(check, limits),
-        Command::Gather(gather) => gather::run(gather, limits),
+        Command::Gather(gather) => pack::run(gather, limits),
         Command::Convert(convert) => convert::run(convert),
         Command::Explain(explain) => explain::run(explain, limits),
         Command::Schema => convert::print_schema(),

@@ -2,18 +2,18 @@ use std::io::{self, Write};
 use std::path::Path;
 
 use lucky_reel::Grid;
-use lucky_reel::assets::{Limits, Picture};
+use lucky_reel::assets::{Limits, Pixmap};
 use lucky_reel_tools::measure::{Guess, Measured, measure};
 use lucky_reel_tools::{atomic_write, chart};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
-use crate::files::read_film;
+use crate::files::read_image;
 
 pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
-    let (film, colours) = read_film(&arguments.image, limits)?;
-    let first = film.frames.into_iter().next().map(|(picture, _)| picture);
+    let (image, colors) = read_image(&arguments.image, limits)?;
+    let first = image.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
         first.ok_or_else(|| Failure::new("the picture has no frames: export it again"))?;
     let mut measured = measure(&picture);
@@ -22,8 +22,8 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     }
     let mut out = io::stdout().lock();
     match arguments.format {
-        ListFormat::Table => print(&mut out, &measured, &colours, arguments.cell.is_some())?,
-        ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colours))?,
+        ListFormat::Table => print(&mut out, &measured, &colors, arguments.cell.is_some())?,
+        ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colors))?,
     }
     let Some(best) = measured.guesses.first() else {
         return Err(Failure::new("the picture has no pixels: export it again"));
@@ -43,7 +43,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
 }
 
 /// A size that was asked about instead of guessed.
-fn try_cell(picture: &Picture, cell: [u32; 2]) -> Result<Guess, Failure> {
+fn try_cell(picture: &Pixmap, cell: [u32; 2]) -> Result<Guess, Failure> {
     let grid = Grid::cell_size(cell);
     let [columns, rows] = grid.columns_and_rows(picture.size()).map_err(Failure::new)?;
     let cells = grid.cut(picture.size()).map_err(Failure::new)?;
@@ -54,11 +54,11 @@ fn try_cell(picture: &Picture, cell: [u32; 2]) -> Result<Guess, Failure> {
     Ok(Guess { cell, margin: [0, 0], gap: [0, 0], columns, rows, filled, evidence })
 }
 
-fn print(out: &mut impl Write, measured: &Measured, colours: &str, asked: bool) -> io::Result<()> {
+fn print(out: &mut impl Write, measured: &Measured, colors: &str, asked: bool) -> io::Result<()> {
     let [width, height] = measured.size;
     writeln!(
         out,
-        "picture  {width} x {height} pixels, {:.0} % transparent; {colours}",
+        "picture  {width} x {height} pixels, {:.0} % transparent; {colors}",
         measured.transparent * 100.0
     )?;
     for (nth, guess) in measured.guesses.iter().enumerate() {
@@ -92,7 +92,7 @@ fn print(out: &mut impl Write, measured: &Measured, colours: &str, asked: bool) 
     Ok(())
 }
 
-fn as_json(measured: &Measured, colours: &str) -> Value {
+fn as_json(measured: &Measured, colors: &str) -> Value {
     let guesses = measured.guesses.iter().map(|guess| {
         json!({
             "cell": guess.cell,
@@ -107,7 +107,7 @@ fn as_json(measured: &Measured, colours: &str) -> Value {
     json!({
         "width": measured.size[0],
         "height": measured.size[1],
-        "colours": colours,
+        "colors": colors,
         "transparent": measured.transparent,
         "sure": measured.sure,
         "guesses": guesses.collect::<Vec<_>>(),

@@ -86,7 +86,7 @@ fn write_file(
 fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result<(), Failure> {
     let shown = folder.display();
     fs::create_dir_all(folder).map_err(|error| {
-        Failure::new(format!("{shown}: the folder can not be made: {error}: name another one"))
+        Failure::new(format!("{shown}: the folder cannot be made: {error}: name another one"))
     })?;
     let path = |nth: usize| folder.join(format!("{nth:04}.png"));
     // Either all pictures are written, or none.

@@ -89,5 +89,5 @@ impl FileOfUpdates {
 }
 
 fn unreadable(shown: &str, error: &io::Error) -> Failure {
-    Failure::new(format!("{shown}: the updates can not be read: {error}: check the path"))
+    Failure::new(format!("{shown}: the updates cannot be read: {error}: check the path"))
 }

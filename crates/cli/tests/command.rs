@@ -60,7 +60,7 @@ fn clips_are_listed_for_people_and_for_programs() {
 #[test]
 fn a_trace_keeps_its_promise() {
     let puff = reel("puff");
-    let arguments = ["trace", &puff, "puff", "--every", "400ms", "--lasting", "1s", "--format"];
+    let arguments = ["trace", &puff, "puff", "--every", "400ms", "--duration", "1s", "--format"];
     let with = |format: &str| printed(&[&arguments[..], &[format]].concat());
     let ms = |millis: u64| millis * 72_072;
     let csv = with("csv");
@@ -103,10 +103,9 @@ fn pictures_are_drawn_and_never_over_others() {
     let drawn = run_in(folder.path(), &["draw", &reel("bram"), "walk-right"]);
     assert!(drawn.status.success() && drawn.stdout.is_empty());
     let path = folder.path().join("walk-right.png");
-    let picture = lucky_reel::assets::Picture::from_png(&fs::read(&path).unwrap()).unwrap();
+    let picture = lucky_reel::assets::Pixmap::from_png(&fs::read(&path).unwrap()).unwrap();
     assert_eq!(picture.size()[0], 1280);
-    let lit =
-        |colour: [u8; 3]| picture.rgba().chunks(4).filter(|pixel| pixel[..3] == colour).count();
+    let lit = |color: [u8; 3]| picture.rgba().chunks(4).filter(|pixel| pixel[..3] == color).count();
     assert!(lit([0xff, 0xc8, 0x57]) > 100, "marks are drawn");
     assert!(lit([0xff, 0xf4, 0xc4]) >= 4 * 36, "the lantern burns in each of four pictures");
 
@@ -207,7 +206,7 @@ fn sheets_are_measured_drawn_and_drafted() {
     let made = measure(&["--cell", "16x32", "--to", "cells.png", "--draft", "bram.reel.toml"]);
     assert!(made.status.success(), "{}", text(&made.stderr));
     let ruled = fs::read(folder.path().join("cells.png")).unwrap();
-    assert!(lucky_reel::assets::Picture::from_png(&ruled).unwrap().size()[0] > 1_000);
+    assert!(lucky_reel::assets::Pixmap::from_png(&ruled).unwrap().size()[0] > 1_000);
     let checked = run_in(folder.path(), &["check", "bram.reel.toml"]);
     assert!(
         checked.status.success(),
@@ -238,7 +237,7 @@ fn what_is_rendered_is_gathered_again() {
         text(&output.stdout)
     };
     run(&["render", &reel("tiles"), "glow", "--to", "lamp.png"]);
-    run(&["gather", "lamp.png", "--to", "lit", "--extend", "1", "--power-of-two"]);
+    run(&["gather", "lamp.png", "--to", "lit", "--extrude", "1", "--power-of-two"]);
     let clips: Value =
         serde_json::from_str(&run(&["clips", "lit.reel.toml", "--format", "json"])).unwrap();
     // There and back: eight holds of five pictures.
@@ -250,16 +249,16 @@ fn what_is_rendered_is_gathered_again() {
         (&(1_380 * 72_072).into(), &Value::Null)
     );
     let sheet =
-        lucky_reel::assets::Picture::from_png(&fs::read(folder.path().join("lit.png")).unwrap());
+        lucky_reel::assets::Pixmap::from_png(&fs::read(folder.path().join("lit.png")).unwrap());
     assert!(sheet.unwrap().size().iter().all(|side| side.is_power_of_two()));
 
     // The same pictures come out again.
     run(&["render", "lit.reel.toml", "lit", "--to", "again.png"]);
-    let film = |name: &str| {
+    let image = |name: &str| {
         let bytes = fs::read(folder.path().join(name)).unwrap();
-        lucky_reel::assets::film::Film::from_bytes(&bytes).unwrap().frames
+        lucky_reel::assets::animated::AnimatedImage::from_bytes(&bytes).unwrap().frames
     };
-    assert!(film("lamp.png") == film("again.png"));
+    assert!(image("lamp.png") == image("again.png"));
     for (arguments, words) in [
         (&["gather", "lamp.png", "--to", "lit"][..], "--force"),
         (&["gather", "none.png", "--to", "x"], "check the path"),
@@ -353,7 +352,7 @@ fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let path = |word: &str| -> PathBuf {
         folder.path().join(line(word).split_whitespace().nth(1).unwrap())
     };
-    let still = lucky_reel::assets::Picture::from_png(&fs::read(path("still")).unwrap()).unwrap();
+    let still = lucky_reel::assets::Pixmap::from_png(&fs::read(path("still")).unwrap()).unwrap();
     assert_eq!(still.size(), [1280, 800]);
     let moving = fs::read(path("moving")).unwrap();
     let chunks = |name: &[u8]| moving.windows(4).filter(|bytes| *bytes == name).count();
@@ -398,8 +397,8 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         (&["explain", &bram, &moth], 1, "say --role, one of bram, moth"),
         (&["draw", &bram], 2, "required"),
         (&["convert", "none.json", "--to", "x.toml"], 1, "check the path"),
-        (&["draw", &bram, "walk-up", "--most-pixels", "9"], 1, "raise the limit"),
-        (&["measure", &bram, "--most-bytes", "9"], 1, "larger than 9 bytes"),
+        (&["draw", &bram, "walk-up", "--max-pixels", "9"], 1, "raise the limit"),
+        (&["measure", &bram, "--max-bytes", "9"], 1, "larger than 9 bytes"),
         (&["dmeo"], 2, "demo"),
         (&[], 2, "Usage"),
     ];

@@ -67,15 +67,17 @@ fn as_toml(spec: &Spec) -> String {
         writeln!(text, "[[cues]]\nname = \"k{nth}\"").unwrap();
         match cue.plays {
             Ok(clip) => writeln!(text, "play = \"c{clip}\"").unwrap(),
-            Err(turns) => writeln!(text, "play = {{ facings = \"f\" }}\nturns = {turns}").unwrap(),
+            Err(turns) => {
+                writeln!(text, "play = {{ facings = \"f\" }}\nkeep_facing = {}", !turns).unwrap()
+            }
         }
         if !cue.when.is_empty() {
             let any: Vec<String> = cue.when.iter().map(|all| as_condition(all)).collect();
             writeln!(text, "when = [{}]", any.join(", ")).unwrap();
         }
-        writeln!(text, "finish = {}\nagain = {}", cue.finish, cue.again).unwrap();
+        writeln!(text, "finish = {}\nrestart = {}", cue.finish, cue.again).unwrap();
         if let Some(from) = cue.begin {
-            writeln!(text, "begin = {{ from = \"k{from}\", hold = 0 }}").unwrap();
+            writeln!(text, "start_at = {{ from = \"k{from}\", hold = 0 }}").unwrap();
         }
         if cue.paced {
             writeln!(text, "speed = {{ fact = \"pace\" }}").unwrap();
@@ -177,7 +179,7 @@ fn explained(folder: &Path, every: u64) -> Vec<String> {
         "r.reel.toml",
         "--script",
         "s.txt",
-        "--lasting",
+        "--duration",
         "60t",
         "--every",
         &every,
@@ -217,7 +219,7 @@ proptest! {
         let lines: Vec<String> = script.iter().map(|(at, tell)| tell.line(*at)).collect();
         fs::write(folder.path().join("r.reel.toml"), as_toml(&spec)).unwrap();
         fs::write(folder.path().join("s.txt"), lines.join("\n")).unwrap();
-        let picture = lucky_reel::assets::Picture::new([64, 8]).unwrap();
+        let picture = lucky_reel::assets::Pixmap::new([64, 8]).unwrap();
         fs::write(folder.path().join("s.png"), picture.to_png()).unwrap();
 
         let reel = spec.build();

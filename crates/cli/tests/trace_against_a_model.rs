@@ -11,7 +11,7 @@ use std::io::Write as _;
 use std::process::{Command, Stdio};
 
 use lucky_reel::Mode;
-use lucky_reel::assets::Picture;
+use lucky_reel::assets::Pixmap;
 use model::{Ends, Model, ModelClip, QUARTERS, Told, any_clip, build, told};
 use proptest::collection::vec;
 use proptest::prelude::*;
@@ -99,7 +99,7 @@ proptest! {
         let folder = tempfile::tempdir().unwrap();
         let path = folder.path().join("model.reel.toml");
         std::fs::write(&path, write_reel(&clips)).unwrap();
-        std::fs::write(folder.path().join("s.png"), Picture::new([64, 8]).unwrap().to_png()).unwrap();
+        std::fs::write(folder.path().join("s.png"), Pixmap::new([64, 8]).unwrap().to_png()).unwrap();
         let speed_text = format!("{speed}/{QUARTERS}");
         let mut command = Command::new(env!("CARGO_BIN_EXE_lucky-reel"));
         command.arg("trace").arg(&path).args(["c0", "--updates", "-", "--format", "csv"]);

@@ -67,8 +67,8 @@ pub use crowd::{
     SavedCrowd, Target,
 };
 pub use cue::{
-    Condition, ConditionPart, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact, NewPhases,
-    WordId,
+    ChoiceId, Condition, ConditionPart, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact,
+    NewPhases,
 };
 pub use distance::Distance;
 pub use event::{Cause, Event, EventKind, EventMask};
@@ -85,9 +85,11 @@ pub use reel::{
     ReelBuilder, Role,
 };
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
-pub use time::{Clock, ExactTime, FixedSteps, Lap, ManualClock, ParseTimeError, Speed, Ticks};
+pub use time::{
+    Clock, ExactTime, FixedSteps, ManualClock, ParseTimeError, Speed, Ticks, TimeSource,
+};
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Blit, Buffer, Instance, InstanceFormat, InstanceWriter, LookError, LookSet, Place, Quad,
+    Blit, Buffer, Instance, InstanceFormat, InstanceWriter, LookError, LookSet, Placement, Quad,
     SmallInstance, Spot, View,
 };

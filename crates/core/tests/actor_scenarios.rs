@@ -19,10 +19,10 @@ fn builder() -> ReelBuilder {
     let once = |from, count, each| new(from, count, each).mode(Mode::Once);
     for (nth, facing) in ["down", "right"].into_iter().enumerate() {
         let from = 8 * nth as u32;
-        builder.clip(format!("walk-{facing}"), new(from, 4, 100).covers(40.0).mark("step", [1, 3]));
+        builder.clip(format!("walk-{facing}"), new(from, 4, 100).stride(40.0).mark("step", [1, 3]));
         builder.clip(format!("land-{facing}"), once(from + 4, 2, 50));
     }
-    builder.clip("hurry", new(16, 4, 60).covers(60.0).mark("step", [1, 3]));
+    builder.clip("hurry", new(16, 4, 60).stride(60.0).mark("step", [1, 3]));
     builder.clip("hover", new(24, 2, 50));
     builder.clip("idle", new(32, 2, 500));
     builder.clip("blow", once(40, 4, 100).span("open", 2..=3).then_play("recover"));
@@ -38,7 +38,7 @@ fn builder() -> ReelBuilder {
     builder.fact("airborne", false);
     builder.fact("pace", 1.0);
     builder.fact("gone", false);
-    builder.fact("blow", NewFact::pulse_lasting(millis(100)));
+    builder.fact("blow", NewFact::pulse_for(millis(100)));
     builder
 }
 
@@ -48,10 +48,10 @@ fn reel(landing: &[&str]) -> Reel {
     let flag = |name: &str| Condition::fact(name, true);
     builder.cue("gone", NewCue::play("puff").when(flag("gone")));
     builder.cue("second", NewCue::play("blow-2").when(flag("blow").and_inside("open")).finish());
-    builder.cue("blow", NewCue::play("blow").when(flag("blow")).finish().again());
+    builder.cue("blow", NewCue::play("blow").when(flag("blow")).finish().restart());
     builder.cue("hovering", NewCue::play("hover").when(flag("airborne")));
     let quick = flag("moving").and_above("pace", 2.0);
-    builder.cue("hurrying", NewCue::play("hurry").when(quick).begin_after("hovering", 2));
+    builder.cue("hurrying", NewCue::play("hurry").when(quick).start_at("hovering", 2));
     builder.cue("walking", NewCue::play_facings("walk").when(flag("moving")).speed_from("pace"));
     builder.cue("resting", NewCue::play("idle"));
     builder

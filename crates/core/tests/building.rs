@@ -1,4 +1,4 @@
-//! What a builder refuses: everything, all together, each with its place and its remedy.
+//! What a builder refuses: everything, all together, each with its place and its fix.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -34,7 +34,7 @@ fn all_problems_are_reported_together() {
     builder.clip("begin", new().fps(8));
     builder.clip("0 to 3", new().fps(8));
     builder.clip("all", new().fps(8));
-    builder.clip("slippery", new().fps(8).covers(f64::NAN));
+    builder.clip("slippery", new().fps(8).stride(f64::NAN));
     builder.clip("foreign", NewClip::of(unknown_sheet()).frames([0]).fps(8));
 
     let error = builder.build().unwrap_err();
@@ -61,17 +61,17 @@ fn all_problems_are_reported_together() {
         ("clips.never.repeat", "0 times", "from 1"),
         ("clips.endless.end", "endless", "`once`"),
         ("clips.lost.end.play", "no clip `bigin`", "`begin`"),
-        ("clips.slippery.covers", "NaN pixels", "above 0"),
+        ("clips.slippery.stride", "NaN pixels", "above 0"),
         ("clips.foreign.sheet", "not of this reel", "builder returned"),
     ];
     let told: Vec<String> = error.problems().iter().map(ToString::to_string).collect();
-    for (place, problem, remedy) in expected {
+    for (place, problem, fix) in expected {
         let found = told.iter().any(|fault| {
             fault.starts_with(&format!("{place}: "))
                 && fault.contains(problem)
-                && fault.contains(remedy)
+                && fault.contains(fix)
         });
-        assert!(found, "{place}: {problem}: {remedy}\n{error}");
+        assert!(found, "{place}: {problem}: {fix}\n{error}");
     }
     assert_eq!(told.len(), expected.len(), "{error}");
     assert_eq!(format!("{error:?}"), told.join("\n"), "main prints all of it");

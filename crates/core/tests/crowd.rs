@@ -111,7 +111,7 @@ proptest! {
     }
 
     /// Slots are given as the documentation says: the lowest that is free in the blocks of a group and a
-    /// kind, or the first of a new block. Handles differ for ever.
+    /// kind, or the first of a new block. Handles differ forever.
     #[test]
     fn slots_are_given_as_is_told(commands in vec((0_usize..3, any::<bool>(), 0_usize..300), 1..400)) {
         let mut builder = Reel::builder();
@@ -297,7 +297,7 @@ proptest! {
         room in 0_usize..50,
     ) {
         let (reel, ids) = build(&clips);
-        let (mut unison, writer) = (Unison::new(&reel), Writer::new(&reel));
+        let (mut unison, writer) = (Unison::new(&reel), InstanceWriter::new(&reel));
         let mut players: Vec<Player> = ids.iter().map(|clip| Player::new(&reel, *clip)).collect();
         let floor: Vec<ClipId> = tiles.iter().map(|clip| ids[*clip]).collect();
         let positions: Vec<[f32; 2]> = (0..floor.len()).map(|nth| [nth as f32, 1.0]).collect();

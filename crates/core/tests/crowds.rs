@@ -509,7 +509,7 @@ proptest! {
             let bytes: &[u8] = bytemuck::cast_slice(&out);
             prop_assert_eq!(bytes.len(), out.len() * 48);
             let right = bytes.chunks(48).map(|each| f32::from_ne_bytes(each[32..36].try_into().unwrap()));
-            prop_assert!(right.eq(out.iter().map(|instance| instance.texture[2])));
+            prop_assert!(right.eq(out.iter().map(|instance| instance.uv[2])));
         }
 
         let mut changed: Vec<Instance> = Vec::new();
@@ -577,9 +577,9 @@ fn two_images() -> (Reel, [ClipId; 3], LookId) {
 
 /// An instance from what a view says, by its corners.
 fn written_down(view: &View<'_>, position: [f32; 2], inset: bool) -> Instance {
-    let quad = view.quad(Place::at([0.0, 0.0]));
+    let quad = view.quad(Placement::at([0.0, 0.0]));
     let ([left, top], [right, bottom]) = (quad.corners[0], quad.corners[2]);
-    let ([u0, v0], [u1, v1]) = (quad.texture[0], quad.texture[2]);
+    let ([u0, v0], [u1, v1]) = (quad.uv[0], quad.uv[2]);
     let inside =
         |from: f32, to: f32, side: f32| if inset { (to - from).signum() * 0.5 / side } else { 0.0 };
     let (du, dv) = (inside(u0, u1, 64.0), inside(v0, v1, 32.0));
@@ -587,10 +587,10 @@ fn written_down(view: &View<'_>, position: [f32; 2], inset: bool) -> Instance {
         position,
         size: [right - left, bottom - top],
         pivot: [-left, -top],
-        texture: [u0 + du, v0 + dv, u1 - du, v1 - dv],
+        uv: [u0 + du, v0 + dv, u1 - du, v1 - dv],
         image: view.image().index() as u16,
         flips: u16::from(view.flips().x) | u16::from(view.flips().y) << 1,
-        own: 0,
+        user: 0,
     }
 }
 

@@ -187,7 +187,7 @@ fn told() -> Reel {
     builder.fact("moving", false);
     builder.fact("hits", 3);
     builder.fact("lift", 0.5);
-    builder.fact("foot", NewFact::words(["none", "left"]));
+    builder.fact("foot", NewFact::choices(["none", "left"]));
     builder.fact("hurt", NewFact::pulse());
     builder.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
     builder.cue("resting", NewCue::play("slow"));
@@ -204,7 +204,7 @@ fn facts_are_told_by_their_kind_and_numbers_must_be_finite() {
     let error = reel.fact_id::<bool>("lift").unwrap_err().to_string();
     assert_eq!(error, "the fact `lift` is a number, not yes or no: ask for it as what it is");
     assert!(reel.fact_id::<i32>("hit").unwrap_err().to_string().contains("did you mean `hits`?"));
-    let foot = reel.fact_id::<WordId>("foot").unwrap();
+    let foot = reel.fact_id::<ChoiceId>("foot").unwrap();
     bram.set(foot, reel.choice_id(foot, "left").unwrap()).unwrap();
     assert!(reel.choice_id(foot, "lft").unwrap_err().to_string().contains("did you mean `left`?"));
     assert_eq!(bram.set_by_name(&reel, "foot", &"up".into()), Err(FactError::Value));
@@ -277,13 +277,12 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
     );
     builder.facings("none", NewFacings::new());
     builder.fact("inside", false);
-    builder.fact("foot", NewFact::words(["left", "left"]));
-    builder.fact("blow", NewFact::pulse_lasting(Ticks::from_secs(60)));
+    builder.fact("foot", NewFact::choices(["left", "left"]));
+    builder.fact("blow", NewFact::pulse_for(Ticks::from_secs(60)));
     builder.fact("lift", f32::NAN);
     builder.fact("hits", 1);
     let rules = Condition::fact("hits", "many").and_below("hit", 3.0).and_inside("open");
-    builder
-        .cue("a", NewCue::play("slow").when(rules).finish().begin_after("b", 9).speed_from("hits"));
+    builder.cue("a", NewCue::play("slow").when(rules).finish().start_at("b", 9).speed_from("hits"));
     builder.cue("a", NewCue::play_facings("wlk").when(Condition::all([])).ground_from("lift"));
     builder.bridge("land", NewBridge::play("slow").between(["a"], ["z"]));
     builder.phases("legs", NewPhases::of(["run-*"]).align(Align::Start));
@@ -302,7 +301,7 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
         "cues.a.when.hit: there is no fact `hit`: did you mean `hits`?",
         "cues.a.when.inside: there is no span `open`",
         "cues.a.finish: it plays to the end of a clip that never ends",
-        "cues.a.begin.from[0]: there is no cue `b`",
+        "cues.a.start_at.from[0]: there is no cue `b`",
         "cues.a.speed.fact: there is no number `hits` among the facts",
         "cues.a: there are two cues `a`",
         "cues.a.play.facings: there is no facing set `wlk`: did you mean `walk`?",

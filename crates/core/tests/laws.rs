@@ -174,7 +174,7 @@ proptest! {
         let mut builder = Reel::builder();
         let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
         for index in 0..3 {
-            let mut clip = NewClip::of(sheet).mode(Mode::Once).covers(f64::from(covers[index]) / 64.0);
+            let mut clip = NewClip::of(sheet).mode(Mode::Once).stride(f64::from(covers[index]) / 64.0);
             for (frame, ticks) in holds[index].iter().enumerate() {
                 clip = clip.hold(frame as u32, Ticks::new(ticks + 2_000));
             }

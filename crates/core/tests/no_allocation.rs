@@ -66,7 +66,7 @@ fn main() {
         events += player.advance(&reel, Ticks::from_millis(33)).count();
         events += usize::from(player.in_span(&reel, air));
         if let Some(view) = player.view(&reel) {
-            seen += view.quad(Place::at([3.0, 4.0]).turned(0.5)).corners[0][0];
+            seen += view.quad(Placement::at([3.0, 4.0]).rotated(0.5)).corners[0][0];
             seen += view.blit([3, 4], 2).at[0] as f32;
         }
         actor.set(moving, update % 200 < 100).unwrap();

@@ -118,14 +118,14 @@ proptest! {
         let mut steps = FixedSteps::of(Ticks::new(step));
         let mut taken = 0;
         for passed in &passed {
-            let due = steps.take(Ticks::new(*passed));
+            let due = steps.advance(Ticks::new(*passed));
             taken += due.len() as u64;
             prop_assert!(due.take(3).all(|dt| dt.get() == step));
-            prop_assert!((0.0..1.0).contains(&steps.left_over()));
+            prop_assert!((0.0..1.0).contains(&steps.alpha()));
         }
         let sum: u64 = passed.iter().sum();
         prop_assert_eq!(taken, sum / step);
-        prop_assert!((f64::from(steps.left_over()) - (sum % step) as f64 / step as f64).abs() < 1e-6);
+        prop_assert!((f64::from(steps.alpha()) - (sum % step) as f64 / step as f64).abs() < 1e-6);
     }
 
     /// However a time is cut into steps of a clock, and whatever it is given in, no tick is lost.
@@ -193,7 +193,7 @@ fn ground_that_is_none_moves_nothing() {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
     let new = || NewClip::of(sheet).frames(0..4).fps(8);
-    let (walk, idle) = (builder.clip("walk", new().covers(24.0)), builder.clip("idle", new()));
+    let (walk, idle) = (builder.clip("walk", new().stride(24.0)), builder.clip("idle", new()));
     let reel = builder.build().unwrap();
     let mut player = Player::new(&reel, walk);
     for nothing in [0.0, f32::NAN, f32::INFINITY, f32::NEG_INFINITY, 1e-9] {

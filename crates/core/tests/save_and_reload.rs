@@ -254,8 +254,8 @@ fn everything_goes_through_any_serde_format() {
     builder.fact("moving", false);
     builder.fact("lift", 0.5);
     builder.fact("steps", 3);
-    builder.fact("foot", NewFact::words(["none", "left"]));
-    builder.fact("blow", NewFact::pulse_lasting(Ticks::from_millis(500)));
+    builder.fact("foot", NewFact::choices(["none", "left"]));
+    builder.fact("blow", NewFact::pulse_for(Ticks::from_millis(500)));
     builder.cue("walking", NewCue::play("walk"));
     let reel = builder.build().unwrap();
 

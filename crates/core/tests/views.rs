@@ -20,7 +20,7 @@ fn view(reel: &Reel, flips: Flips) -> View<'_> {
     player.view(reel).unwrap().flipped(flips)
 }
 
-/// Where a pixel of the cell lands: from the pivot, mirrored about it, enlarged.
+/// Where a pixel of the cell lands: from the pivot, mirrored about it, upscaled.
 fn lands(pixel: [f64; 2], halves: [i32; 2], flips: Flips, scale: [f64; 2]) -> [f64; 2] {
     let flip = [flips.x, flips.y];
     [0, 1].map(|axis| {
@@ -44,7 +44,7 @@ proptest! {
     ) {
         let reel = reel(cell, halves);
         let flips = Flips { x: flip[0], y: flip[1] };
-        let mut place = Place::at(at).stretched(scale).turned(turn);
+        let mut place = Placement::at(at).stretched(scale).rotated(turn);
         if y_up {
             place = place.y_up();
         }
@@ -54,7 +54,7 @@ proptest! {
         let seen = view(&reel, flips).point_at(reel.point_id("top-left").unwrap(), place).unwrap();
         let nth = [0, 1, 3, 2][usize::from(flip[0]) + 2 * usize::from(flip[1])];
         prop_assert!([0, 1].into_iter().all(|axis| close(seen[axis], f64::from(quad.corners[nth][axis]))));
-        for (corner, texture) in quad.corners.iter().zip(quad.texture) {
+        for (corner, texture) in quad.corners.iter().zip(quad.uv) {
             // The frame is cell 4 of 3 x 2: column 1, row 1.
             let pixel = [
                 f64::from(texture[0]) * size[0] * 3.0 - size[0],
@@ -82,7 +82,7 @@ proptest! {
         let reel = reel(cell, halves);
         let view = view(&reel, Flips { x: flip[0], y: flip[1] });
         let blit = view.blit(at, scale);
-        let place = Place::at(at.map(|side| side as f32)).scaled(scale as f32);
+        let place = Placement::at(at.map(|side| side as f32)).scaled(scale as f32);
         let quad = view.quad(place);
         prop_assert_eq!(blit.at.map(|side| side as f32), quad.corners[0].map(f32::floor));
         prop_assert_eq!(blit.size, cell.map(|side| side * scale));
@@ -128,7 +128,8 @@ fn views_survive_numbers_that_are_none() {
     let reel = reel([8, 8], [8, 8]);
     let view = view(&reel, Flips::default());
     for number in [f32::NAN, f32::INFINITY, f32::MAX, -0.0] {
-        let place = Place::at([number, 1.0]).stretched([number, -2.0]).turned(number).snapped();
+        let place =
+            Placement::at([number, 1.0]).stretched([number, -2.0]).rotated(number).snapped();
         let _ = view.quad(place.y_up());
     }
     let blit = view.blit([i32::MIN, i32::MAX], u32::MAX);

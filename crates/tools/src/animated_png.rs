@@ -1,17 +1,17 @@
 use std::io;
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, EncodingError, Writer};
 
-/// Writes a moving picture as APNG, which any browser plays.
+/// Writes an animated image as APNG, which any browser plays.
 ///
 /// Only the rectangle that changed since the frame before is stored.
 ///
 /// ```
-/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::Pixmap;
 /// use lucky_reel_tools::AnimatedPng;
 ///
-/// let mut picture = Picture::new([8, 8]).unwrap();
+/// let mut picture = Pixmap::new([8, 8]).unwrap();
 /// let mut bytes = Vec::new();
 /// let mut moving = AnimatedPng::new(&mut bytes, [8, 8], 2)?;
 /// moving.frame(&picture, (1, 12))?; // a twelfth of a second
@@ -24,11 +24,11 @@ use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, Encodin
 pub struct AnimatedPng<W: io::Write> {
     writer: Writer<W>,
     size: [u32; 2],
-    last: Option<Picture>,
+    last: Option<Pixmap>,
 }
 
 impl<W: io::Write> AnimatedPng<W> {
-    /// Begins a moving picture of this size that plays for ever; the number of frames must be known.
+    /// Begins an animated image of this size that plays forever; the number of frames must be known.
     ///
     /// # Errors
     /// When the target cannot be written, or the size or the number of frames is 0.
@@ -36,7 +36,7 @@ impl<W: io::Write> AnimatedPng<W> {
         AnimatedPng::playing(target, size, frames, 0)
     }
 
-    /// Begins one that plays so many times; 0 is for ever.
+    /// Begins one that plays so many times; 0 is forever.
     ///
     /// # Errors
     /// As [`new`](AnimatedPng::new).
@@ -61,9 +61,9 @@ impl<W: io::Write> AnimatedPng<W> {
     ///
     /// # Errors
     /// When it is of another size, there are more than were announced, or it cannot be written.
-    pub fn frame(&mut self, picture: &Picture, (above, below): (u16, u16)) -> io::Result<()> {
+    pub fn frame(&mut self, picture: &Pixmap, (above, below): (u16, u16)) -> io::Result<()> {
         if picture.size() != self.size {
-            let what = "all pictures of a moving picture must be of one size";
+            let what = "all pictures of an animated image must be of one size";
             return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
         }
         let whole = ([0, 0], self.size);
@@ -99,7 +99,7 @@ impl<W: io::Write> AnimatedPng<W> {
 }
 
 /// The smallest rectangle that holds all changes: its corner and its size.
-fn changed(before: &Picture, after: &Picture) -> Option<([u32; 2], [u32; 2])> {
+fn changed(before: &Pixmap, after: &Pixmap) -> Option<([u32; 2], [u32; 2])> {
     let width = after.size()[0] as usize;
     let (mut low, mut high) = ([u32::MAX; 2], [0; 2]);
     let rows = before.rgba().chunks_exact(width * 4).zip(after.rgba().chunks_exact(width * 4));

@@ -34,7 +34,7 @@ impl fmt::Display for WriteError {
         match self.cause.kind() {
             io::ErrorKind::AlreadyExists => write!(f, "{path}: there is such a file already"),
             io::ErrorKind::NotFound => write!(f, "{path}: its folder does not exist"),
-            _ => write!(f, "{path}: can not be written: {}", self.cause),
+            _ => write!(f, "{path}: cannot be written: {}", self.cause),
         }
     }
 }

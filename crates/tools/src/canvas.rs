@@ -1,16 +1,16 @@
-use lucky_reel_assets::Picture;
-use lucky_reel_assets::picture::over;
+use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::pixmap::over;
 use lucky_reel_core::{Blit, View};
 
 /// Draws views onto RGBA pixels: nearest neighbour, alpha over, flips, whole-number scale. For
 /// examples, tools and tests; games have a renderer.
 ///
 /// ```
-/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::Pixmap;
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel};
 /// use lucky_reel_tools::Canvas;
 ///
-/// let mut dot = Picture::new([1, 1]).unwrap();
+/// let mut dot = Pixmap::new([1, 1]).unwrap();
 /// dot.set_pixel([0, 0], [255, 200, 80, 255]);
 /// let mut builder = Reel::builder();
 /// let sheet = builder.sheet("dot", NewSheet::grid([1, 1], Grid::cell_size([1, 1])));
@@ -23,31 +23,31 @@ use lucky_reel_core::{Blit, View};
 /// ```
 #[derive(Clone, Debug)]
 pub struct Canvas {
-    picture: Picture,
+    picture: Pixmap,
 }
 
 impl Canvas {
     /// A transparent canvas of this width and height; `None` above 67,108,864 pixels.
     #[must_use]
     pub fn new(size: [u32; 2]) -> Option<Canvas> {
-        Picture::new(size).map(|picture| Canvas { picture })
+        Pixmap::new(size).map(|picture| Canvas { picture })
     }
 
     /// A canvas that begins as this picture.
     #[must_use]
-    pub fn on(picture: Picture) -> Canvas {
+    pub fn on(picture: Pixmap) -> Canvas {
         Canvas { picture }
     }
 
     /// What has been drawn.
     #[must_use]
-    pub fn picture(&self) -> &Picture {
+    pub fn picture(&self) -> &Pixmap {
         &self.picture
     }
 
     /// What has been drawn.
     #[must_use]
-    pub fn into_picture(self) -> Picture {
+    pub fn into_picture(self) -> Pixmap {
         self.picture
     }
 
@@ -58,20 +58,20 @@ impl Canvas {
         }
     }
 
-    /// Lays a colour over a rectangle: its top left, and its width and height.
+    /// Lays a color over a rectangle: its top left, and its width and height.
     pub fn fill(&mut self, at: [i32; 2], size: [u32; 2], rgba: [u8; 4]) {
         self.paint(at, size, |_, _| rgba);
     }
 
     /// Draws a view with its pivot on `position`, each of its pixels `scale` pixels wide and high.
     /// A view whose image is not among the images is not drawn.
-    pub fn draw(&mut self, view: &View<'_>, images: &[Picture], position: [i32; 2], scale: u32) {
+    pub fn draw(&mut self, view: &View<'_>, images: &[Pixmap], position: [i32; 2], scale: u32) {
         self.copy(&view.blit(position, scale), images);
     }
 
     /// Copies what a blit says. One whose image is not among the images, or that is smaller than its
     /// source, is not drawn.
-    pub fn copy(&mut self, blit: &Blit, images: &[Picture]) {
+    pub fn copy(&mut self, blit: &Blit, images: &[Pixmap]) {
         let Some(image) = images.get(blit.image.index()) else { return };
         let source = blit.source;
         let Some(scale) = blit.size[0].checked_div(source.width).filter(|scale| *scale > 0) else {
@@ -85,8 +85,8 @@ impl Canvas {
         });
     }
 
-    /// Draws a whole picture with its top left at `at`, enlarged.
-    pub fn draw_picture(&mut self, picture: &Picture, at: [i32; 2], scale: u32) {
+    /// Draws a whole picture with its top left at `at`, upscaled.
+    pub fn draw_picture(&mut self, picture: &Pixmap, at: [i32; 2], scale: u32) {
         let size = picture.size().map(|side| side.saturating_mul(scale));
         self.paint(at, size, |x, y| picture.pixel([x / scale, y / scale]));
     }

@@ -27,8 +27,8 @@ pub fn convert(path: impl AsRef<Path>, text: &str, into: Form) -> Result<String,
     let path = path.as_ref();
     let root = document::read(path, text)?;
     write(&root, into).ok_or_else(|| {
-        let what = format!("a value in it can not be said in {}", into.told().0);
-        let remedy = "a reel file has tables, lists, texts, plain numbers, true and false";
-        Problem::in_file(path, what, remedy).into()
+        let what = format!("a value in it cannot be said in {}", into.told().0);
+        let fix = "a reel file has tables, lists, texts, plain numbers, true and false";
+        Problem::in_file(path, what, fix).into()
     })
 }

@@ -1,4 +1,4 @@
-//! What is made of reels for people: drawings, charts, moving pictures, checks, written files.
+//! What is made of reels for people: drawings, charts, animated images, checks, written files.
 //!
 //! The command and the examples stand on this; games do not need it. It may know everything of the
 //! core and the assets.
@@ -21,8 +21,8 @@ mod canvas;
 pub mod chart;
 mod check;
 pub mod convert;
-pub mod gather;
 pub mod measure;
+pub mod pack;
 pub mod render;
 pub mod script;
 mod write;

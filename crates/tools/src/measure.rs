@@ -5,7 +5,7 @@
 
 use lucky_reel_core::{Grid, Rect};
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
 /// What was measured of a sheet.
 #[derive(Clone, Debug)]
@@ -55,11 +55,11 @@ const WIDEST_GAP: u32 = 4;
 /// Measures a sheet.
 ///
 /// ```
-/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::Pixmap;
 /// use lucky_reel_tools::measure;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.png");
-/// let bram = Picture::from_png(&std::fs::read(path)?)?;
+/// let bram = Pixmap::from_png(&std::fs::read(path)?)?;
 /// let measured = measure::measure(&bram);
 /// assert!(measured.sure);
 /// assert_eq!(measured.guesses[0].cell, [32, 32]);
@@ -67,7 +67,7 @@ const WIDEST_GAP: u32 = 4;
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[must_use]
-pub fn measure(picture: &Picture) -> Measured {
+pub fn measure(picture: &Pixmap) -> Measured {
     let [across, down] = [0, 1].map(|axis| Profile::of(picture, axis).divisions());
     let mut guesses = Vec::new();
     // Cells are mostly square: of the best few of each axis, in this order.
@@ -132,7 +132,7 @@ struct Division {
 }
 
 impl Profile {
-    fn of(picture: &Picture, axis: usize) -> Profile {
+    fn of(picture: &Pixmap, axis: usize) -> Profile {
         let size = picture.size();
         let at = |along: u32, other: u32| {
             let place = if axis == 0 { [along, other] } else { [other, along] };
@@ -210,7 +210,7 @@ impl Profile {
     }
 }
 
-fn guess(picture: &Picture, across: &Division, down: &Division) -> Guess {
+fn guess(picture: &Pixmap, across: &Division, down: &Division) -> Guess {
     let mut guess = Guess {
         cell: [across.cell, down.cell],
         margin: [across.margin, down.margin],

@@ -2,12 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Picture, load_bytes};
+use lucky_reel_assets::{Art, Pixmap, load_bytes};
 use lucky_reel_tools::chart;
 
-/// Frames of one plain colour each.
+/// Frames of one plain color each.
 fn art(clip: &str) -> Art {
-    let mut picture = Picture::new([64, 8]).unwrap();
+    let mut picture = Pixmap::new([64, 8]).unwrap();
     for x in 0..64 {
         for y in 0..8 {
             picture.set_pixel([x, y], [200, (x / 8) as u8 * 30, 7, 255]);
@@ -19,7 +19,7 @@ fn art(clip: &str) -> Art {
     load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
 }
 
-fn instances(clip: &str) -> Picture {
+fn drawn(clip: &str) -> Pixmap {
     let art = art(clip);
     let picture = chart::clip(&art, art.reel.clip_id("c").unwrap()).unwrap();
     assert_eq!(picture.size()[0], 1280);
@@ -27,12 +27,12 @@ fn instances(clip: &str) -> Picture {
     picture
 }
 
-fn count(picture: &Picture, wanted: [u8; 4]) -> usize {
+fn count(picture: &Pixmap, wanted: [u8; 4]) -> usize {
     picture.rgba().chunks(4).filter(|pixel| *pixel == wanted).count()
 }
 
-/// The longest runs of the two colours of the boxes, in the row of pixels where they begin.
-fn widths(picture: &Picture) -> Vec<usize> {
+/// The longest runs of the two colors of the boxes, in the row of pixels where they begin.
+fn widths(picture: &Pixmap) -> Vec<usize> {
     let boxes = [[0x22, 0x2f, 0x42, 0xff], [0x2b, 0x3b, 0x51, 0xff]];
     let [width, height] = picture.size();
     let row = (0..height).find(|y| boxes.contains(&picture.pixel([100, *y]))).unwrap();

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Loader, Picture, Severity};
+use lucky_reel_assets::{Loader, Pixmap, Severity};
 use lucky_reel_tools::check;
 
 const SOUND: &str = r#"reel = 1
@@ -31,12 +31,12 @@ fn what_loads_is_checked_for_what_is_perhaps_not_meant() {
         let text = SOUND.replacen(from, to, 1);
         // Row 0: a figure 20 pixels wide in each cell; the last two cells of row 1 are empty.
         let read = |_: &str| {
-            let mut picture = Picture::new([256, 64]).unwrap();
+            let mut picture = Pixmap::new([256, 64]).unwrap();
             for cell in 0..14_u32 {
                 let (left, top) = (cell % 8 * 32, cell / 8 * 32);
                 for nth in 0..400 {
-                    let colour = [cell as u8 * 9, 7, (nth % 20) as u8, 255];
-                    picture.set_pixel([left + 6 + nth % 20, top + 6 + nth / 20], colour);
+                    let color = [cell as u8 * 9, 7, (nth % 20) as u8, 255];
+                    picture.set_pixel([left + 6 + nth % 20, top + 6 + nth / 20], color);
                 }
             }
             // Cells 2 and 3 are alike.

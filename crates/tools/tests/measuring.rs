@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 use lucky_reel_core::Grid;
 use lucky_reel_tools::measure::measure;
 use lucky_reel_tools::{Canvas, chart};
@@ -31,7 +31,7 @@ fn made() -> impl Strategy<Value = Made> {
 }
 
 /// A body, a head, and arms that differ from frame to frame, with room around them.
-fn draw(made: &Made) -> Picture {
+fn draw(made: &Made) -> Pixmap {
     let size = [0, 1]
         .map(|axis| 2 * made.margin + made.count[axis] * (made.cell[axis] + made.gap) - made.gap);
     let mut canvas = Canvas::new(size).unwrap();
@@ -104,18 +104,18 @@ fn nearly_all_of_many_sheets_are_measured_right_at_first() {
 
 #[test]
 fn pictures_that_tell_nothing_are_not_sure() {
-    let mut full = Picture::new([96, 64]).unwrap();
+    let mut full = Pixmap::new([96, 64]).unwrap();
     full.rgba_mut().fill(200);
     for picture in [
-        Picture::new([96, 64]).unwrap(),
+        Pixmap::new([96, 64]).unwrap(),
         full,
-        Picture::new([1, 1]).unwrap(),
-        Picture::new([7, 300]).unwrap(),
+        Pixmap::new([1, 1]).unwrap(),
+        Pixmap::new([7, 300]).unwrap(),
     ] {
         let measured = measure(&picture);
         assert!(!measured.sure && !measured.guesses.is_empty(), "{picture:?}");
     }
-    let none = measure(&Picture::new([0, 0]).unwrap());
+    let none = measure(&Pixmap::new([0, 0]).unwrap());
     assert!(!none.sure);
-    assert!(chart::ruled(&Picture::new([64, 64]).unwrap(), Grid::cell_size([1, 1])).is_some());
+    assert!(chart::ruled(&Pixmap::new([64, 64]).unwrap(), Grid::cell_size([1, 1])).is_some());
 }

@@ -1,11 +1,11 @@
 //! Mistakes in facings, looks, facts, cues, bridges and phases: each is told once, with its place and
-//! its remedy, in TOML and in JSON.
+//! its fix, in TOML and in JSON.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use std::io;
 
-use lucky_reel_assets::{Art, LoadError, Picture, load_bytes};
+use lucky_reel_assets::{Art, LoadError, Pixmap, load_bytes};
 use lucky_reel_tools::convert::{Form, convert};
 
 const SOUND: &str = r#"reel = 1
@@ -48,7 +48,7 @@ moving = false
 hits   = 0
 lift   = 0.0
 blow   = { pulse = "100ms" }
-foot   = { words = ["none", "left"] }
+foot   = { choices = ["none", "left"] }
 
 [[cues]]
 name = "rising"
@@ -60,12 +60,12 @@ finish = true
 name = "second"
 when = { blow = true, inside = "open", facing = ["up", "left"] }
 play = "land"
-begin = { from = "rising", hold = 1 }
+start_at = { from = "rising", hold = 1 }
 
 [[cues]]
 name = "resting"
 play = { facings = "walk" }
-turns = false
+keep_facing = true
 speed = { fact = "lift" }
 
 [[bridges]]
@@ -85,7 +85,7 @@ fn read(path: &str) -> io::Result<Vec<u8>> {
         "small.png" => [128, 64],
         _ => return Err(io::ErrorKind::NotFound.into()),
     };
-    let mut picture = Picture::new(size).unwrap();
+    let mut picture = Pixmap::new(size).unwrap();
     picture.rgba_mut().fill(200);
     Ok(picture.to_png())
 }
@@ -218,7 +218,7 @@ const CASES: &[Case<'static>] = &[
         "looks.dusk.clips.walk-down",
         &["`land` has 2 holds", "has 4"],
     ),
-    ("hits   = 0", "hits   = 99999999999", (38, 10), "facts.hits", &["can not be this number"]),
+    ("hits   = 0", "hits   = 99999999999", (38, 10), "facts.hits", &["cannot be this number"]),
     ("hits   = 0", "hits   = \"0\"", (38, 10), "facts.hits", &["unexpected a text"]),
     (
         "pulse = \"100ms\"",
@@ -312,7 +312,13 @@ const CASES: &[Case<'static>] = &[
         "cues.resting.play.facing",
         &["no key `facing`"],
     ),
-    ("turns = false", "turns = \"no\"", (58, 9), "cues.resting.turns", &["true or false"]),
+    (
+        "keep_facing = true",
+        "keep_facing = \"no\"",
+        (58, 9),
+        "cues.resting.keep_facing",
+        &["true or false"],
+    ),
     (
         "{ fact = \"lift\" }",
         "{ fact = \"moving\" }",

@@ -2,40 +2,40 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Picture, load_bytes};
+use lucky_reel_assets::{Art, Pixmap, load_bytes};
 use lucky_reel_core::{ClipId, Flips, Player, Speed, Ticks};
 use lucky_reel_tools::render::{Format, Rendering};
 use proptest::prelude::*;
 
 /// Eight frames of 6 x 4 pixels, each with pixels of its own; not all of them opaque.
-fn sheet(colours: u32) -> Picture {
-    let mut picture = Picture::new([48, 4]).unwrap();
+fn sheet(colors: u32) -> Pixmap {
+    let mut picture = Pixmap::new([48, 4]).unwrap();
     for nth in 0..192 {
         let (x, y) = (nth % 48, nth / 48);
-        let shade = (nth * 7 % colours) as u8;
+        let shade = (nth * 7 % colors) as u8;
         let alpha = if nth % 5 == 0 { 0 } else { 255 };
         picture.set_pixel([x, y], [shade, (nth % 11 * 20) as u8, 255 - shade, alpha]);
     }
     picture
 }
 
-fn art(clip: &str, colours: u32) -> (Art, ClipId) {
+fn art(clip: &str, colors: u32) -> (Art, ClipId) {
     let text = format!(
         "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [6, 4] }}\npivot = [2.5, 4]\n[clips.c]\n{clip}\n"
     );
     let art =
-        load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(colours).to_png())).unwrap();
+        load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(colors).to_png())).unwrap();
     let clip = art.reel.clip_id("c").unwrap();
     (art, clip)
 }
 
-/// Frames with their delays as fractions of a second, and how often it plays (0: for ever).
-type Film = (Vec<(Picture, f64)>, u32);
+/// Frames with their delays as fractions of a second, and how often it plays (0: forever).
+type AnimatedImage = (Vec<(Pixmap, f64)>, u32);
 
-fn read_apng(bytes: &[u8]) -> Film {
+fn read_apng(bytes: &[u8]) -> AnimatedImage {
     let mut reader = png::Decoder::new(std::io::Cursor::new(bytes)).read_info().unwrap();
     let control = *reader.info().animation_control().unwrap();
-    let mut screen = Picture::new([reader.info().width, reader.info().height]).unwrap();
+    let mut screen = Pixmap::new([reader.info().width, reader.info().height]).unwrap();
     let frames = (0..control.num_frames).map(|_| {
         let mut data = vec![0; reader.output_buffer_size().unwrap()];
         reader.next_frame(&mut data).unwrap();
@@ -49,7 +49,7 @@ fn read_apng(bytes: &[u8]) -> Film {
     (frames.collect(), control.num_plays)
 }
 
-fn read_gif(bytes: &[u8]) -> Film {
+fn read_gif(bytes: &[u8]) -> AnimatedImage {
     let mut options = gif::DecodeOptions::new();
     options.set_color_output(gif::ColorOutput::RGBA);
     let mut decoder = options.read_info(bytes).unwrap();
@@ -57,7 +57,7 @@ fn read_gif(bytes: &[u8]) -> Film {
     let mut frames = Vec::new();
     while let Some(frame) = decoder.read_next_frame().unwrap() {
         assert_eq!([u32::from(frame.width), u32::from(frame.height)], size);
-        let picture = Picture::from_rgba(size, frame.buffer.to_vec()).unwrap();
+        let picture = Pixmap::from_rgba(size, frame.buffer.to_vec()).unwrap();
         frames.push((picture, f64::from(frame.delay) / 100.0));
     }
     let plays = if decoder.repeat() == gif::Repeat::Infinite { 0 } else { 1 };
@@ -65,13 +65,13 @@ fn read_gif(bytes: &[u8]) -> Film {
 }
 
 /// The same as far as it is seen.
-fn same(a: &Picture, b: &Picture) -> bool {
+fn same(a: &Pixmap, b: &Pixmap) -> bool {
     let mut pixels = a.rgba().chunks(4).zip(b.rgba().chunks(4));
     a.size() == b.size() && pixels.all(|(a, b)| a == b || a[3] == 0 && b[3] == 0)
 }
 
-fn total(film: &Film) -> f64 {
-    film.0.iter().map(|(_, delay)| delay).sum()
+fn total(image: &AnimatedImage) -> f64 {
+    image.0.iter().map(|(_, delay)| delay).sum()
 }
 
 proptest! {
@@ -125,11 +125,11 @@ proptest! {
 #[test]
 fn a_series_holds_each_hold_once_and_untouched() {
     let (art, clip) = art("frames = [3, 0, 3]\nfps = 8\nmode = \"ping-pong\"", 200);
-    let pictures: Vec<Picture> =
+    let pictures: Vec<Pixmap> =
         Rendering::of(&art, clip).unwrap().series().collect::<Result<_, _>>().unwrap();
     let sheet = sheet(200);
     for (picture, frame) in pictures.iter().zip([3, 0, 3]) {
-        let mut whole = Picture::new([6, 4]).unwrap();
+        let mut whole = Pixmap::new([6, 4]).unwrap();
         for nth in 0..24 {
             whole.set_pixel([nth % 6, nth / 6], sheet.pixel([frame * 6 + nth % 6, nth / 6]));
         }
@@ -137,7 +137,7 @@ fn a_series_holds_each_hold_once_and_untouched() {
     }
     assert_eq!(pictures.len(), 3);
     let strip = Rendering::of(&art, clip).unwrap().scale(2).to_bytes(Format::Strip).unwrap();
-    assert_eq!(Picture::from_png(&strip).unwrap().size(), [3 * 6 * 2, 4 * 2]);
+    assert_eq!(Pixmap::from_png(&strip).unwrap().size(), [3 * 6 * 2, 4 * 2]);
 }
 
 #[test]
@@ -154,8 +154,8 @@ fn what_a_format_can_not_tell_is_said() {
         "{remark}"
     );
     assert_eq!(rendering.inexact(Format::Apng), Ok(None), "a sixtieth is a fraction");
-    let film = read_gif(&rendering.to_bytes(Format::Gif).unwrap());
-    let delays: Vec<f64> = film.0.iter().map(|(_, delay)| delay * 100.0).collect();
+    let image = read_gif(&rendering.to_bytes(Format::Gif).unwrap());
+    let delays: Vec<f64> = image.0.iter().map(|(_, delay)| delay * 100.0).collect();
     assert_eq!(delays, [2.0, 1.0, 2.0, 2.0], "the error is carried along");
 
     for (speed, scale) in [(Speed::STILL, 1), (Speed::NORMAL, 0), (Speed::NORMAL, u32::MAX)] {
@@ -167,17 +167,17 @@ fn what_a_format_can_not_tell_is_said() {
 }
 
 #[test]
-fn many_colours_are_brought_down_to_near_ones() {
-    let mut picture = Picture::new([32, 32]).unwrap();
+fn many_colors_are_brought_down_to_near_ones() {
+    let mut picture = Pixmap::new([32, 32]).unwrap();
     for nth in 0..1_024 {
-        let colour = [(nth % 32 * 8) as u8, (nth / 32 * 8) as u8, (nth % 61 * 4) as u8, 255];
-        picture.set_pixel([nth % 32, nth / 32], colour);
+        let color = [(nth % 32 * 8) as u8, (nth / 32 * 8) as u8, (nth % 61 * 4) as u8, 255];
+        picture.set_pixel([nth % 32, nth / 32], color);
     }
     let text = "reel = 1\n[sheets.s]\nimage = \"s.png\"\n[clips.c]\nframes = 0\nfps = 1\n";
     let art = load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap();
     let rendering = Rendering::of(&art, art.reel.clip_id("c").unwrap()).unwrap();
-    let film = read_gif(&rendering.to_bytes(Format::Gif).unwrap());
-    let pairs = film.0[0].0.rgba().iter().zip(picture.rgba());
+    let image = read_gif(&rendering.to_bytes(Format::Gif).unwrap());
+    let pairs = image.0[0].0.rgba().iter().zip(picture.rgba());
     let off = pairs.map(|(a, b)| u64::from(a.abs_diff(*b))).collect::<Vec<_>>();
     let mean = off.iter().sum::<u64>() as f64 / off.len() as f64;
     assert!(mean > 0.0 && mean < 10.0, "{mean}");
@@ -192,7 +192,7 @@ fn mirrored_clips_are_written_mirrored() {
                 [facings.walk]\nleft = { mirror = \"right\" }\n";
     let art = load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(200).to_png())).unwrap();
     let rendering = |name: &str| Rendering::of(&art, art.reel.clip_id(name).unwrap()).unwrap();
-    let series = |rendering: Rendering<'_>| -> Vec<Picture> {
+    let series = |rendering: Rendering<'_>| -> Vec<Pixmap> {
         rendering.series().map(Result::unwrap).collect()
     };
     let (right, left) = (series(rendering("walk-right")), series(rendering("walk-left")));
@@ -200,7 +200,7 @@ fn mirrored_clips_are_written_mirrored() {
     for (right, left) in right.iter().zip(&left) {
         let [width, height] = right.size();
         // The pivot lies on a half pixel, so one column may be empty on either side.
-        let seen = |picture: &Picture| {
+        let seen = |picture: &Pixmap| {
             let columns =
                 (0..width).map(|x| (0..height).map(|y| picture.pixel([x, y])).collect::<Vec<_>>());
             let empty = |column: &Vec<[u8; 4]>| column.iter().all(|pixel| pixel[3] == 0);

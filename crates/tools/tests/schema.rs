@@ -71,7 +71,7 @@ fn the_schema_refuses_what_the_loader_refuses() {
             "blink": {"frames": [0, "1 for 80ms"], "mode": "once", "end": {"play": "walk-down"}, "spans": {"open": 1}}
         },
         "facings": {"walk": {"left": {"mirror": "right"}, "align": "hold"}},
-        "facts": {"moving": false, "lift": 0.0, "hurt": {"pulse": "100ms"}, "foot": {"words": ["none", "left"]}},
+        "facts": {"moving": false, "lift": 0.0, "hurt": {"pulse": "100ms"}, "foot": {"choices": ["none", "left"]}},
         "cues": [
             {"name": "hurt", "when": [{"hurt": true}, {"lift": "> 1", "inside": "open"}], "play": "blink", "finish": true},
             {"name": "walking", "when": {"moving": true}, "play": {"facings": "walk"}, "speed": {"fact": "lift"}},
@@ -102,7 +102,7 @@ fn the_schema_refuses_what_the_loader_refuses() {
     ];
     let validator = Validator::new();
     let picture = {
-        let mut picture = lucky_reel_assets::Picture::new([26, 26]).unwrap();
+        let mut picture = lucky_reel_assets::Pixmap::new([26, 26]).unwrap();
         picture.rgba_mut().fill(255);
         picture.to_png()
     };

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Loader, Picture, Severity, load};
+use lucky_reel_assets::{Art, Loader, Pixmap, Severity, load};
 use lucky_reel_core::{Actor, Event, EventKind, Ticks};
 use lucky_reel_tools::script::Script;
 use lucky_reel_tools::{chart, check};
@@ -108,7 +108,7 @@ fn lines_that_tell_nothing_are_told_with_their_place() {
         (4, 1, "there is no facing `lft`", "did you mean `left`?"),
         (5, 1, "there is no look `dask`", "did you mean `dusk`?"),
         (6, 1, "there is no word `up`", "its words are right, left"),
-        (7, 1, "`pace` is a number, and can not be `fast`", "give a value of its kind"),
+        (7, 1, "`pace` is a number, and cannot be `fast`", "give a value of its kind"),
         (8, 1, "there is no command `jump`", "write such as `set moving=true`"),
         (9, 1, "`1e9` is no speed", "write such as 0.5 or -1"),
         (10, 1, "`take dusk` is not how it is said", ""),
@@ -125,7 +125,7 @@ fn warned(clips: &str, cues: &str) -> Vec<String> {
     let text = format!(
         "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n[defaults]\nfps = 8\n{clips}\n{cues}"
     );
-    let mut picture = Picture::new([32, 32]).unwrap();
+    let mut picture = Pixmap::new([32, 32]).unwrap();
     for cell in 0..16_u8 {
         let at = [u32::from(cell % 4 * 8 + 3), u32::from(cell / 4 * 8 + 3)];
         picture.set_pixel(at, [cell, 100, 200, 255]);
@@ -162,7 +162,7 @@ fn roles_are_checked_for_what_is_perhaps_not_meant() {
         (
             "[facts]",
             "[phases.legs]\nclips = [\"walk-*\", \"hop\"]\nalign = \"hold\"\n[facts]",
-            "phases.legs.clips: they can not keep in step: walk-down has 4 holds and hop 3",
+            "phases.legs.clips: they cannot keep in step: walk-down has 4 holds and hop 3",
         ),
         (
             "[facts]",

@@ -1,23 +1,23 @@
 //! Bram, the beetle gardener: four directions, four frames of walking and three of standing each.
 //! The lantern is in his left hand whichever way he looks.
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
-use crate::brush::{Brush, Colour, rgb, veil};
+use crate::brush::{Brush, Color, rgb, veil};
 
 const CELL: [i32; 2] = [32, 32];
 
-const OUTLINE: Colour = rgb(0x12151f);
-const SHELL: [Colour; 4] = [rgb(0x14463f), rgb(0x1f6b57), rgb(0x35957a), rgb(0x8fe0b4)];
-const SKIN: [Colour; 2] = [rgb(0x4a3550), rgb(0x6a4d6d)];
-const STRAW: [Colour; 3] = [rgb(0x9a6a34), rgb(0xd0a04c), rgb(0xf1cd78)];
-const RIBBON: Colour = rgb(0xb0413e);
-const APRON: [Colour; 2] = [rgb(0x8c4a34), rgb(0xb8694a)];
-const BOOT: Colour = rgb(0x33262e);
-const EYE: [Colour; 2] = [rgb(0xf6f0d8), rgb(0x1a1622)];
-const BRASS: [Colour; 2] = [rgb(0x7a5a2a), rgb(0xc9973f)];
-const WING: [Colour; 2] = [rgb(0x7d97a8), rgb(0xb9d0d6)];
-const FLAME: [Colour; 3] = [rgb(0xf08a2c), rgb(0xffce5c), rgb(0xfff4c4)];
+const OUTLINE: Color = rgb(0x12151f);
+const SHELL: [Color; 4] = [rgb(0x14463f), rgb(0x1f6b57), rgb(0x35957a), rgb(0x8fe0b4)];
+const SKIN: [Color; 2] = [rgb(0x4a3550), rgb(0x6a4d6d)];
+const STRAW: [Color; 3] = [rgb(0x9a6a34), rgb(0xd0a04c), rgb(0xf1cd78)];
+const RIBBON: Color = rgb(0xb0413e);
+const APRON: [Color; 2] = [rgb(0x8c4a34), rgb(0xb8694a)];
+const BOOT: Color = rgb(0x33262e);
+const EYE: [Color; 2] = [rgb(0xf6f0d8), rgb(0x1a1622)];
+const BRASS: [Color; 2] = [rgb(0x7a5a2a), rgb(0xc9973f)];
+const WING: [Color; 2] = [rgb(0x7d97a8), rgb(0xb9d0d6)];
+const FLAME: [Color; 3] = [rgb(0xf08a2c), rgb(0xffce5c), rgb(0xfff4c4)];
 
 /// What differs from frame to frame.
 #[derive(Clone, Copy)]
@@ -62,35 +62,35 @@ const AIR: [Pose; 8] = [
 ];
 
 /// By day, on his feet.
-pub(crate) fn sheet() -> Picture {
+pub(crate) fn sheet() -> Pixmap {
     paint(&POSES)
 }
 
 /// By day, off his feet.
-pub(crate) fn air() -> Picture {
+pub(crate) fn air() -> Pixmap {
     paint(&AIR)
 }
 
 /// The same at dusk: all is blue but the lantern and what it lights.
-pub(crate) fn at_dusk(mut day: Picture) -> Picture {
+pub(crate) fn at_dusk(mut day: Pixmap) -> Pixmap {
     let lit = [BRASS[0], BRASS[1], FLAME[0], FLAME[1], FLAME[2], EYE[0]];
     for pixel in day.rgba_mut().chunks_exact_mut(4) {
-        let colour = [pixel[0], pixel[1], pixel[2], pixel[3]];
-        if colour[3] == 255 && !lit.contains(&colour) {
+        let color = [pixel[0], pixel[1], pixel[2], pixel[3]];
+        if color[3] == 255 && !lit.contains(&color) {
             for (channel, (share, blue)) in
                 [(115, 10), (120, 16), (150, 44)].into_iter().enumerate()
             {
                 pixel[channel] = (u32::from(pixel[channel]) * share / 256 + blue) as u8;
             }
-        } else if colour[3] < 255 && colour[3] > 0 {
+        } else if color[3] < 255 && color[3] > 0 {
             pixel[3] = pixel[3].saturating_add(pixel[3] / 2);
         }
     }
     day
 }
 
-fn paint(poses: &[Pose]) -> Picture {
-    let mut picture = Picture::new([256, 128]).unwrap_or_else(|| unreachable!("it is small"));
+fn paint(poses: &[Pose]) -> Pixmap {
+    let mut picture = Pixmap::new([256, 128]).unwrap_or_else(|| unreachable!("it is small"));
     let rows: [fn(&mut Brush<'_>, Pose); 4] = [facing_down, facing_up, facing_right, facing_left];
     for (row, draw) in (0..).zip(rows) {
         for (column, pose) in (0..).zip(poses) {
@@ -196,19 +196,19 @@ fn side_view(brush: &mut Brush<'_>, pose: Pose, near_foot: (i32, i32)) {
 }
 
 /// A wing that stands out to a side, up or down.
-fn wing(brush: &mut Brush<'_>, pose: Pose, centre: [f32; 2], side: f32) {
+fn wing(brush: &mut Brush<'_>, pose: Pose, center: [f32; 2], side: f32) {
     let Some(height) = pose.wings else { return };
-    let y = centre[1] - pose.lift as f32 - height as f32;
-    brush.ellipse([centre[0], y], [5.0, 2.6], WING[0]);
-    brush.ellipse([centre[0] + side, y - 0.6], [4.0, 1.4], WING[1]);
+    let y = center[1] - pose.lift as f32 - height as f32;
+    brush.ellipse([center[0], y], [5.0, 2.6], WING[0]);
+    brush.ellipse([center[0] + side, y - 0.6], [4.0, 1.4], WING[1]);
 }
 
 fn far_boot(brush: &mut Brush<'_>, foot: (i32, i32)) {
     boot(brush, 15 + foot.0, 27 - foot.1);
 }
 
-fn shell(brush: &mut Brush<'_>, centre: [f32; 2], radius: [f32; 2]) {
-    brush.shaded(centre, radius, |u, v| {
+fn shell(brush: &mut Brush<'_>, center: [f32; 2], radius: [f32; 2]) {
+    brush.shaded(center, radius, |u, v| {
         let light = -u * 0.45 - v * 0.8;
         if light > 0.62 {
             SHELL[3]

@@ -1,34 +1,34 @@
-//! Shapes in hard-edged pixels, and the colours of the night.
+//! Shapes in hard-edged pixels, and the colors of the night.
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
-pub(crate) type Colour = [u8; 4];
+pub(crate) type Color = [u8; 4];
 
-pub(crate) const fn rgb(hex: u32) -> Colour {
+pub(crate) const fn rgb(hex: u32) -> Color {
     [(hex >> 16) as u8, (hex >> 8) as u8, hex as u8, 255]
 }
 
-/// The same colour, seen through.
-pub(crate) const fn veil(hex: u32, alpha: u8) -> Colour {
+/// The same color, seen through.
+pub(crate) const fn veil(hex: u32, alpha: u8) -> Color {
     let [r, g, b, _] = rgb(hex);
     [r, g, b, alpha]
 }
 
 /// A picture, or one cell of it, being painted.
 pub(crate) struct Brush<'p> {
-    picture: &'p mut Picture,
+    picture: &'p mut Pixmap,
     origin: [i32; 2],
     size: [i32; 2],
 }
 
 impl<'p> Brush<'p> {
-    pub(crate) fn on(picture: &'p mut Picture) -> Brush<'p> {
+    pub(crate) fn on(picture: &'p mut Pixmap) -> Brush<'p> {
         let size = picture.size().map(|side| side as i32);
         Brush { picture, origin: [0, 0], size }
     }
 
     /// One cell; what sticks out of it is cut off.
-    pub(crate) fn cell(picture: &'p mut Picture, at: [i32; 2], size: [i32; 2]) -> Brush<'p> {
+    pub(crate) fn cell(picture: &'p mut Pixmap, at: [i32; 2], size: [i32; 2]) -> Brush<'p> {
         Brush { picture, origin: [at[0] * size[0], at[1] * size[1]], size }
     }
 
@@ -37,85 +37,85 @@ impl<'p> Brush<'p> {
         inside.then(|| [(self.origin[0] + x) as u32, (self.origin[1] + y) as u32])
     }
 
-    pub(crate) fn get(&self, x: i32, y: i32) -> Colour {
+    pub(crate) fn get(&self, x: i32, y: i32) -> Color {
         self.at(x, y).map_or([0; 4], |at| self.picture.pixel(at))
     }
 
-    /// Lays a colour over a pixel.
-    pub(crate) fn dot(&mut self, x: i32, y: i32, colour: Colour) {
+    /// Lays a color over a pixel.
+    pub(crate) fn dot(&mut self, x: i32, y: i32, color: Color) {
         let Some(at) = self.at(x, y) else { return };
         let below = self.picture.pixel(at);
-        let mixed = if colour[3] == 255 || below[3] == 0 {
-            colour
+        let mixed = if color[3] == 255 || below[3] == 0 {
+            color
         } else {
-            let (a, b) = (u32::from(colour[3]), 255 - u32::from(colour[3]));
-            let mix = |c: usize| ((u32::from(colour[c]) * a + u32::from(below[c]) * b) / 255) as u8;
-            [mix(0), mix(1), mix(2), below[3].max(colour[3])]
+            let (a, b) = (u32::from(color[3]), 255 - u32::from(color[3]));
+            let mix = |c: usize| ((u32::from(color[c]) * a + u32::from(below[c]) * b) / 255) as u8;
+            [mix(0), mix(1), mix(2), below[3].max(color[3])]
         };
         self.picture.set_pixel(at, mixed);
     }
 
     /// Sets a pixel, whatever was there.
-    pub(crate) fn put(&mut self, x: i32, y: i32, colour: Colour) {
+    pub(crate) fn put(&mut self, x: i32, y: i32, color: Color) {
         if let Some(at) = self.at(x, y) {
-            self.picture.set_pixel(at, colour);
+            self.picture.set_pixel(at, color);
         }
     }
 
-    pub(crate) fn rect(&mut self, x: i32, y: i32, width: i32, height: i32, colour: Colour) {
+    pub(crate) fn rect(&mut self, x: i32, y: i32, width: i32, height: i32, color: Color) {
         for y in y..y + height {
             for x in x..x + width {
-                self.dot(x, y, colour);
+                self.dot(x, y, color);
             }
         }
     }
 
     /// A filled ellipse about the middle of a pixel, or about an edge where `x` or `y` is a half.
-    pub(crate) fn ellipse(&mut self, centre: [f32; 2], radius: [f32; 2], colour: Colour) {
-        self.shaded(centre, radius, |_, _| colour);
+    pub(crate) fn ellipse(&mut self, center: [f32; 2], radius: [f32; 2], color: Color) {
+        self.shaded(center, radius, |_, _| color);
     }
 
-    /// A filled ellipse whose colour depends on where in it a pixel lies, from -1 to 1.
+    /// A filled ellipse whose color depends on where in it a pixel lies, from -1 to 1.
     pub(crate) fn shaded(
         &mut self,
-        centre: [f32; 2],
+        center: [f32; 2],
         radius: [f32; 2],
-        colour: impl Fn(f32, f32) -> Colour,
+        color: impl Fn(f32, f32) -> Color,
     ) {
         for y in 0..self.size[1] {
             for x in 0..self.size[0] {
-                let u = (x as f32 - centre[0]) / radius[0];
-                let v = (y as f32 - centre[1]) / radius[1];
+                let u = (x as f32 - center[0]) / radius[0];
+                let v = (y as f32 - center[1]) / radius[1];
                 if u * u + v * v <= 1.0 {
-                    self.dot(x, y, colour(u, v));
+                    self.dot(x, y, color(u, v));
                 }
             }
         }
     }
 
-    pub(crate) fn line(&mut self, from: [i32; 2], to: [i32; 2], colour: Colour) {
+    pub(crate) fn line(&mut self, from: [i32; 2], to: [i32; 2], color: Color) {
         let [dx, dy] = [to[0] - from[0], to[1] - from[1]];
         let steps = dx.abs().max(dy.abs()).max(1);
         for step in 0..=steps {
             let along =
                 |from: i32, by: i32| from + (by * step * 2 + steps * by.signum()) / (steps * 2);
-            self.dot(along(from[0], dx), along(from[1], dy), colour);
+            self.dot(along(from[0], dx), along(from[1], dy), color);
         }
     }
 
-    /// A small picture drawn with letters; what a letter means is up to `colours`.
-    pub(crate) fn stamp(&mut self, x: i32, y: i32, rows: &[&str], colours: &[(char, Colour)]) {
+    /// A small picture drawn with letters; what a letter means is up to `colors`.
+    pub(crate) fn stamp(&mut self, x: i32, y: i32, rows: &[&str], colors: &[(char, Color)]) {
         for (y, row) in (y..).zip(rows) {
             for (x, letter) in (x..).zip(row.chars()) {
-                if let Some((_, colour)) = colours.iter().find(|(known, _)| *known == letter) {
-                    self.dot(x, y, *colour);
+                if let Some((_, color)) = colors.iter().find(|(known, _)| *known == letter) {
+                    self.dot(x, y, *color);
                 }
             }
         }
     }
 
     /// A dark line around everything that is opaque.
-    pub(crate) fn outline(&mut self, colour: Colour) {
+    pub(crate) fn outline(&mut self, color: Color) {
         let opaque = |brush: &Brush<'_>, x, y| brush.get(x, y)[3] == 255;
         let mut edge = Vec::new();
         for y in 0..self.size[1] {
@@ -128,7 +128,7 @@ impl<'p> Brush<'p> {
             }
         }
         for (x, y) in edge {
-            self.put(x, y, colour);
+            self.put(x, y, color);
         }
     }
 

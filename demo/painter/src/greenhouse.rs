@@ -1,24 +1,24 @@
 //! The greenhouse at night: panes and iron, the sky outside, benches of plants, a tiled path.
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
-use crate::brush::{Brush, Colour, rgb, thrown, veil};
+use crate::brush::{Brush, Color, rgb, thrown, veil};
 
 const SIZE: [u32; 2] = [320, 200];
 /// Where the wall ends and the path begins.
 const FLOOR: i32 = 150;
 
-const SKY: [Colour; 6] =
+const SKY: [Color; 6] =
     [rgb(0x0b1026), rgb(0x0f1836), rgb(0x142346), rgb(0x1a3155), rgb(0x224262), rgb(0x2c556c)];
-const IRON: [Colour; 3] = [rgb(0x10231f), rgb(0x1d3d35), rgb(0x35604f)];
-const WOOD: [Colour; 4] = [rgb(0x2b1a1c), rgb(0x4a2c26), rgb(0x6b4030), rgb(0x8d5a3c)];
-const LEAF: [Colour; 4] = [rgb(0x0f2f2a), rgb(0x1b4d3a), rgb(0x2f7048), rgb(0x59994f)];
-const CLAY: [Colour; 3] = [rgb(0x5c2f2a), rgb(0x8a4a38), rgb(0xb4694a)];
-const STONE: [Colour; 4] = [rgb(0x1c2230), rgb(0x2a3242), rgb(0x363f50), rgb(0x454f60)];
-const BLOSSOM: [Colour; 3] = [rgb(0xd97a9b), rgb(0xf2c1cf), rgb(0xe8b84c)];
+const IRON: [Color; 3] = [rgb(0x10231f), rgb(0x1d3d35), rgb(0x35604f)];
+const WOOD: [Color; 4] = [rgb(0x2b1a1c), rgb(0x4a2c26), rgb(0x6b4030), rgb(0x8d5a3c)];
+const LEAF: [Color; 4] = [rgb(0x0f2f2a), rgb(0x1b4d3a), rgb(0x2f7048), rgb(0x59994f)];
+const CLAY: [Color; 3] = [rgb(0x5c2f2a), rgb(0x8a4a38), rgb(0xb4694a)];
+const STONE: [Color; 4] = [rgb(0x1c2230), rgb(0x2a3242), rgb(0x363f50), rgb(0x454f60)];
+const BLOSSOM: [Color; 3] = [rgb(0xd97a9b), rgb(0xf2c1cf), rgb(0xe8b84c)];
 
-pub(crate) fn background() -> Picture {
-    let mut picture = Picture::new(SIZE).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn background() -> Pixmap {
+    let mut picture = Pixmap::new(SIZE).unwrap_or_else(|| unreachable!("it is small"));
     let brush = &mut Brush::on(&mut picture);
     sky(brush);
     garden(brush);
@@ -33,7 +33,7 @@ pub(crate) fn background() -> Picture {
 fn sky(brush: &mut Brush<'_>) {
     for y in 0..FLOOR {
         for x in 0..320 {
-            // Bands of colour, whose edges are dithered.
+            // Bands of color, whose edges are dithered.
             let band = y as f32 / 22.0;
             let rough = f32::from(u8::from((x + y) % 2 == 0)) * 0.35;
             let index = (band + rough) as usize;
@@ -64,15 +64,15 @@ fn sky(brush: &mut Brush<'_>) {
 /// Trees outside, seen through the glass.
 fn garden(brush: &mut Brush<'_>) {
     let mut next = thrown(5);
-    for (base, height, colour) in [(112, 26, rgb(0x16303f)), (122, 20, rgb(0x11252f))] {
+    for (base, height, color) in [(112, 26, rgb(0x16303f)), (122, 20, rgb(0x11252f))] {
         let mut x = -8;
         while x < 330 {
             let (wide, high) = (7 + next(9), height / 2 + next(height as u32));
             let radius = [wide as f32, high as f32];
-            brush.ellipse([x as f32, base as f32], radius, colour);
+            brush.ellipse([x as f32, base as f32], radius, color);
             x += 5 + next(11);
         }
-        brush.rect(0, base, 320, FLOOR - base, colour);
+        brush.rect(0, base, 320, FLOOR - base, color);
     }
 }
 

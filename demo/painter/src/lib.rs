@@ -8,11 +8,11 @@ mod moth;
 mod puff;
 mod tiles;
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
 /// Every picture with the name of its file.
 #[must_use]
-pub fn pictures() -> Vec<(&'static str, Picture)> {
+pub fn pictures() -> Vec<(&'static str, Pixmap)> {
     vec![
         ("bram.png", bram::sheet()),
         ("bram-dusk.png", bram::at_dusk(bram::sheet())),

@@ -1,28 +1,28 @@
 //! A moth: four frames of wings, seen from behind, as it is drawn to a light; and one at rest.
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
-use crate::brush::{Brush, Colour, rgb};
+use crate::brush::{Brush, Color, rgb};
 
-const WING: [Colour; 3] = [rgb(0x6b5a4c), rgb(0xa08a6c), rgb(0xd9c79a)];
-const BODY: Colour = rgb(0x3a2f2c);
+const WING: [Color; 3] = [rgb(0x6b5a4c), rgb(0xa08a6c), rgb(0xd9c79a)];
+const BODY: Color = rgb(0x3a2f2c);
 
 /// How far the wings stand out in each frame.
 const SPREAD: [i32; 5] = [6, 4, 2, 4, 3];
 
-pub(crate) fn sheet() -> Picture {
-    let mut picture = Picture::new([80, 16]).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn sheet() -> Pixmap {
+    let mut picture = Pixmap::new([80, 16]).unwrap_or_else(|| unreachable!("it is small"));
     for (column, spread) in (0..).zip(SPREAD) {
         let brush = &mut Brush::cell(&mut picture, [column, 0], [16, 16]);
         let droop = if column == 4 { 2 } else { 0 };
         for out in 0..=spread {
             // Fore wings sweep up and out, hind wings down; both are lighter towards the tips.
-            let colour = WING[(out * 3 / (spread + 1)) as usize];
+            let color = WING[(out * 3 / (spread + 1)) as usize];
             let (rise, fall) = (out / 2 - droop, out / 3 + droop);
             for (x, y, height) in [(8 + out, 5 - rise, 4), (8 + out, 9 + fall, 3)] {
                 let height = (height - (out - spread + 2).max(0)).max(1);
-                brush.rect(x, y, 1, height, colour);
-                brush.rect(15 - x, y, 1, height, colour);
+                brush.rect(x, y, 1, height, color);
+                brush.rect(15 - x, y, 1, height, color);
             }
         }
         if spread > 3 {

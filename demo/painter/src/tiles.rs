@@ -1,19 +1,19 @@
 //! Tiles: a vent fan, a glow lamp, a drip tray; and the lamp's light.
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
-use crate::brush::{Brush, Colour, rgb, veil};
+use crate::brush::{Brush, Color, rgb, veil};
 
 const CELL: [i32; 2] = [32, 32];
-const IRON: [Colour; 4] = [rgb(0x141c26), rgb(0x263442), rgb(0x3d5160), rgb(0x6d8794)];
-const BLADE: [Colour; 2] = [rgb(0x8fa3a6), rgb(0xc8d6d0)];
-const WATER: [Colour; 2] = [rgb(0x4aa3b8), rgb(0xb4ecec)];
+const IRON: [Color; 4] = [rgb(0x141c26), rgb(0x263442), rgb(0x3d5160), rgb(0x6d8794)];
+const BLADE: [Color; 2] = [rgb(0x8fa3a6), rgb(0xc8d6d0)];
+const WATER: [Color; 2] = [rgb(0x4aa3b8), rgb(0xb4ecec)];
 
 /// How bright the lamp burns in each of its frames, from 0 to 4.
 const GLOWS: i32 = 5;
 
-pub(crate) fn sheet() -> Picture {
-    let mut picture = Picture::new([192, 96]).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn sheet() -> Pixmap {
+    let mut picture = Pixmap::new([192, 96]).unwrap_or_else(|| unreachable!("it is small"));
     for frame in 0..4 {
         fan(&mut Brush::cell(&mut picture, [frame, 0], CELL), frame);
     }
@@ -97,8 +97,8 @@ fn drip(brush: &mut Brush<'_>, frame: i32) {
 }
 
 /// The light around the lamp, to be laid over everything: a frame for each of the lamp's.
-pub(crate) fn halos() -> Picture {
-    let mut picture = Picture::new([480, 96]).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn halos() -> Pixmap {
+    let mut picture = Pixmap::new([480, 96]).unwrap_or_else(|| unreachable!("it is small"));
     for glow in 0..GLOWS {
         let brush = &mut Brush::cell(&mut picture, [glow, 0], [96, 96]);
         // Rings of light with hard edges, as pixels have them.
@@ -112,10 +112,10 @@ pub(crate) fn halos() -> Picture {
 
 impl Brush<'_> {
     /// Adds light: alphas add up instead of covering one another.
-    fn ring_of_light(&mut self, centre: [f32; 2], radius: f32, alpha: u8) {
+    fn ring_of_light(&mut self, center: [f32; 2], radius: f32, alpha: u8) {
         for y in 0..96 {
             for x in 0..96 {
-                let (dx, dy) = (x as f32 - centre[0], y as f32 - centre[1]);
+                let (dx, dy) = (x as f32 - center[0], y as f32 - center[1]);
                 if dx * dx + dy * dy <= radius * radius {
                     let sum = self.get(x, y)[3].saturating_add(alpha);
                     self.put(x, y, veil(0xffc45c, sum));

@@ -2,13 +2,13 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
 #[test]
 fn committed_pictures_are_the_painted_ones() {
     for (name, painted) in greenhouse_painter::pictures() {
         let path = format!("{}/../greenhouse/{name}", env!("CARGO_MANIFEST_DIR"));
-        let committed = Picture::from_png(&std::fs::read(path).unwrap()).unwrap();
+        let committed = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
         assert!(committed == painted, "{name}: cargo run -p greenhouse-painter --example paint");
     }
 }

@@ -65,9 +65,9 @@ pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
 pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
     let form = Form::of(path);
     parse(text, form).map_err(|faults| {
-        let (name, remedy) = form.told();
+        let (name, fix) = form.told();
         let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
-            Problem::in_text(path, text, span, format!("invalid {name}: {message}"), remedy)
+            Problem::in_text(path, text, span, format!("invalid {name}: {message}"), fix)
         });
         LoadError::new(problems.collect())
     })

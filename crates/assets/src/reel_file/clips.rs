@@ -115,14 +115,9 @@ fn sheet_of<'s>(
         }
         if !sheets.is_empty() {
             let names: Vec<&str> = sheets.keys().map(String::as_str).collect();
-            let remedy = format!("say one of {}: sheet = \"{}\"", names.join(", "), names[0]);
+            let fix = format!("say one of {}: sheet = \"{}\"", names.join(", "), names[0]);
             let key = format!("clips.{}.sheet", entry.key);
-            notes.say(
-                &entry.key_span,
-                &key,
-                "it is not said which sheet the frames are of",
-                remedy,
-            );
+            notes.say(&entry.key_span, &key, "it is not said which sheet the frames are of", fix);
         }
         return None;
     };
@@ -133,11 +128,11 @@ fn sheet_of<'s>(
     let sheet = sheets.get(name);
     if sheet.is_none() {
         let names = sheets.keys().map(String::as_str);
-        let remedy = match lucky_reel_core::reel::nearest(name, names.clone()) {
+        let fix = match lucky_reel_core::reel::nearest(name, names.clone()) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("the sheets are {}", names.collect::<Vec<_>>().join(", ")),
         };
-        notes.say(&said.node.span, &said.path(), format!("there is no sheet `{name}`"), remedy);
+        notes.say(&said.node.span, &said.path(), format!("there is no sheet `{name}`"), fix);
     }
     sheet
 }
@@ -156,8 +151,8 @@ fn make(
     let one = |frames| vec![Made { name: entry.key.clone(), row: None, frames }];
     let Some(said) = lineage.first_of(&FRAMES) else {
         let key = format!("clips.{}.frames", entry.key);
-        let remedy = "say them: frames = \"0 to 3\", or row = 0";
-        notes.say(&entry.key_span, &key, "it is not said which frames the clip has", remedy);
+        let fix = "say them: frames = \"0 to 3\", or row = 0";
+        notes.say(&entry.key_span, &key, "it is not said which frames the clip has", fix);
         return one(None);
     };
     let take = lineage.get("take").map(|take| (take.node, take.path()));
@@ -175,8 +170,8 @@ fn make(
         "column" => one(line(notes, said.node, &said.path(), Along::Column)),
         "rows" => {
             let Some(rows) = said.node.table().filter(|rows| !rows.is_empty()) else {
-                let remedy = "give a row for each name: rows = { down = 0, up = 1 }";
-                notes.say(&said.node.span, &said.path(), "this names no rows", remedy);
+                let fix = "give a row for each name: rows = { down = 0, up = 1 }";
+                notes.say(&said.node.span, &said.path(), "this names no rows", fix);
                 return one(None);
             };
             let picked = lineage.picked_row(said);
@@ -196,39 +191,34 @@ fn make(
             made
         }
         _ => {
-            let frames = sheet.and_then(|sheet| frames_of(notes, sheet, said));
+            let frames = sheet.and_then(|sheet| frames_of(notes, sheet, &lineage, said));
             one(frames)
         }
     }
 }
 
-/// The frames that a clip lists.
-fn frames_of(notes: &mut Notes<'_>, sheet: &Sheet, said: Said<'_>) -> Option<Vec<Listed>> {
+/// The frames that a clip lists. Those of an animated image have the times that its file gives, unless
+/// the clip gives its own.
+fn frames_of(
+    notes: &mut Notes<'_>,
+    sheet: &Sheet,
+    lineage: &Lineage<'_, '_>,
+    said: Said<'_>,
+) -> Option<Vec<Listed>> {
     let count = sheet.frames.len() as u32;
-    match (said.node.text(), &sheet.film) {
-        _ if count == 0 => None,
-        (Some("film"), Some(film)) => {
-            let span = &said.node.span;
-            let timed = (0..).zip(&film.times);
-            let listed = timed.map(|(number, time)| Listed {
-                number,
-                time: Some(*time),
-                span: span.clone(),
-            });
-            Some(listed.collect())
-        }
-        (Some("film"), None) => {
-            let what = "the clip's sheet is no film";
-            let remedy = "give the sheet one: film = \"spark.gif\", or list frames";
-            notes.say(&said.node.span, &said.path(), what, remedy);
-            None
-        }
-        _ => {
-            let names = Some(&sheet.regions);
-            let counted = Counted { what: "frames", count, timed: true, all: true, names };
-            listed(notes, said.node, &said.path(), counted)
-        }
+    if count == 0 {
+        return None;
     }
+    let names = Some(&sheet.regions);
+    let counted = Counted { what: "frames", count, timed: true, all: true, names };
+    let mut frames = listed(notes, said.node, &said.path(), counted)?;
+    // One frame alone is a still.
+    let times = frames.len() > 1 && lineage.first_of(&TIMES).is_none_or(|said| said.is_default());
+    for frame in frames.iter_mut().filter(|_| times) {
+        let time = sheet.timing.as_ref().and_then(|timing| timing.times.get(frame.number as usize));
+        frame.time = frame.time.or(time.copied());
+    }
+    Some(frames)
 }
 
 /// Reads all but the frames of one clip.
@@ -253,7 +243,7 @@ impl ClipReader<'_, '_> {
             };
         }
         clip = self.times(notes, clip);
-        clip = self.mode(notes, clip, sheet?.film.as_ref());
+        clip = self.mode(notes, clip, sheet?.timing.as_ref());
         clip = self.end(notes, clip);
         if let Some(count) = frames.map(|frames| frames.len() as u32) {
             clip = self.marks(notes, clip, count);
@@ -263,14 +253,14 @@ impl ClipReader<'_, '_> {
                 clip = holds.first().map_or(clip.clone(), |hold| clip.rest(*hold));
             }
         }
-        if let Some(covers) = self.lineage.get("covers") {
-            let pixels = match &covers.node.value {
+        if let Some(stride) = self.lineage.get("stride") {
+            let pixels = match &stride.node.value {
                 Value::Number(text) => text.parse::<f64>().ok(),
                 _ => None,
             };
             match pixels {
-                Some(pixels) => clip = clip.covers(pixels),
-                None => notes.say_kind(covers.node, &covers.path(), "pixels, such as 24"),
+                Some(pixels) => clip = clip.stride(pixels),
+                None => notes.say_kind(stride.node, &stride.path(), "pixels, such as 24"),
             }
         }
         if let Some(pivot) = self.lineage.get("pivot")
@@ -320,14 +310,15 @@ impl ClipReader<'_, '_> {
         self.made.frames.iter().flatten().all(|frame| frame.time.is_some())
     }
 
-    fn mode(&self, notes: &mut Notes<'_>, mut clip: NewClip, film: Option<&Timing>) -> NewClip {
+    fn mode(&self, notes: &mut Notes<'_>, mut clip: NewClip, timing: Option<&Timing>) -> NewClip {
         const MODES: [Mode; 3] = [Mode::Loop, Mode::PingPong, Mode::Once];
-        // A clip that is a film plays as often as the film, unless it says something else itself.
+        // All of an animated image plays as often as its file says, unless the clip says something else.
         let frames = self.lineage.first_of(&FRAMES).and_then(|said| said.node.text());
-        let own = |key| self.lineage.get(key).is_some_and(|said| said.own);
-        if let (Some(film), Some("film"), false, false) = (film, frames, own("mode"), own("repeat"))
+        let said = |key| self.lineage.get(key).is_some_and(|said| !said.is_default());
+        if let (Some(timing), Some("all"), false, false) =
+            (timing, frames, said("mode"), said("repeat"))
         {
-            return match film.plays {
+            return match timing.plays {
                 None => clip,
                 Some(1) => clip.mode(Mode::Once),
                 Some(plays) => clip.repeat(plays),
@@ -341,11 +332,11 @@ impl ClipReader<'_, '_> {
                     let near = text.and_then(|text| {
                         lucky_reel_core::reel::nearest(text, MODES.map(Mode::name))
                     });
-                    let remedy = match near {
+                    let fix = match near {
                         Some(near) => format!("did you mean `{near}`?"),
                         None => "use \"loop\", \"ping-pong\" or \"once\"".to_owned(),
                     };
-                    notes.say(&said.node.span, &said.path(), "there is no such mode", remedy);
+                    notes.say(&said.node.span, &said.path(), "there is no such mode", fix);
                     // The one that was probably meant; else one with an end, for what builds on that.
                     let meant = MODES.iter().find(|mode| near == Some(mode.name()));
                     clip = meant.map_or(clip.clone().repeat(1), |mode| clip.mode(*mode));
@@ -358,8 +349,8 @@ impl ClipReader<'_, '_> {
             match said.node.whole() {
                 Some(cycles) => clip = clip.repeat(cycles),
                 None => {
-                    let remedy = "a whole number of cycles from 1 up; leave it out for ever";
-                    notes.say_kind(said.node, &said.path(), remedy);
+                    let fix = "a whole number of cycles from 1 up; leave it out forever";
+                    notes.say_kind(said.node, &said.path(), fix);
                 }
             }
         }
@@ -393,8 +384,8 @@ impl ClipReader<'_, '_> {
                 }
             }
             _ => {
-                let remedy = "use \"stay\", \"first\", \"vanish\" or { play = \"idle\" }";
-                notes.say(&said.node.span, &path, "there is no such end", remedy);
+                let fix = "use \"stay\", \"first\", \"vanish\" or { play = \"idle\" }";
+                notes.say(&said.node.span, &path, "there is no such end", fix);
                 clip
             }
         }
@@ -429,8 +420,8 @@ impl ClipReader<'_, '_> {
                 }
                 None => {
                     let what = "it is not said which holds the mark is on";
-                    let remedy = "say them: { holds = [1, 3], set = { foot = \"left\" } }";
-                    notes.say(&mark.node.span, &join(&key, "holds"), what, remedy);
+                    let fix = "say them: { holds = [1, 3], set = { foot = \"left\" } }";
+                    notes.say(&mark.node.span, &join(&key, "holds"), what, fix);
                     // Its name is known all the same.
                     clip = clip.mark(&mark.key, []);
                 }
@@ -476,7 +467,7 @@ impl ClipReader<'_, '_> {
     /// Where every word of this clip was written.
     fn origin(&self, home: Home) -> Origin {
         let mut origin = Origin::new(home, &self.made.name, self.entry);
-        let words = ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "covers", "pivot"];
+        let words = ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "stride", "pivot"];
         for said in words.iter().filter_map(|word| self.lineage.get(word)) {
             origin.elsewhere.insert(said.key, said.elsewhere());
         }
@@ -505,7 +496,7 @@ fn frame_time(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<ExactTime
     match ExactTime::from_rate_text(text) {
         Ok(time) => Some(time),
         Err(_) => {
-            let what = format!("{text} frames a second can not be played");
+            let what = format!("{text} frames a second cannot be played");
             notes.say(&node.span, key, what, "give a plain number above 0, such as 12 or 23.976");
             None
         }

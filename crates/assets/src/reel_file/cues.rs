@@ -13,8 +13,9 @@ use super::origins::{Home, Origin};
 use super::parts::{align, facing, flag, texts};
 use crate::document::{Fields, Node, Notes, Value, join};
 
-const CUE: [&str; 8] = ["name", "when", "play", "turns", "finish", "again", "begin", "speed"];
-const BRIDGE: [&str; 5] = ["name", "from", "to", "play", "turns"];
+const CUE: [&str; 8] =
+    ["name", "when", "play", "keep_facing", "finish", "restart", "start_at", "speed"];
+const BRIDGE: [&str; 5] = ["name", "from", "to", "play", "keep_facing"];
 
 pub(super) fn read(to: &mut To<'_, '_>, fields: &Fields<'_>, kinds: &Kinds) {
     for (section, table, known) in
@@ -41,7 +42,7 @@ pub(super) fn read(to: &mut To<'_, '_>, fields: &Fields<'_>, kinds: &Kinds) {
             let path = join(table, name);
             let mut origin = Origin::named(Home { table, entry: nth }, name, path.clone(), span);
             if section == Section::Cues {
-                origin.items = begin_spans(&fields);
+                origin.items = start_spans(&fields);
                 let cue = read_cue(to.notes, &fields, &path, kinds);
                 to.origin(section, origin);
                 if let Some(cue) = cue.filter(|_| !name.is_empty()) {
@@ -72,8 +73,8 @@ fn read_play<'n>(notes: &mut Notes<'_>, fields: &Fields<'n>, path: &str) -> Opti
     let key = join(path, "play");
     let Some(node) = fields.get("play") else {
         let span = fields.iter().next().map_or(0..0, |(_, entry)| entry.key_span.clone());
-        let remedy = "name a clip, play = \"idle\", or a set, play = { facings = \"walk\" }";
-        notes.say(&span, &key, "it is not said what plays", remedy);
+        let fix = "name a clip, play = \"idle\", or a set, play = { facings = \"walk\" }";
+        notes.say(&span, &key, "it is not said what plays", fix);
         return None;
     };
     match (&node.value, node.text()) {
@@ -117,24 +118,22 @@ fn read_cue(
             }
         }
     }
-    let mut is = |key: &str, otherwise: bool| match fields.get(key) {
-        Some(node) => flag(notes, node, &join(path, key)).unwrap_or(otherwise),
-        None => otherwise,
+    let mut is_set = |key: &str| {
+        fields.get(key).and_then(|node| flag(notes, node, &join(path, key))) == Some(true)
     };
-    let (finish, again, turns) = (is("finish", false), is("again", false), is("turns", true));
-    if finish {
+    if is_set("finish") {
         cue = cue.finish();
     }
-    if again {
-        cue = cue.again();
+    if is_set("restart") {
+        cue = cue.restart();
     }
-    if !turns {
+    if is_set("keep_facing") {
         cue = cue.keep_facing();
     }
-    if let Some(begin) = fields.get("begin") {
-        let one = std::slice::from_ref(begin);
-        for node in begin.list().unwrap_or(one) {
-            cue = read_begin(notes, node, &join(path, "begin"), cue);
+    if let Some(start) = fields.get("start_at") {
+        let one = std::slice::from_ref(start);
+        for node in start.list().unwrap_or(one) {
+            cue = read_start(notes, node, &join(path, "start_at"), cue);
         }
     }
     if let Some(speed) = fields.get("speed") {
@@ -146,9 +145,8 @@ fn read_cue(
             (None, Some(fact)) => cue.ground_from(fact),
             _ if fields.is_none() => cue,
             _ => {
-                let remedy =
-                    "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
-                notes.say(&speed.span, &path, "it is not said which fact gives the speed", remedy);
+                let fix = "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
+                notes.say(&speed.span, &path, "it is not said which fact gives the speed", fix);
                 cue
             }
         };
@@ -157,25 +155,25 @@ fn read_cue(
 }
 
 /// `{ from = "falling", hold = 2 }`
-fn read_begin(notes: &mut Notes<'_>, node: &Node, path: &str, mut cue: NewCue) -> NewCue {
+fn read_start(notes: &mut Notes<'_>, node: &Node, path: &str, mut cue: NewCue) -> NewCue {
     let Some(fields) = notes.fields(node, path, &["from", "hold"]) else { return cue };
     let hold = fields.get("hold").and_then(Node::whole);
     let (Some(from), Some(hold)) = (fields.get("from"), hold) else {
-        let remedy = "write { from = \"falling\", hold = 2 }";
-        notes.say(&node.span, path, "it is not said after which cue it begins where", remedy);
+        let fix = "write { from = \"falling\", hold = 2 }";
+        notes.say(&node.span, path, "it does not say after which cue it starts at which hold", fix);
         return cue;
     };
     for name in texts(notes, from, &join(path, "from"), "the names of cues").unwrap_or_default() {
-        cue = cue.begin_after(name, hold);
+        cue = cue.start_at(name, hold);
     }
     cue
 }
 
-/// Where the cues and the holds of `begin` stand, one by one as the core counts them.
-fn begin_spans(fields: &Fields<'_>) -> Vec<(Key, Vec<Range<usize>>)> {
+/// Where the cues and the holds of `start_at` stand, one by one as the core counts them.
+fn start_spans(fields: &Fields<'_>) -> Vec<(Key, Vec<Range<usize>>)> {
     let (mut cues, mut holds) = (Vec::new(), Vec::new());
-    let begin = fields.get("begin").into_iter();
-    for node in begin.flat_map(|node| node.list().unwrap_or(std::slice::from_ref(node))) {
+    let starts = fields.get("start_at").into_iter();
+    for node in starts.flat_map(|node| node.list().unwrap_or(std::slice::from_ref(node))) {
         let inner = |key: &str| {
             node.table()?.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
         };
@@ -185,7 +183,7 @@ fn begin_spans(fields: &Fields<'_>) -> Vec<(Key, Vec<Range<usize>>)> {
             holds.push(hold.span.clone());
         }
     }
-    vec![(Key::BeginFrom, cues), (Key::BeginHold, holds)]
+    vec![(Key::StartAtFrom, cues), (Key::StartAtHold, holds)]
 }
 
 /// One table: all of it.
@@ -231,7 +229,7 @@ fn read_test(
     let Some(text) = node.text() else {
         return Some(ConditionPart::Is(name, vec![value_of(notes, node, path, kind)?]));
     };
-    if let Some(word) = text.strip_prefix("!= ").filter(|_| kind == Some(&FactKind::Words)) {
+    if let Some(word) = text.strip_prefix("!= ").filter(|_| kind == Some(&FactKind::Choice)) {
         return Some(ConditionPart::IsNot(name, vec![word.trim().into()]));
     }
     if !matches!(kind, Some(FactKind::Whole | FactKind::Number)) {
@@ -250,8 +248,8 @@ fn read_test(
         }
         None => {
             let what = format!("`{text}` compares with no number");
-            let remedy = "write such as \"> 0\", \"<= 2\", \"!= 1\" or \"-2 to 3\"";
-            notes.say(&node.span, path, what, remedy);
+            let fix = "write such as \"> 0\", \"<= 2\", \"!= 1\" or \"-2 to 3\"";
+            notes.say(&node.span, path, what, fix);
             None
         }
     }
@@ -297,8 +295,9 @@ fn read_bridge(notes: &mut Notes<'_>, fields: &Fields<'_>, path: &str) -> Option
         None => Vec::new(),
     };
     let bridge = bridge.between(cues("from"), cues("to"));
-    let turns = fields.get("turns").and_then(|node| flag(notes, node, &join(path, "turns")));
-    Some(if turns == Some(false) { bridge.keep_facing() } else { bridge })
+    let keeps = fields.get("keep_facing");
+    let keeps = keeps.and_then(|node| flag(notes, node, &join(path, "keep_facing")));
+    Some(if keeps == Some(true) { bridge.keep_facing() } else { bridge })
 }
 
 fn read_phases(to: &mut To<'_, '_>, phases: &Node) {

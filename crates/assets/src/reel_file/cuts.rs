@@ -7,7 +7,7 @@ use lucky_reel_core::{Grid, NewFrame, Pivot, Rect};
 use crate::document::{Node, Notes, Value, join};
 
 /// `#rrggbb`.
-pub(super) fn hex_colour(text: &str) -> Option<[u8; 4]> {
+pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
     let digits = text.strip_prefix('#').filter(|digits| digits.len() == 6)?;
     let [_, r, g, b] = u32::from_str_radix(digits, 16).ok()?.to_be_bytes();
     Some([r, g, b, 255])
@@ -33,23 +33,23 @@ pub(super) fn read_regions(
         let sides: Option<Vec<u32>> =
             entry.node.list().and_then(|sides| sides.iter().map(Node::whole).collect());
         let Some([x, y, width, height]) = sides.as_deref() else {
-            let remedy = "write left, top, width and height in pixels: [0, 0, 20, 31]";
-            notes.say(&entry.node.span, &key, "this is no rectangle", remedy);
+            let fix = "write left, top, width and height in pixels: [0, 0, 20, 31]";
+            notes.say(&entry.node.span, &key, "this is no rectangle", fix);
             return None;
         };
         let rect = Rect::new(*x, *y, *width, *height);
         if !Rect::fits(size, rect) || *width == 0 || *height == 0 {
-            let remedy = format!("keep it within the image's {} x {} px", size[0], size[1]);
-            notes.say(&entry.node.span, &key, "this is no part of the image", remedy);
+            let fix = format!("keep it within the image's {} x {} px", size[0], size[1]);
+            notes.say(&entry.node.span, &key, "this is no part of the image", fix);
             return None;
         }
-        if !entry.key.starts_with(char::is_alphabetic) || ["all", "film"].contains(&&*entry.key) {
+        if !entry.key.starts_with(char::is_alphabetic) || entry.key == "all" {
             let what = "a frame of this name could be read as something else";
             notes.say(
                 &entry.key_span,
                 &key,
                 what,
-                "start with a letter, and not with `all` or `film`",
+                "start with a letter, and choose another name than `all`",
             );
             return None;
         }
@@ -63,8 +63,8 @@ pub(super) fn read_grid(notes: &mut Notes<'_>, node: &Node, path: &str) -> Optio
     let known = ["cell", "start", "margin", "gap", "columns", "count"];
     let fields = notes.fields(node, path, &known)?;
     let Some(cell) = fields.get("cell") else {
-        let remedy = "give width and height of one cell in pixels: cell = [32, 32]";
-        notes.say(&node.span, &join(path, "cell"), "the size of a cell is not said", remedy);
+        let fix = "give width and height of one cell in pixels: cell = [32, 32]";
+        notes.say(&node.span, &join(path, "cell"), "the size of a cell is not said", fix);
         return None;
     };
     let mut grid = Grid::cell_size(pair(notes, cell, &join(path, "cell"), false)?);
@@ -95,8 +95,8 @@ fn pair(notes: &mut Notes<'_>, node: &Node, key: &str, one_for_both: bool) -> Op
     };
     if pair.is_none() {
         let example = if one_for_both { "[2, 2], or 2 for both" } else { "[32, 32]" };
-        let remedy = format!("write whole pixels across and down: {example}");
-        notes.say(&node.span, key, "this is no pair of whole numbers of pixels", remedy);
+        let fix = format!("write whole pixels across and down: {example}");
+        notes.say(&node.span, key, "this is no pair of whole numbers of pixels", fix);
     }
     pair
 }
@@ -116,18 +116,18 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
             return Some(*pivot);
         }
         let names = Pivot::NAMED.map(|(name, _)| name);
-        let remedy = match lucky_reel_core::reel::nearest(name, names) {
+        let fix = match lucky_reel_core::reel::nearest(name, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("use one of {}, or pixels such as [16, 30]", names.join(", ")),
         };
-        notes.say(&node.span, key, format!("there is no pivot named `{name}`"), remedy);
+        notes.say(&node.span, key, format!("there is no pivot named `{name}`"), fix);
         return None;
     }
     let pixels = pixels(node);
     if pixels.is_none() {
-        let remedy =
+        let fix =
             "write pixels from the cell's top left, such as [16, 30], or a name such as \"bottom\"";
-        notes.say(&node.span, key, "this is no pivot", remedy);
+        notes.say(&node.span, key, "this is no pivot", fix);
     }
     pixels.map(Pivot::At)
 }
@@ -154,8 +154,8 @@ pub(super) fn read_points(
             match pixels(&entry.node) {
                 Some(at) => points.push((point.key.clone(), frame, at)),
                 None => {
-                    let remedy = "write pixels from the cell's top left, such as [24, 12]";
-                    notes.say(&entry.node.span, &key, "this is no place on a frame", remedy);
+                    let fix = "write pixels from the cell's top left, such as [24, 12]";
+                    notes.say(&entry.node.span, &key, "this is no place on a frame", fix);
                 }
             }
         }

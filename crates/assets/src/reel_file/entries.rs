@@ -8,7 +8,7 @@ use crate::document::{Entry, Fields, Node, Notes, join};
 /// The keys of a clip.
 const CLIP: [&str; 18] = [
     "sheet", "frames", "row", "column", "rows", "take", "like", "fps", "each", "total", "mode",
-    "repeat", "end", "marks", "spans", "rest", "covers", "pivot",
+    "repeat", "end", "marks", "spans", "rest", "stride", "pivot",
 ];
 /// The keys that every clip may take over.
 const DEFAULTS: [&str; 8] = ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest"];
@@ -53,6 +53,11 @@ pub(super) struct Said<'n> {
 }
 
 impl Said<'_> {
+    /// Whether it was said for all clips, and not by this one or one that it is like.
+    pub(super) fn is_default(&self) -> bool {
+        self.clip.is_none()
+    }
+
     /// For what the core calls by another word or counts to another clip.
     pub(super) fn elsewhere(&self) -> Elsewhere {
         Elsewhere { home: self.clip.map(|(_, home)| home), word: self.key, path: self.path() }
@@ -138,11 +143,11 @@ impl<'n> Entries<'n> {
             let Some((found, row)) = self.find(name) else {
                 if own {
                     let names = self.list.iter().map(|written| &*written.entry.key);
-                    let remedy = match lucky_reel_core::reel::nearest(name, names) {
+                    let fix = match lucky_reel_core::reel::nearest(name, names) {
                         Some(near) => format!("did you mean `{near}`?"),
                         None => "name a clip of this file".to_owned(),
                     };
-                    notes.say(&like.span, &key, format!("there is no clip `{name}`"), remedy);
+                    notes.say(&like.span, &key, format!("there is no clip `{name}`"), fix);
                 }
                 break;
             };
@@ -191,8 +196,8 @@ fn one_of(notes: &mut Notes<'_>, fields: &Fields<'_>, path: &str, keys: &[&str])
         && one != other
     {
         let what = format!("both `{one}` and `{other}` are given");
-        let remedy = format!("keep one of {}", keys.join(", "));
-        notes.say(&second.key_span, &join(path, &second.key), what, remedy);
+        let fix = format!("keep one of {}", keys.join(", "));
+        notes.say(&second.key_span, &join(path, &second.key), what, fix);
     }
 }
 

@@ -40,8 +40,8 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
                 Some(FactValue::Whole(number)) => Some((FactKind::Whole, number.into())),
                 Some(FactValue::Number(number)) => Some((FactKind::Number, number.into())),
                 _ => {
-                    let remedy = "write a whole number of 32 bits, or one with a point";
-                    notes.say(&node.span, path, "a fact can not be this number", remedy);
+                    let fix = "write a whole number of 32 bits, or one with a point";
+                    notes.say(&node.span, path, "a fact cannot be this number", fix);
                     None
                 }
             };
@@ -49,17 +49,17 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
         Value::Table(_) => {}
         _ => {
             let wanted =
-                "a default such as false, 0, 0.0, { pulse = true } or { words = [\"none\", …] }";
+                "a default such as false, 0, 0.0, { pulse = true } or { choices = [\"none\", …] }";
             notes.say_kind(node, path, wanted);
             return None;
         }
     }
-    let fields = notes.fields(node, path, &["pulse", "words", "default"])?;
-    match (fields.get("pulse"), fields.get("words"), fields.get("default")) {
+    let fields = notes.fields(node, path, &["pulse", "choices", "default"])?;
+    match (fields.get("pulse"), fields.get("choices"), fields.get("default")) {
         (Some(pulse), None, None) => {
             let fact = match &pulse.value {
                 Value::Bool(true) => NewFact::pulse(),
-                _ => NewFact::pulse_lasting(duration(notes, pulse, &join(path, "pulse"))?),
+                _ => NewFact::pulse_for(duration(notes, pulse, &join(path, "pulse"))?),
             };
             Some((FactKind::Pulse, fact))
         }
@@ -67,10 +67,14 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
             let read: Option<Vec<&str>> =
                 words.list().and_then(|words| words.iter().map(Node::text).collect());
             let Some(read) = read else {
-                notes.say_kind(words, &join(path, "words"), "words such as [\"none\", \"left\"]");
+                notes.say_kind(
+                    words,
+                    &join(path, "choices"),
+                    "choices such as [\"none\", \"left\"]",
+                );
                 return None;
             };
-            let mut fact = NewFact::words(read);
+            let mut fact = NewFact::choices(read);
             if let Some(default) = default {
                 match default.text() {
                     Some(word) => fact = fact.starting_as(word),
@@ -80,12 +84,12 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
                     }
                 }
             }
-            Some((FactKind::Words, fact))
+            Some((FactKind::Choice, fact))
         }
         _ => {
-            let remedy =
-                "write { pulse = true }, { pulse = \"100ms\" } or { words = [\"none\", …] }";
-            notes.say(&node.span, path, "it is not said what the fact can be", remedy);
+            let fix =
+                "write { pulse = true }, { pulse = \"100ms\" } or { choices = [\"none\", …] }";
+            notes.say(&node.span, path, "it is not said what the fact can be", fix);
             None
         }
     }
@@ -110,7 +114,7 @@ pub(super) fn value_of(
 ) -> Option<FactValue> {
     let value = match &node.value {
         Value::Bool(value) => Some(FactValue::Flag(*value)),
-        Value::Text(text) => Some(FactValue::Word(text.clone())),
+        Value::Text(text) => Some(FactValue::Choice(text.clone())),
         Value::Number(text) => number_of(text),
         _ => None,
     };
@@ -119,7 +123,7 @@ pub(super) fn value_of(
             Some(FactKind::Flag | FactKind::Pulse) => "true or false",
             Some(FactKind::Whole) => "a whole number",
             Some(FactKind::Number) => "a number",
-            Some(FactKind::Words) => "one of its words",
+            Some(FactKind::Choice) => "one of its words",
             None => "true or false, a number or a word",
         };
         notes.say_kind(node, path, wanted);

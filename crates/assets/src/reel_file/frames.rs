@@ -43,8 +43,8 @@ pub(super) fn listed(
         let last = counted.count.saturating_sub(1);
         if from.max(to) > last {
             let what = format!("there is no {} {}", singular(counted.what), from.max(to));
-            let remedy = format!("the {} are 0 to {last}, counted from 0", counted.what);
-            notes.say(&item.span, key, what, remedy);
+            let fix = format!("the {} are 0 to {last}, counted from 0", counted.what);
+            notes.say(&item.span, key, what, fix);
             return None;
         }
         spend(notes, item, key, from.abs_diff(to) as usize + 1)?;
@@ -150,8 +150,8 @@ pub(super) fn along(
     if number >= lines {
         let name = along.name();
         let what = format!("the sheet has no {name} {number}");
-        let remedy = format!("its {name}s are 0 to {}, counted from 0", lines - 1);
-        notes.say(&node.span, key, what, remedy);
+        let fix = format!("its {name}s are 0 to {}, counted from 0", lines - 1);
+        notes.say(&node.span, key, what, fix);
         return None;
     }
     let frame_at = |nth: u32| match along {
@@ -169,8 +169,8 @@ pub(super) fn along(
                 filled_cells(notes, sheet, pictures, (0..length).map(frame_at), node, key)?;
             if filled == 0 {
                 let what = format!("nothing is drawn in {} {number}", along.name());
-                let remedy = "name another one, or say which cells to take: take = \"0 to 3\"";
-                notes.say(&node.span, key, what, remedy);
+                let fix = "name another one, or say which cells to take: take = \"0 to 3\"";
+                notes.say(&node.span, key, what, fix);
                 return None;
             }
             spend(notes, node, key, filled as usize)?;
@@ -185,8 +185,8 @@ pub(super) fn along(
         frames.partition(|frame| (frame.number as usize) < sheet.frames.len());
     if let Some(frame) = outside.first() {
         let what = format!("cell {} is beyond the grid's `count`", frame.number);
-        let remedy = format!("the frames are 0 to {}", sheet.frames.len() - 1);
-        notes.say(&frame.span, key, what, remedy);
+        let fix = format!("the frames are 0 to {}", sheet.frames.len() - 1);
+        notes.say(&frame.span, key, what, fix);
         return None;
     }
     Some(inside)

@@ -76,17 +76,17 @@ pub(crate) fn check_role<'b>(
     mut before: impl Iterator<Item = &'b str>,
 ) -> Result<(), LoadError> {
     let role = role_of(path);
-    let refuse = |what: String, remedy: &str| {
-        Err(Problem::new(ProblemSource::ReelFile, path, what, remedy).into())
+    let refuse = |what: String, fix: &str| {
+        Err(Problem::new(ProblemSource::ReelFile, path, what, fix).into())
     };
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if !role.starts_with(char::is_alphabetic) || !role.chars().all(plain) {
-        let remedy = "name the file such as bram.reel.toml, with letters, digits, - and _";
-        return refuse(format!("the file's name makes no name of a role: `{role}`"), remedy);
+        let fix = "name the file such as bram.reel.toml, with letters, digits, - and _";
+        return refuse(format!("the file's name makes no name of a role: `{role}`"), fix);
     }
     if before.any(|other| other == role) {
-        let remedy = "rename one of them: each role has a name of its own";
-        return refuse(format!("two files make the role `{role}`"), remedy);
+        let fix = "rename one of them: each role has a name of its own";
+        return refuse(format!("two files make the role `{role}`"), fix);
     }
     Ok(())
 }
@@ -196,8 +196,8 @@ fn merge(into: &mut Vec<Entry>, more: Vec<Entry>) {
 fn check_version(notes: &mut Notes<'_>, version: Option<&Node>) {
     match version {
         None => {
-            let remedy = "write `reel = 1` into the first line";
-            notes.say(&(0..0), "reel", "the version of the format is not said", remedy);
+            let fix = "write `reel = 1` into the first line";
+            notes.say(&(0..0), "reel", "the version of the format is not said", fix);
         }
         Some(node) if node.whole() == Some(1) => {}
         Some(node) => {

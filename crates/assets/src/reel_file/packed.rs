@@ -2,16 +2,13 @@
 
 use lucky_reel_core::{NewFrame, Rect};
 
-use crate::Picture;
+use crate::Pixmap;
 use crate::packing::{self, Packing};
-use crate::picture::PictureError;
+use crate::pixmap::PixmapError;
 
 /// Puts pictures side by side, in rows, or packs them where they are not of one size; gives the sheet
 /// and where each of them stands.
-pub(super) fn pack(
-    pictures: &[Picture],
-    most: u64,
-) -> Result<(Picture, Vec<NewFrame>), PictureError> {
+pub(super) fn pack(pictures: &[Pixmap], most: u64) -> Result<(Pixmap, Vec<NewFrame>), PixmapError> {
     if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
         let packing = Packing { padding: 0, ..Packing::default() };
         let packed = packing::pack(pictures, packing, most)?;
@@ -25,8 +22,8 @@ pub(super) fn pack(
     let columns = (1_u32..).find(|n| u64::from(*n).pow(2) >= pictures.len() as u64).unwrap_or(1);
     let rows = (pictures.len() as u32).div_ceil(columns).max(1);
     let size = [largest[0].saturating_mul(columns), largest[1].saturating_mul(rows)];
-    let blank = Picture::new_within(size, most);
-    let mut sheet = blank.ok_or_else(|| PictureError::too_large(size, 1, most))?;
+    let blank = Pixmap::new_within(size, most);
+    let mut sheet = blank.ok_or_else(|| PixmapError::too_large(size, 1, most))?;
     let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
         let [x, y] = [nth % columns * largest[0], nth / columns * largest[1]];
         sheet.copy_from(picture, [x, y]);
@@ -45,8 +42,8 @@ mod tests {
         /// Every picture is found again where its frame says, and no two overlap.
         #[test]
         fn packed_pictures_are_found_again(sizes in prop::collection::vec([1_u32..9, 1_u32..9], 1..12)) {
-            let pictures: Vec<Picture> = (1_u8..).zip(&sizes).map(|(shade, size)| {
-                let mut picture = Picture::new(*size).unwrap();
+            let pictures: Vec<Pixmap> = (1_u8..).zip(&sizes).map(|(shade, size)| {
+                let mut picture = Pixmap::new(*size).unwrap();
                 picture.rgba_mut().fill(shade);
                 picture
             }).collect();
@@ -68,10 +65,10 @@ mod tests {
     #[test]
     fn unlike_sizes_are_packed() {
         let sizes = [[500, 400]].into_iter().chain((0..100).map(|_| [10, 12]));
-        let pictures: Vec<Picture> = sizes
+        let pictures: Vec<Pixmap> = sizes
             .zip(1_u32..)
             .map(|(size, nth)| {
-                let mut picture = Picture::new(size).unwrap();
+                let mut picture = Pixmap::new(size).unwrap();
                 picture
                     .rgba_mut()
                     .iter_mut()

@@ -35,11 +35,11 @@ pub(super) fn facing(notes: &mut Notes<'_>, node: &Node, path: &str, name: &str)
     let facing = Facing::from_name(name);
     if facing.is_none() {
         let names = Facing::ALL.map(Facing::name);
-        let remedy = match lucky_reel_core::reel::nearest(name, names) {
+        let fix = match lucky_reel_core::reel::nearest(name, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("the facings are {}", names.join(", ")),
         };
-        notes.say(&node.span, path, format!("there is no facing `{name}`"), remedy);
+        notes.say(&node.span, path, format!("there is no facing `{name}`"), fix);
     }
     facing
 }
@@ -48,8 +48,8 @@ pub(super) fn facing(notes: &mut Notes<'_>, node: &Node, path: &str, name: &str)
 pub(super) fn align(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<Align> {
     let found = Align::ALL.into_iter().find(|align| node.text() == Some(align.name()));
     if found.is_none() {
-        let remedy = "use \"time\", \"hold\" or \"start\"";
-        notes.say(&node.span, path, "there is no such way to keep the place", remedy);
+        let fix = "use \"time\", \"hold\" or \"start\"";
+        notes.say(&node.span, path, "there is no such way to keep the place", fix);
     }
     found
 }

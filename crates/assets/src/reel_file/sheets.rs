@@ -6,10 +6,10 @@ use lucky_reel_core::reel::Section;
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
 use super::To;
-use super::cuts::{hex_colour, read_grid, read_pivot, read_points, read_regions};
+use super::cuts::{hex_color, read_grid, read_pivot, read_points, read_regions};
 use super::origins::{Home, Origin};
 use super::packed::pack;
-use crate::Picture;
+use crate::Pixmap;
 use crate::document::{Entry, Fields, Node, Notes, Value, join};
 use crate::pictures::Pictures;
 use crate::problem::Problem;
@@ -26,11 +26,11 @@ pub(super) struct Sheet {
     pub(super) cells: Option<[u32; 2]>,
     /// The numbers of named regions.
     pub(super) regions: BTreeMap<String, u32>,
-    /// Times and plays of a film.
-    pub(super) film: Option<Timing>,
+    /// Times and plays of an animated image.
+    pub(super) timing: Option<Timing>,
 }
 
-/// What a film says of its frames: how long each stays, and how often all play (never: for ever).
+/// What an animated image says of its frames: how long each stays, and how often all play (never: forever).
 #[derive(Clone, Debug)]
 pub(super) struct Timing {
     pub(super) times: Vec<ExactTime>,
@@ -46,8 +46,8 @@ pub(super) fn read(
 ) -> Sheets {
     let mut known = Sheets::new();
     let Some(sheets) = sheets else {
-        let remedy = "name an image: [sheets.NAME], image = \"NAME.png\"";
-        to.notes.say(&(0..0), "sheets", "the file names no sheet", remedy);
+        let fix = "name an image: [sheets.NAME], image = \"NAME.png\"";
+        to.notes.say(&(0..0), "sheets", "the file names no sheet", fix);
         return known;
     };
     let Some(entries) = sheets.table() else {
@@ -70,9 +70,9 @@ pub(super) fn read(
             to.builder.sheet(&entry.key, new)
         });
         to.incomplete_since(before, Section::Sheets, &entry.key);
-        let Read { image, frames, cells, regions, film, .. } = read.unwrap_or_default();
+        let Read { image, frames, cells, regions, timing, .. } = read.unwrap_or_default();
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
-        known.insert(entry.key.clone(), Sheet { id, image, frames, cells, regions, film });
+        known.insert(entry.key.clone(), Sheet { id, image, frames, cells, regions, timing });
     }
     known
 }
@@ -88,8 +88,8 @@ pub(super) fn dressed(
     let base_image = base.table()?.iter().find(|entry| entry.key == "image");
     let Some(base_image) = base_image.and_then(|entry| entry.node.text()) else {
         let what = "the sheet is put together from several pictures";
-        let remedy = "add a sheet for the look, and name that instead of a picture";
-        notes.say(&place.span, key, what, remedy);
+        let fix = "add a sheet for the look, and name that instead of a picture";
+        notes.say(&place.span, key, what, fix);
         return None;
     };
     let mut size_of = |notes: &mut Notes<'_>, image: &str| {
@@ -100,8 +100,8 @@ pub(super) fn dressed(
     if size != wanted {
         let told = |[width, height]: [u32; 2]| format!("{width} x {height} px");
         let what = format!("{image} is {}, and {base_image} {}", told(size), told(wanted));
-        let remedy = "a look's picture has the layout of the sheet's own";
-        notes.say(&place.span, key, what, remedy);
+        let fix = "a look's picture has the layout of the sheet's own";
+        notes.say(&place.span, key, what, fix);
         return None;
     }
     let mut node = base.clone();
@@ -128,7 +128,7 @@ struct Read {
     frames: Vec<(NewFrame, Rect)>,
     cells: Option<[u32; 2]>,
     regions: BTreeMap<String, u32>,
-    film: Option<Timing>,
+    timing: Option<Timing>,
     pivot: Pivot,
     points: Vec<(String, u32, [f32; 2])>,
 }
@@ -165,7 +165,7 @@ impl SheetReader<'_, '_, '_, '_> {
         let known = [
             "image",
             "images",
-            "film",
+            "animated",
             "grid",
             "regions",
             "pivot",
@@ -177,21 +177,21 @@ impl SheetReader<'_, '_, '_, '_> {
         let fields = self.notes.fields(node, &self.path, &known)?;
         let sources: Vec<&Entry> = fields
             .iter()
-            .filter(|(key, _)| ["image", "images", "film"].contains(key))
+            .filter(|(key, _)| ["image", "images", "animated"].contains(key))
             .map(|(_, entry)| entry)
             .collect();
         let mut read = match sources[..] {
             [] => {
                 let key = join(&self.path, "image");
-                let remedy = "give it one: image = \"NAME.png\", or images, or a film";
-                self.notes.say(&node.span, &key, "the sheet has no image", remedy);
+                let fix = "give it one: image = \"NAME.png\", or images, or animated";
+                self.notes.say(&node.span, &key, "the sheet has no image", fix);
                 return None;
             }
             [only] => self.read_source(&fields, only)?,
             [first, second, ..] => {
                 let what = format!("both `{}` and `{}` are given", first.key, second.key);
                 let key = join(&self.path, &second.key);
-                self.notes.say(&second.key_span, &key, what, "keep one of image, images, film");
+                self.notes.say(&second.key_span, &key, what, "keep one of image, images, animated");
                 return None;
             }
         };
@@ -228,18 +228,18 @@ impl SheetReader<'_, '_, '_, '_> {
             }
         }
         let key = join(&self.path, &source.key);
-        let (pictures, film) = if source.key == "film" {
-            let file = self.path_of(&source.node, "film", "\"spark.gif\"")?;
-            let film = self.pictures.film(file);
-            let film =
-                film.map_err(|problem| tell(self.notes, &source.node, &key, problem)).ok()?;
-            let (pictures, times) = film.frames.into_iter().unzip();
-            (pictures, Some(Timing { times, plays: film.plays }))
+        let (pictures, timing) = if source.key == "animated" {
+            let file = self.path_of(&source.node, "animated", "\"spark.gif\"")?;
+            let image = self.pictures.animated(file);
+            let image =
+                image.map_err(|problem| tell(self.notes, &source.node, &key, problem)).ok()?;
+            let (pictures, times) = image.frames.into_iter().unzip();
+            (pictures, Some(Timing { times, plays: image.plays }))
         } else {
             (self.read_loose(&source.node, &key)?, None)
         };
         let packed = pack(&pictures, self.pictures.most_pixels()).map_err(|error| {
-            self.notes.say(&source.node.span, &key, error.what(), error.remedy());
+            self.notes.say(&source.node.span, &key, error.message(), error.fix());
         });
         let (picture, frames) = packed.ok()?;
         let size = picture.size();
@@ -247,7 +247,7 @@ impl SheetReader<'_, '_, '_, '_> {
         let image = format!("/{}", self.name);
         self.pictures.put(&image, picture);
         let frames = frames.into_iter().map(|frame| (frame, frame.source())).collect();
-        Some(Read { image, size, frames, film, ..Read::default() })
+        Some(Read { image, size, frames, timing, ..Read::default() })
     }
 
     fn read_image(&mut self, fields: &Fields<'_>, node: &Node) -> Option<Read> {
@@ -284,7 +284,7 @@ impl SheetReader<'_, '_, '_, '_> {
     }
 
     /// Loose pictures: a pattern, or a list.
-    fn read_loose(&mut self, node: &Node, key: &str) -> Option<Vec<Picture>> {
+    fn read_loose(&mut self, node: &Node, key: &str) -> Option<Vec<Pixmap>> {
         let names: Vec<String> = match (node.text(), node.list()) {
             (Some(pattern), _) => {
                 let found = self.pictures.matching(pattern);
@@ -313,19 +313,19 @@ impl SheetReader<'_, '_, '_, '_> {
         Some(pictures)
     }
 
-    /// Makes a colour transparent, for art without alpha.
+    /// Makes a color transparent, for art without alpha.
     fn key_out(&mut self, node: &Node, read: &mut Read) -> Option<()> {
         let path = join(&self.path, "transparent");
         let mut picture = self.whole_picture(node, read)?;
-        let colour = match node.text() {
+        let color = match node.text() {
             Some("corner") => Some(picture.pixel([0, 0])),
-            Some(text) => hex_colour(text),
+            Some(text) => hex_color(text),
             None => None,
         };
-        let Some([r, g, b, _]) = colour else {
-            let remedy =
-                "write a colour such as \"#ff00ff\", or \"corner\": that of the top left pixel";
-            self.notes.say(&node.span, &path, "this is no colour", remedy);
+        let Some([r, g, b, _]) = color else {
+            let fix =
+                "write a color such as \"#ff00ff\", or \"corner\": that of the top left pixel";
+            self.notes.say(&node.span, &path, "this is no color", fix);
             return None;
         };
         for pixel in picture.rgba_mut().chunks_exact_mut(4) {
@@ -373,12 +373,12 @@ impl SheetReader<'_, '_, '_, '_> {
             let number = read.number_of(&entry.key);
             let last = read.frames.len().saturating_sub(1);
             let Some((frame, _)) = number.and_then(|nth| read.frames.get_mut(nth as usize)) else {
-                let remedy = format!("the frames are 0 to {last}, counted from 0");
+                let fix = format!("the frames are 0 to {last}, counted from 0");
                 self.notes.say(
                     &entry.key_span,
                     &key,
                     format!("there is no frame {}", entry.key),
-                    remedy,
+                    fix,
                 );
                 return None;
             };
@@ -390,7 +390,7 @@ impl SheetReader<'_, '_, '_, '_> {
     }
 
     /// The picture of a sheet as it is so far.
-    fn whole_picture(&mut self, node: &Node, read: &Read) -> Option<Picture> {
+    fn whole_picture(&mut self, node: &Node, read: &Read) -> Option<Pixmap> {
         match self.pictures.picture(&read.image) {
             Ok(picture) => Some(picture.clone()),
             Err(problem) => {

@@ -8,7 +8,7 @@ use std::fs;
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::Picture;
+use lucky_reel::assets::Pixmap;
 use lucky_reel::{FixedSteps, Ticks};
 use lucky_reel_tools::AnimatedPng;
 use lucky_reel_tools::atomic_write;
@@ -33,7 +33,7 @@ pub(crate) fn run(arguments: &Demo) -> Result<(), Failure> {
     };
     fs::create_dir_all(&folder).map_err(|error| {
         let shown = folder.display();
-        Failure::new(format!("{shown}: the folder can not be made: {error}: name another one"))
+        Failure::new(format!("{shown}: the folder cannot be made: {error}: name another one"))
     })?;
     let (moving, still) = (folder.join("greenhouse.png"), folder.join("greenhouse-still.png"));
     let plan = rehearse()?;
@@ -54,18 +54,18 @@ fn free_folder() -> Result<PathBuf, Failure> {
     (1..10_000).map(name).find(free).ok_or_else(|| Failure::new("name a folder: --to FOLDER"))
 }
 
-/// What a moving picture must know before it is written.
+/// What an animated image must know before it is written.
 struct Plan {
     frames: u32,
     /// The picture of the best moment.
-    still: Picture,
+    still: Pixmap,
 }
 
 /// Plays the scene frame by frame, in even steps.
 fn each_frame(scene: &mut Scene, mut show: impl FnMut(&Scene) -> io::Result<()>) -> io::Result<()> {
     let mut steps = FixedSteps::of(Ticks::from_rate(UPDATES));
     while !scene.has_ended() {
-        for dt in steps.take(Ticks::from_rate(u32::from(FRAMES))) {
+        for dt in steps.advance(Ticks::from_rate(u32::from(FRAMES))) {
             scene.update(dt).map_err(io::Error::other)?;
         }
         show(scene)?;
@@ -94,8 +94,8 @@ fn play(scene: &mut Scene, plan: &Plan, file: impl Write) -> io::Result<()> {
     moving.finish()
 }
 
-fn enlarge(picture: &Picture) -> io::Result<Picture> {
-    picture.enlarged(ENLARGED).ok_or_else(|| io::Error::other("the picture is too large"))
+fn enlarge(picture: &Pixmap) -> io::Result<Pixmap> {
+    picture.upscaled(ENLARGED).ok_or_else(|| io::Error::other("the picture is too large"))
 }
 
 fn report(scene: &Scene, moving: &Path, still: &Path) -> io::Result<()> {

@@ -1,4 +1,4 @@
-use lucky_reel::assets::{Art, Picture};
+use lucky_reel::assets::{Art, Pixmap};
 use lucky_reel::{
     Actor, ClipId, Crowd, EventMask, Facing, FactError, FactId, LookId, MarkId, Player, Ticks,
     Unison, View,
@@ -67,7 +67,7 @@ pub(super) struct Happened {
 /// The greenhouse as a game would keep it: actors, players, places, and what it looked up once.
 pub(super) struct Scene {
     art: Art,
-    background: Picture,
+    background: Pixmap,
     facts: Facts,
     dusk: LookId,
     puff: ClipId,
@@ -259,7 +259,7 @@ impl Scene {
     }
 
     /// The scene as it is now: 320 x 200.
-    pub(super) fn picture(&self) -> Picture {
+    pub(super) fn picture(&self) -> Pixmap {
         let mut canvas = Canvas::on(self.background.clone());
         let mut draw = |view: Option<View<'_>>, at: [i32; 2]| {
             if let Some(view) = view {

@@ -8,12 +8,12 @@ use crossterm::style::{Color, Colors, Print, ResetColor, SetColors};
 use crossterm::{cursor, execute, queue, terminal};
 
 use lucky_reel::Clock;
-use lucky_reel::assets::Picture;
+use lucky_reel::assets::Pixmap;
 
 use super::scene::Scene;
 use crate::failure::Failure;
 
-/// A character cell: the colours of its upper and its lower pixel.
+/// A character cell: the colors of its upper and its lower pixel.
 type Cell = [[u8; 4]; 2];
 
 /// Plays until a key says to end.
@@ -21,11 +21,11 @@ pub(super) fn play() -> Result<(), Failure> {
     if !io::stdout().is_terminal() {
         return Err(Failure::new("--terminal needs a terminal: leave it out to write pictures"));
     }
-    let true_colour = std::env::var("COLORTERM")
+    let true_color = std::env::var("COLORTERM")
         .is_ok_and(|value| value.contains("truecolor") || value.contains("24bit"));
-    if !true_colour {
+    if !true_color {
         return Err(Failure::new(
-            "this terminal does not say that it has true colour: set COLORTERM=truecolor if it has, \
+            "this terminal does not say that it has true color: set COLORTERM=truecolor if it has, \
              or leave out --terminal to write pictures",
         ));
     }
@@ -60,7 +60,7 @@ impl Screen {
     }
 
     /// Shows as much of a picture as fits, about a place.
-    fn show(&mut self, picture: &Picture, about: [i32; 2]) -> io::Result<()> {
+    fn show(&mut self, picture: &Pixmap, about: [i32; 2]) -> io::Result<()> {
         let mut out = io::BufWriter::new(io::stdout().lock());
         let (columns, rows) = terminal::size()?;
         if self.size != [columns, rows] {
@@ -102,7 +102,7 @@ impl Screen {
     fn write_changes(&self, out: &mut impl Write, cells: &[Cell]) -> io::Result<()> {
         let rgb = |[r, g, b, _]: [u8; 4]| Color::Rgb { r, g, b };
         let columns = usize::from(self.size[0]).max(1);
-        let mut colours = None;
+        let mut colors = None;
         let mut cursor_at = usize::MAX;
         for (index, cell) in cells.iter().enumerate() {
             if self.shown.get(index) == Some(cell) {
@@ -112,9 +112,9 @@ impl Screen {
                 let (x, y) = ((index % columns) as u16, (index / columns) as u16);
                 queue!(out, cursor::MoveTo(x, y))?;
             }
-            if colours != Some(*cell) {
+            if colors != Some(*cell) {
                 queue!(out, SetColors(Colors::new(rgb(cell[0]), rgb(cell[1]))))?;
-                colours = Some(*cell);
+                colors = Some(*cell);
             }
             queue!(out, Print('▀'))?;
             cursor_at = index + 1;

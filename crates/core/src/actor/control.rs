@@ -12,7 +12,7 @@ use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
 use crate::view::{LookError, LookSet, View};
 
-/// Why a fact can not be set.
+/// Why a fact cannot be set.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum FactError {
@@ -33,7 +33,7 @@ impl fmt::Display for FactError {
         f.write_str(match self {
             FactError::OtherRole => "the fact is of another role: look it up by `role/name`",
             FactError::Value => {
-                "the fact can not be this: give a finite number, or one of its words"
+                "the fact cannot be this: give a finite number, or one of its words"
             }
             FactError::Unknown => "the role has no such fact: look at its facts",
             FactError::Gone => "the member has left the crowd: forget its id",
@@ -94,7 +94,7 @@ impl Actor {
     /// Tells a fact by its name, for tools: a `true` sets off a pulse.
     ///
     /// # Errors
-    /// When the role has no such fact, or it can not be this.
+    /// When the role has no such fact, or it cannot be this.
     pub fn set_by_name(
         &mut self,
         reel: &Reel,

@@ -110,7 +110,7 @@ impl Actor {
         }
         let Some(cue) = role.cue(self.cue) else { return Decision::Begin(winner) };
         if winner.id == cue.id {
-            let again = cue.again && self.fresh & cue.pulses != 0;
+            let again = cue.restart && self.fresh & cue.pulses != 0;
             return if again { Decision::Begin(cue) } else { Decision::Stay };
         }
         if cue.finish && !done && !role.is_above(winner.id.number, self.cue) {
@@ -135,7 +135,7 @@ impl Actor {
             }
         }
         self.pulses &= !cue.pulses;
-        self.start(reel, role, cue.target, cue.begin_after(from), again);
+        self.start(reel, role, cue.target, cue.hold_after(from), again);
     }
 
     /// Starts what plays from now on: at a hold, in step with what has played, or at its beginning.

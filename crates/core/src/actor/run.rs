@@ -46,7 +46,7 @@ impl<'r> ActorRun<'r> {
         for slot in 0..MOST_FACTS {
             if actor.fresh & 1 << slot != 0 {
                 actor.facts[slot] =
-                    role.facts.get(slot).and_then(Option::as_ref).map_or(1, |fact| fact.lasts);
+                    role.facts.get(slot).and_then(Option::as_ref).map_or(1, |fact| fact.duration);
             }
         }
         if actor.has(DIRTY) {
@@ -290,7 +290,7 @@ impl<'r> ActorRun<'r> {
             match fact.map(|fact| fact.kind) {
                 Some(FactKind::Pulse) if bits != 0 => {
                     self.actor.set_off(slot);
-                    self.actor.facts[at] = fact.map_or(1, |fact| fact.lasts);
+                    self.actor.facts[at] = fact.map_or(1, |fact| fact.duration);
                 }
                 Some(FactKind::Pulse) | None => {}
                 Some(_) => self.actor.set_bits(slot, bits),

@@ -31,7 +31,7 @@ use crate::ids::ClipId;
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub enum Mode {
-    /// 0 1 2 3, then 0 again: for ever, or as often as `repeat` says.
+    /// 0 1 2 3, then 0 again: forever, or as often as `repeat` says.
     #[default]
     Loop,
     /// 0 1 2 3 2 1, then 0 again: each end is shown once a turn. For ever, or as often as `repeat`

@@ -42,7 +42,7 @@ pub struct NewClip {
     pub(crate) marks: Vec<(String, Vec<u32>)>,
     pub(crate) spans: Vec<(String, u32, u32)>,
     pub(crate) rest: u32,
-    pub(crate) covers: Option<f64>,
+    pub(crate) stride: Option<f64>,
     pub(crate) pivot: Option<Pivot>,
     pub(crate) sets: Vec<(String, String, FactValue)>,
 }
@@ -79,7 +79,7 @@ impl NewClip {
             marks: Vec::new(),
             spans: Vec::new(),
             rest: 0,
-            covers: None,
+            stride: None,
             pivot: None,
             sets: Vec::new(),
         }
@@ -197,8 +197,8 @@ impl NewClip {
 
     /// How many pixels of ground one cycle covers, for
     /// [`Player::advance_by_distance`](crate::Player::advance_by_distance).
-    pub fn covers(mut self, pixels: f64) -> NewClip {
-        self.covers = Some(pixels);
+    pub fn stride(mut self, pixels: f64) -> NewClip {
+        self.stride = Some(pixels);
         self
     }
 

@@ -6,7 +6,7 @@ use core::marker::PhantomData;
 use crate::ids::RoleId;
 use crate::time::ExactTime;
 
-/// A fact of a role, by its kind: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<WordId>`, and
+/// A fact of a role, by its kind: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<ChoiceId>`, and
 /// `FactId<()>` for a pulse. [`Reel::fact`](crate::Reel::fact) looks it up, once.
 pub struct FactId<T> {
     pub(crate) role: RoleId,
@@ -42,9 +42,9 @@ impl<T> fmt::Debug for FactId<T> {
     }
 }
 
-/// One of the words that a fact may be. [`Reel::word`](crate::Reel::word) looks it up, once.
+/// One of the choices that a fact may be. [`Reel::word`](crate::Reel::word) looks it up, once.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub struct WordId {
+pub struct ChoiceId {
     pub(crate) role: RoleId,
     pub(crate) slot: u8,
     pub(crate) index: u8,
@@ -59,8 +59,8 @@ pub enum FactKind {
     Whole,
     /// A number.
     Number,
-    /// One of a closed set of words.
-    Words,
+    /// One of a closed list of choices.
+    Choice,
     /// Yes for an instant, or for a stated time; it falls by itself.
     Pulse,
 }
@@ -73,7 +73,7 @@ impl FactKind {
             FactKind::Flag => "yes or no",
             FactKind::Whole => "a whole number",
             FactKind::Number => "a number",
-            FactKind::Words => "one of its words",
+            FactKind::Choice => "one of its choices",
             FactKind::Pulse => "a pulse",
         }
     }
@@ -84,15 +84,15 @@ mod sealed {
     impl Sealed for bool {}
     impl Sealed for i32 {}
     impl Sealed for f32 {}
-    impl Sealed for super::WordId {}
+    impl Sealed for super::ChoiceId {}
     impl Sealed for () {}
 }
 
-/// What a fact can be: `bool`, `i32`, `f32`, [`WordId`], and `()` for a pulse.
+/// What a fact can be: `bool`, `i32`, `f32`, [`ChoiceId`], and `()` for a pulse.
 pub trait FactType: sealed::Sealed + Copy {
     /// The kind of facts that are of this type.
     const KIND: FactKind;
-    /// How it is kept; `None` where it can not be: not finite, or a word of another fact.
+    /// How it is kept; `None` where it cannot be: not finite, or a word of another fact.
     #[doc(hidden)]
     fn to_bits(self, role: RoleId, slot: u8) -> Option<u32>;
 }
@@ -119,8 +119,8 @@ impl FactType for f32 {
     }
 }
 
-impl FactType for WordId {
-    const KIND: FactKind = FactKind::Words;
+impl FactType for ChoiceId {
+    const KIND: FactKind = FactKind::Choice;
     fn to_bits(self, role: RoleId, slot: u8) -> Option<u32> {
         ((self.role, self.slot) == (role, slot)).then_some(u32::from(self.index))
     }
@@ -144,7 +144,7 @@ pub enum FactValue {
     /// A number.
     Number(f32),
     /// A word.
-    Word(String),
+    Choice(String),
 }
 
 impl From<bool> for FactValue {
@@ -167,7 +167,7 @@ impl From<f32> for FactValue {
 
 impl From<&str> for FactValue {
     fn from(value: &str) -> FactValue {
-        FactValue::Word(value.to_string())
+        FactValue::Choice(value.to_string())
     }
 }
 
@@ -177,7 +177,7 @@ impl fmt::Display for FactValue {
             FactValue::Flag(value) => write!(f, "{value}"),
             FactValue::Whole(value) => write!(f, "{value}"),
             FactValue::Number(value) => write!(f, "{value}"),
-            FactValue::Word(value) => f.write_str(value),
+            FactValue::Choice(value) => f.write_str(value),
         }
     }
 }
@@ -188,27 +188,27 @@ impl fmt::Display for FactValue {
 pub struct NewFact {
     pub(crate) kind: FactKind,
     pub(crate) default: FactValue,
-    pub(crate) words: Vec<String>,
-    pub(crate) lasts: ExactTime,
+    pub(crate) choices: Vec<String>,
+    pub(crate) duration: ExactTime,
 }
 
 impl NewFact {
     fn of(kind: FactKind, default: FactValue) -> NewFact {
-        NewFact { kind, default, words: Vec::new(), lasts: ExactTime::ZERO }
+        NewFact { kind, default, choices: Vec::new(), duration: ExactTime::ZERO }
     }
 
-    /// One of these words; it begins as the first.
+    /// One of these choices; it begins as the first.
     #[must_use]
-    pub fn words<W: Into<String>>(words: impl IntoIterator<Item = W>) -> NewFact {
-        let words: Vec<String> = words.into_iter().map(Into::into).collect();
-        let first = words.first().cloned().unwrap_or_default();
-        NewFact { words, ..NewFact::of(FactKind::Words, FactValue::Word(first)) }
+    pub fn choices<W: Into<String>>(choices: impl IntoIterator<Item = W>) -> NewFact {
+        let choices: Vec<String> = choices.into_iter().map(Into::into).collect();
+        let first = choices.first().cloned().unwrap_or_default();
+        NewFact { choices, ..NewFact::of(FactKind::Choice, FactValue::Choice(first)) }
     }
 
     /// The word that it begins as.
     #[must_use]
-    pub fn starting_as(mut self, word: impl Into<String>) -> NewFact {
-        self.default = FactValue::Word(word.into());
+    pub fn starting_as(mut self, choice: impl Into<String>) -> NewFact {
+        self.default = FactValue::Choice(choice.into());
         self
     }
 
@@ -220,8 +220,8 @@ impl NewFact {
 
     /// Yes for this long, so that a press just before the window counts: up to 59 seconds.
     #[must_use]
-    pub fn pulse_lasting(time: impl Into<ExactTime>) -> NewFact {
-        NewFact { lasts: time.into(), ..NewFact::pulse() }
+    pub fn pulse_for(time: impl Into<ExactTime>) -> NewFact {
+        NewFact { duration: time.into(), ..NewFact::pulse() }
     }
 }
 

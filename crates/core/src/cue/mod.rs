@@ -9,7 +9,7 @@ mod stored;
 mod when;
 
 pub use bridge::{NewBridge, NewPhases};
-pub use fact::{FactId, FactKind, FactType, FactValue, NewFact, WordId};
+pub use fact::{ChoiceId, FactId, FactKind, FactType, FactValue, NewFact};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};
 pub(crate) use stored::{

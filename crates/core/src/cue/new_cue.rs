@@ -20,7 +20,7 @@ pub struct NewCue {
     pub(crate) target: NewTarget,
     pub(crate) turns: bool,
     pub(crate) finish: bool,
-    pub(crate) again: bool,
+    pub(crate) restart: bool,
     pub(crate) begin: Vec<(String, u32)>,
     pub(crate) speed: Option<NewSpeed>,
 }
@@ -56,7 +56,7 @@ impl NewCue {
             target,
             turns: true,
             finish: false,
-            again: false,
+            restart: false,
             begin: Vec::new(),
             speed: None,
         }
@@ -75,8 +75,8 @@ impl NewCue {
     }
 
     /// A fresh pulse that it names starts it over.
-    pub fn again(mut self) -> NewCue {
-        self.again = true;
+    pub fn restart(mut self) -> NewCue {
+        self.restart = true;
         self
     }
 
@@ -87,7 +87,7 @@ impl NewCue {
     }
 
     /// When it follows this cue, it begins at this hold.
-    pub fn begin_after(mut self, cue: impl Into<String>, hold: u32) -> NewCue {
+    pub fn start_at(mut self, cue: impl Into<String>, hold: u32) -> NewCue {
         self.begin.push((cue.into(), hold));
         self
     }

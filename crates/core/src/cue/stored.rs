@@ -24,9 +24,9 @@ pub(crate) struct RoleData {
 pub(crate) struct FactData {
     pub(crate) name: String,
     pub(crate) kind: FactKind,
-    pub(crate) words: Vec<String>,
+    pub(crate) choices: Vec<String>,
     /// How long a pulse is up, in ticks; at least 1.
-    pub(crate) lasts: u32,
+    pub(crate) duration: u32,
 }
 
 #[derive(Clone, Debug)]
@@ -37,7 +37,7 @@ pub(crate) struct CueData {
     pub(crate) target: CueTarget,
     pub(crate) turns: bool,
     pub(crate) finish: bool,
-    pub(crate) again: bool,
+    pub(crate) restart: bool,
     pub(crate) begin: Vec<(CueId, u16)>,
     pub(crate) speed: Option<SpeedBy>,
     /// The pulses it names, by their bits.
@@ -83,8 +83,8 @@ impl FactData {
             FactKind::Flag => bits <= 1,
             FactKind::Whole => true,
             FactKind::Number => f32::from_bits(bits).is_finite(),
-            FactKind::Words => (bits as usize) < self.words.len(),
-            FactKind::Pulse => bits <= self.lasts,
+            FactKind::Choice => (bits as usize) < self.choices.len(),
+            FactKind::Pulse => bits <= self.duration,
         }
     }
 
@@ -94,13 +94,13 @@ impl FactData {
             FactKind::Flag | FactKind::Pulse => FactValue::Flag(bits != 0),
             FactKind::Whole => FactValue::Whole(bits as i32),
             FactKind::Number => FactValue::Number(f32::from_bits(bits)),
-            FactKind::Words => {
-                FactValue::Word(self.words.get(bits as usize).cloned().unwrap_or_default())
+            FactKind::Choice => {
+                FactValue::Choice(self.choices.get(bits as usize).cloned().unwrap_or_default())
             }
         }
     }
 
-    /// How a value is kept; `None` where it can not be this.
+    /// How a value is kept; `None` where it cannot be this.
     pub(crate) fn bits_of(&self, value: &FactValue) -> Option<u32> {
         match (self.kind, value) {
             (FactKind::Flag | FactKind::Pulse, FactValue::Flag(value)) => Some(u32::from(*value)),
@@ -110,8 +110,8 @@ impl FactData {
                 // So that −0 is no change from 0.
                 value.is_finite().then(|| (value + 0.0).to_bits())
             }
-            (FactKind::Words, FactValue::Word(word)) => {
-                let at = self.words.iter().position(|known| known == word)?;
+            (FactKind::Choice, FactValue::Choice(word)) => {
+                let at = self.choices.iter().position(|known| known == word)?;
                 Some(at as u32)
             }
             _ => None,
@@ -163,7 +163,7 @@ impl CueData {
     }
 
     /// The hold that it begins at after another cue.
-    pub(crate) fn begin_after(&self, from: u16) -> Option<u16> {
+    pub(crate) fn hold_after(&self, from: u16) -> Option<u16> {
         self.begin.iter().find(|(cue, _)| cue.number == from).map(|(_, hold)| *hold)
     }
 }

@@ -5,7 +5,7 @@
 //! | `line.rs` | a clip as a line (or a ring) of entries: where each starts, and which is up at a place |
 //! | `step.rs` | one entry and the boundary at its end, in 16 bytes |
 //! | `table.rs` | the steps of all clips, made when the reel is built |
-//! | `rings.rs` | clips that go on to one another for ever |
+//! | `rings.rs` | clips that go on to one another forever |
 //! | `boundary.rs` | what happens at one boundary, as events in the order of the law |
 
 mod boundary;

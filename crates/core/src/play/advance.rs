@@ -105,7 +105,7 @@ impl Player {
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
-    /// let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).covers(24.0));
+    /// let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).stride(24.0));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance_by_distance(&reel, 6.5); // a frame every six pixels

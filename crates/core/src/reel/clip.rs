@@ -65,7 +65,7 @@ impl<'r> Clip<'r> {
 
     /// The time of one cycle: of a ping-pong there and back, else the same as the total.
     #[must_use]
-    pub fn cycle(&self) -> Ticks {
+    pub fn cycle_time(&self) -> Ticks {
         Ticks::new(self.data.cycle_ticks())
     }
 

@@ -3,7 +3,7 @@
 use alloc::string::String;
 
 use super::{NameError, Reel};
-use crate::cue::{FactId, FactType, RoleData, WordId};
+use crate::cue::{ChoiceId, FactId, FactType, RoleData};
 use crate::facing::{Align, Facing, FacingSet};
 use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, RoleId};
 use crate::look::LookData;
@@ -88,12 +88,12 @@ impl Reel {
     ///
     /// # Errors
     /// When the fact has no such word, naming the nearest.
-    pub fn choice_id(&self, fact: FactId<WordId>, word: &str) -> Result<WordId, NameError> {
+    pub fn choice_id(&self, fact: FactId<ChoiceId>, word: &str) -> Result<ChoiceId, NameError> {
         let data = self.role_data(fact.role);
         let data = data.and_then(|role| role.facts.get(usize::from(fact.slot))?.as_ref());
-        let words = data.map_or(&[][..], |data| &data.words);
+        let words = data.map_or(&[][..], |data| &data.choices);
         match words.iter().position(|known| known == word) {
-            Some(index) => Ok(WordId { role: fact.role, slot: fact.slot, index: index as u8 }),
+            Some(index) => Ok(ChoiceId { role: fact.role, slot: fact.slot, index: index as u8 }),
             None => Err(NameError::unknown("word", word, words)),
         }
     }

@@ -94,9 +94,9 @@ fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
         print.name(&fact.name);
         print.number(fact.kind as u64);
         print.number(u64::from(data.defaults[slot]));
-        print.number(fact.words.len() as u64);
-        fact.words.iter().for_each(|word| print.name(word));
-        print.number(u64::from(fact.lasts));
+        print.number(fact.choices.len() as u64);
+        fact.choices.iter().for_each(|word| print.name(word));
+        print.number(u64::from(fact.duration));
     }
     for cue in &data.cues {
         print.name(reel.cue_name(cue.id));
@@ -106,7 +106,7 @@ fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
             condition.iter().for_each(|test| add_test(print, reel, data, test));
         }
         add_target(print, reel, cue.target);
-        [cue.turns, cue.finish, cue.again].into_iter().for_each(|on| print.flag(on));
+        [cue.turns, cue.finish, cue.restart].into_iter().for_each(|on| print.flag(on));
         print.number(match cue.speed {
             None => 0,
             Some(SpeedBy::Factor(slot)) => 1 << 8 | u64::from(slot),

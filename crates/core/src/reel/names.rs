@@ -199,7 +199,7 @@ impl Name {
 /// Why a name is refused, if it is: it could be read as something else.
 pub(crate) fn check_name(name: &str) -> Result<(), BadName> {
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
-    if name == "all" || name == "film" {
+    if name == "all" {
         Err(BadName::Reserved)
     } else if !name.starts_with(char::is_alphabetic) {
         Err(BadName::Start)
@@ -247,9 +247,7 @@ mod tests {
             assert_eq!(check_name(good), Ok(()), "{good}");
         }
         let long = "x".repeat(101);
-        for bad in
-            ["", "all", "film", "0 to 3", "3", "-walk", "walk down", "bram/walk", "a.b", &long]
-        {
+        for bad in ["", "all", "0 to 3", "3", "-walk", "walk down", "bram/walk", "a.b", &long] {
             assert!(check_name(bad).is_err(), "{bad}");
         }
     }

@@ -41,22 +41,22 @@ pub(crate) enum Cut {
 }
 
 impl NewSheet {
-    /// An image of this width and height in pixels, cut by a grid. The pivot is the centre.
+    /// An image of this width and height in pixels, cut by a grid. The pivot is the center.
     pub fn grid(image: [u32; 2], grid: Grid) -> NewSheet {
         NewSheet {
             image,
             cut: Cut::Grid(grid),
-            pivot: Pivot::Centre,
+            pivot: Pivot::Center,
             points: Vec::new(),
             shares: None,
         }
     }
 
     /// An image of this width and height in pixels, cut into frames one by one, numbered from 0. The
-    /// pivot is the centre of each.
+    /// pivot is the center of each.
     pub fn frames(image: [u32; 2], frames: impl IntoIterator<Item = NewFrame>) -> NewSheet {
         let cut = Cut::Frames(frames.into_iter().collect());
-        NewSheet { image, cut, pivot: Pivot::Centre, points: Vec::new(), shares: None }
+        NewSheet { image, cut, pivot: Pivot::Center, points: Vec::new(), shares: None }
     }
 
     /// Another pivot for all of its frames but those that have their own.

@@ -95,7 +95,7 @@ pub enum ProblemKind {
     /// A span that ends before it begins: from, to.
     SpanReversed(u32, u32),
     /// A ground distance out of range, in pixels.
-    Covers(f64),
+    Stride(f64),
     /// A mark that sets a fact in a role without facts.
     NoFacts,
     /// A mirror of a facing that has no clip of its own.
@@ -111,8 +111,8 @@ pub enum ProblemKind {
     LookFrames(u32, u32),
     /// A frame of a look's sheet of another size than the base's: frame, its own size, the base's.
     LookSize(u32, [u32; 2], [u32; 2]),
-    /// Words of a fact that are too few, too many, or not all different.
-    Words(usize),
+    /// Choices of a fact that are too few, too many, or not all different.
+    Choices(usize),
     /// A pulse that is too long.
     PulseTooLong,
     /// A value that a fact cannot have.
@@ -124,16 +124,16 @@ pub enum ProblemKind {
         /// The value.
         value: String,
     },
-    /// A word that a fact does not have.
-    UnknownWord {
+    /// A choice that a fact does not have.
+    UnknownChoice {
         /// The fact.
         fact: String,
-        /// The word.
-        word: String,
-        /// The word that was perhaps meant.
+        /// The choice.
+        choice: String,
+        /// The choice that was perhaps meant.
         near: Option<String>,
-        /// All words that it has.
-        words: Vec<String>,
+        /// All choices that it has.
+        choices: Vec<String>,
     },
     /// A comparison with a number of a fact that is none.
     NotANumber(String, FactKind),

@@ -32,7 +32,7 @@ impl ProblemKind {
                 format!("the sheet `{sheet}` has no frame {frame}")
             }
             Self::NoHold { hold, .. } => format!("the clip has no hold {hold}"),
-            Self::Grid(error) => error.problem(),
+            Self::Grid(error) => error.message(),
             Self::OutsideImage(frame, _) => format!("frame {frame} reaches beyond the image"),
             Self::OutsideUntrimmed(frame) => {
                 format!("the trimmed frame {frame} reaches beyond its untrimmed size")
@@ -54,7 +54,7 @@ impl ProblemKind {
             Self::SpanReversed(from, to) => {
                 format!("the span ends at {to}, before it begins at {from}")
             }
-            Self::Covers(pixels) => format!("a cycle cannot cover {pixels} pixels"),
+            Self::Stride(pixels) => format!("a cycle cannot cover {pixels} pixels"),
             Self::NoFacts => "a mark sets a fact, and the role has none".into(),
             Self::NothingToMirror(facing) => {
                 format!("the set has no clip of its own for `{}`", facing.name())
@@ -69,9 +69,11 @@ impl ProblemKind {
                 let px = |[width, height]: [u32; 2]| format!("{width} x {height} px");
                 format!("frame {frame} is {}, and {} in the base sheet", px(*own), px(*base))
             }
-            Self::Words(max) => format!("the words of a fact all differ, and are 1 to {max}"),
+            Self::Choices(max) => format!("the choices of a fact all differ, and are 1 to {max}"),
             Self::PulseTooLong => "a pulse lasts at most 59 seconds".into(),
-            Self::UnknownWord { fact, word, .. } => format!("`{fact}` has no word `{word}`"),
+            Self::UnknownChoice { fact, choice, .. } => {
+                format!("`{fact}` has no choice `{choice}`")
+            }
             Self::Value { fact, is, value } => {
                 format!("`{fact}` is {}, and cannot be `{value}`", is.told())
             }
@@ -106,7 +108,7 @@ impl ProblemKind {
             Self::Empty(_) => "add at least one",
             Self::NoFrame { count, .. } => return format!("its frames are 0 to {}", count - 1),
             Self::NoHold { count, .. } => return format!("its holds are 0 to {}", count - 1),
-            Self::Grid(error) => return error.remedy(),
+            Self::Grid(error) => return error.fix(),
             Self::OutsideImage(_, [width, height]) => {
                 return format!("keep it within the image's {width} x {height} px");
             }
@@ -129,7 +131,7 @@ impl ProblemKind {
             }
             Self::EndOfEndless => "leave it out, use mode `once`, or give `repeat`",
             Self::SpanReversed(..) => "write the smaller number first",
-            Self::Covers(_) => {
+            Self::Stride(_) => {
                 "give a number of pixels above 0, up to 1000000, that suits the clip's duration"
             }
             Self::NoFacts => "add the fact: [facts]",
@@ -140,15 +142,15 @@ impl ProblemKind {
             Self::LookFrames(..) | Self::LookSize(..) => {
                 "use a sheet with as many frames of the same untrimmed sizes"
             }
-            Self::Words(_) => "write such as { words = [\"none\", \"left\", \"right\"] }",
+            Self::Choices(_) => "write such as { choices = [\"none\", \"left\", \"right\"] }",
             Self::PulseTooLong => "make it shorter",
             Self::Value { is: FactKind::Flag | FactKind::Pulse, .. } => "write true or false",
             Self::Value { is, .. } => return format!("write {}", is.told()),
-            Self::UnknownWord { near: Some(near), .. } => {
+            Self::UnknownChoice { near: Some(near), .. } => {
                 return format!("did you mean `{near}`?");
             }
-            Self::UnknownWord { words, .. } => {
-                return format!("its words are {}", words.join(", "));
+            Self::UnknownChoice { choices, .. } => {
+                return format!("its choices are {}", choices.join(", "));
             }
             Self::NotANumber(..) => "compare it with one of its own values",
             Self::EmptyRange => "write such as \"> 0\" or \"-2 to 3\"",
@@ -159,7 +161,7 @@ impl ProblemKind {
             Self::FinishEndless => "leave out `finish`, or give the clip mode \"once\" or `repeat`",
             Self::BridgeEndless => "give the clip mode \"once\" or `repeat`",
             Self::BridgeOpen => "name them: from = [\"falling\"], to = [\"resting\"]",
-            Self::NoGround => "give the clip `covers`, the pixels that a cycle covers",
+            Self::NoGround => "give the clip `stride`, the pixels that a cycle covers",
             Self::SpeedFact(_) => {
                 "name a fact whose default is a number with a point, such as pace = 1.0"
             }

@@ -129,8 +129,8 @@ impl<'r> Fact<'r> {
 
     /// How long a pulse is up: one tick for an instant.
     #[must_use]
-    pub fn lasts(&self) -> ExactTime {
-        Ticks::new(u64::from(self.data.lasts)).into()
+    pub fn duration(&self) -> ExactTime {
+        Ticks::new(u64::from(self.data.duration)).into()
     }
 
     /// How it begins.
@@ -141,8 +141,8 @@ impl<'r> Fact<'r> {
 
     /// The words that it may be; none for other kinds.
     #[must_use]
-    pub fn words(&self) -> &'r [String] {
-        &self.data.words
+    pub fn choices(&self) -> &'r [String] {
+        &self.data.choices
     }
 }
 
@@ -168,7 +168,7 @@ impl<'r> Cue<'r> {
     /// Whether a fresh pulse starts it over.
     #[must_use]
     pub fn restarts(&self) -> bool {
-        self.data.again
+        self.data.restart
     }
 
     /// Whether it holds always.
@@ -206,7 +206,7 @@ impl<'r> Cue<'r> {
 
     /// Whether it holds whenever the other one does, as far as can be seen from their parts.
     #[must_use]
-    pub fn covers(&self, other: &Cue<'_>) -> bool {
+    pub fn matches_whenever(&self, other: &Cue<'_>) -> bool {
         let implied = |wanted: &Test, given: &[Test]| given.iter().any(|test| test.implies(wanted));
         let covered = |given: &Vec<Test>| {
             self.data.when.iter().any(|all| all.iter().all(|test| implied(test, given)))
@@ -227,7 +227,7 @@ impl<'r> Cue<'r> {
 impl Role<'_> {
     pub(crate) fn fact(&self, slot: u8) -> (&str, &[String]) {
         let data = self.data.facts.get(usize::from(slot)).and_then(Option::as_ref);
-        data.map_or(("", &[]), |data| (&data.name, &data.words))
+        data.map_or(("", &[]), |data| (&data.name, &data.choices))
     }
 
     fn span_told(&self, span: u8) -> &str {

@@ -123,7 +123,7 @@ pub enum Key {
     /// The rest hold of a clip.
     Rest,
     /// The pixels of ground that a cycle covers.
-    Covers,
+    Stride,
     /// The clip that a facing set has for a facing.
     Facing(Facing),
     /// The facing that another one mirrors.
@@ -134,8 +134,8 @@ pub enum Key {
     LookClip(String),
     /// A sheet for which a look has another.
     LookSheet(String),
-    /// The words that a fact may be.
-    Words,
+    /// The choices of a fact.
+    Choices,
     /// The length of a pulse.
     Pulse,
     /// When a cue matches.
@@ -145,9 +145,9 @@ pub enum Key {
     /// The span that a cue asks about.
     WhenInside,
     /// The cue that a start hold belongs to.
-    BeginFrom,
+    StartAtFrom,
     /// The hold that a cue's clip starts at.
-    BeginHold,
+    StartAtHold,
     /// Whether a cue plays to its end.
     Finish,
     /// The fact that is a cue's speed.
@@ -193,19 +193,19 @@ impl Key {
             Key::MarkSet(mark, fact) => words(["marks", mark, "set", fact]),
             Key::Span(span) => words(["spans", span]),
             Key::Rest => words(["rest"]),
-            Key::Covers => words(["covers"]),
+            Key::Stride => words(["stride"]),
             Key::Facing(facing) => words([facing.name()]),
             Key::Mirror(facing) => words([facing.name(), "mirror"]),
             Key::Swap(facing) => words([facing.name(), "swap"]),
             Key::LookClip(clip) => words(["clips", clip]),
             Key::LookSheet(sheet) => words(["sheets", sheet]),
-            Key::Words => words(["words"]),
+            Key::Choices => words(["choices"]),
             Key::Pulse => words(["pulse"]),
             Key::When => words(["when"]),
             Key::WhenFact(fact) => words(["when", fact]),
             Key::WhenInside => words(["when", "inside"]),
-            Key::BeginFrom => words(["begin", "from"]),
-            Key::BeginHold => words(["begin", "hold"]),
+            Key::StartAtFrom => words(["start_at", "from"]),
+            Key::StartAtHold => words(["start_at", "hold"]),
             Key::Finish => words(["finish"]),
             Key::SpeedFact => words(["speed", "fact"]),
             Key::SpeedGround => words(["speed", "ground"]),

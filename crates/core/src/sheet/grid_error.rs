@@ -46,10 +46,10 @@ impl GridError {
 
     /// How to mend it.
     #[must_use]
-    pub fn remedy(&self) -> String {
+    pub fn fix(&self) -> String {
         let key = self.key;
         let mut text = String::new();
-        // Writing to a String can not fail.
+        // Writing to a String cannot fail.
         let _ = match &self.why {
             Why::NoSize => write!(text, "give the width and height of one cell in pixels"),
             Why::NoCells => write!(text, "give `{key}` a number from 1 up, or leave it out"),
@@ -75,9 +75,9 @@ impl GridError {
         text
     }
 
-    /// What is wrong, without the remedy.
+    /// What is wrong, without the fix.
     #[must_use]
-    pub fn problem(&self) -> String {
+    pub fn message(&self) -> String {
         let (side, along) = match self.axis {
             Axis::Across => ("wide", "beside one another"),
             Axis::Down => ("high", "below one another"),
@@ -103,7 +103,7 @@ impl GridError {
 
 impl fmt::Display for GridError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.problem(), self.remedy())
+        write!(f, "{}: {}", self.message(), self.fix())
     }
 }
 

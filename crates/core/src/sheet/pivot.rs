@@ -11,7 +11,7 @@ pub enum Pivot {
     Left,
     /// The middle of the cell.
     #[default]
-    Centre,
+    Center,
     Right,
     BottomLeft,
     /// The middle of the lower edge: the feet of a figure.
@@ -28,7 +28,7 @@ impl Pivot {
         ("top", Pivot::Top),
         ("top-right", Pivot::TopRight),
         ("left", Pivot::Left),
-        ("centre", Pivot::Centre),
+        ("center", Pivot::Center),
         ("right", Pivot::Right),
         ("bottom-left", Pivot::BottomLeft),
         ("bottom", Pivot::Bottom),
@@ -44,7 +44,7 @@ impl Pivot {
             Pivot::Top => [1, 0],
             Pivot::TopRight => [2, 0],
             Pivot::Left => [0, 1],
-            Pivot::Centre => [1, 1],
+            Pivot::Center => [1, 1],
             Pivot::Right => [2, 1],
             Pivot::BottomLeft => [0, 2],
             Pivot::Bottom => [1, 2],

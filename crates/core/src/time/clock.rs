@@ -6,8 +6,8 @@ use crate::range::OutOfRange;
 /// Gives the time that has passed since it was asked last: what a game loop needs.
 ///
 /// [`Clock`] reads the operating system's clock; [`ManualClock`](super::ManualClock) is moved by
-/// hand, for tests. A loop that takes `&mut impl Lap` runs with either.
-pub trait Lap {
+/// hand, for tests. A loop that takes `&mut impl TimeSource` runs with either.
+pub trait TimeSource {
     /// The ticks that have passed since the last lap, scaled and clamped.
     fn lap(&mut self) -> Ticks;
 }
@@ -188,7 +188,7 @@ impl Default for Clock {
 }
 
 #[cfg(feature = "std")]
-impl Lap for Clock {
+impl TimeSource for Clock {
     fn lap(&mut self) -> Ticks {
         Clock::lap(self)
     }

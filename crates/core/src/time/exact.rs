@@ -85,7 +85,7 @@ impl ExactTime {
         ExactTime::from_fraction(mine.checked_add(theirs)?, parts)
     }
 
-    /// The difference, `None` when it is below zero or can not be told exactly.
+    /// The difference, `None` when it is below zero or cannot be told exactly.
     #[must_use]
     pub fn checked_sub(self, other: ExactTime) -> Option<ExactTime> {
         let common = greatest_common_divisor(self.parts, other.parts);
@@ -164,7 +164,7 @@ impl FromStr for ExactTime {
             Some((above, below)) => {
                 let (above, below) = (decimal(above.trim())?, decimal(below.trim())?);
                 if below.0 == 0 {
-                    return Err(ParseTimeError("a duration can not be divided by 0"));
+                    return Err(ParseTimeError("a duration cannot be divided by 0"));
                 }
                 (above.0 * below.1, above.1 * below.0)
             }
@@ -176,7 +176,7 @@ impl FromStr for ExactTime {
             .checked_mul(per_second)
             .ok_or(ParseTimeError("this duration has too many digits"))?;
         ExactTime::from_fraction(ticks, parts)
-            .ok_or(ParseTimeError("a duration can not be divided by 0"))
+            .ok_or(ParseTimeError("a duration cannot be divided by 0"))
     }
 }
 

@@ -8,12 +8,12 @@ use super::Ticks;
 /// use lucky_reel_core::{FixedSteps, Ticks};
 ///
 /// let mut steps = FixedSteps::of(Ticks::from_rate(60));
-/// assert_eq!(steps.take(Ticks::from_millis(40)).count(), 2);
-/// assert!((steps.left_over() - 0.4).abs() < 1e-6); // of a step: for drawing in between
-/// for dt in steps.take(Ticks::from_millis(10)) {
+/// assert_eq!(steps.advance(Ticks::from_millis(40)).count(), 2);
+/// assert!((steps.alpha() - 0.4).abs() < 1e-6); // of a step: for drawing in between
+/// for dt in steps.advance(Ticks::from_millis(10)) {
 ///     assert_eq!(dt, Ticks::from_rate(60)); // one update of the game
 /// }
-/// assert_eq!(steps.left_over(), 0.0);
+/// assert_eq!(steps.alpha(), 0.0);
 /// ```
 #[derive(Clone, Debug)]
 pub struct FixedSteps {
@@ -31,7 +31,7 @@ impl FixedSteps {
     /// Adds `passed` and gives every whole step that is now due, each as its length.
     ///
     /// The steps count as taken even if the iterator is not read to its end.
-    pub fn take(&mut self, passed: Ticks) -> impl ExactSizeIterator<Item = Ticks> + use<> {
+    pub fn advance(&mut self, passed: Ticks) -> impl ExactSizeIterator<Item = Ticks> + use<> {
         let due = self.left + passed;
         let (count, left) = (due.get() / self.step.get(), due.get() % self.step.get());
         self.left = Ticks::new(left);
@@ -41,7 +41,7 @@ impl FixedSteps {
 
     /// What is left over, as a share of one step: 0 up to but not including 1.
     #[must_use]
-    pub fn left_over(&self) -> f32 {
+    pub fn alpha(&self) -> f32 {
         let share = self.left.get() as f64 / self.step.get() as f64;
         (share as f32).min(1.0 - f32::EPSILON / 2.0)
     }

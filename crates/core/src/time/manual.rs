@@ -1,14 +1,14 @@
 use core::time::Duration;
 
-use super::{Clock, Lap, Ticks};
+use super::{Clock, Ticks, TimeSource};
 
 /// A clock that is moved by hand, for the tests of games.
 ///
 /// ```
 /// use core::time::Duration;
-/// use lucky_reel_core::{Lap, ManualClock, Ticks};
+/// use lucky_reel_core::{TimeSource, ManualClock, Ticks};
 ///
-/// fn update(clock: &mut impl Lap) -> Ticks {
+/// fn update(clock: &mut impl TimeSource) -> Ticks {
 ///     clock.lap()
 /// }
 /// let mut clock = ManualClock::new();
@@ -40,7 +40,7 @@ impl ManualClock {
     }
 }
 
-impl Lap for ManualClock {
+impl TimeSource for ManualClock {
     fn lap(&mut self) -> Ticks {
         let passed = core::mem::take(&mut self.passed);
         self.clock.step(passed)

@@ -14,7 +14,7 @@ mod manual;
 mod speed;
 mod ticks;
 
-pub use clock::{Clock, Lap};
+pub use clock::{Clock, TimeSource};
 pub use exact::{ExactTime, ParseTimeError};
 pub use fixed::FixedSteps;
 pub use manual::ManualClock;

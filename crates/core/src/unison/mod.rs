@@ -190,7 +190,7 @@ impl Unison {
     /// let writer = InstanceWriter::new(&reel);
     /// let mut instances: Vec<Instance> = Vec::new();
     /// unison.write_at(&writer, &mut instances, &floor, &positions);
-    /// assert_eq!(instances[0].texture, instances[2].texture);
+    /// assert_eq!(instances[0].uv, instances[2].uv);
     ///
     /// // Those alone whose picture has changed, by whatever the game keeps its tiles in.
     /// unison.advance(Ticks::from_millis(70));

@@ -6,20 +6,20 @@ pub struct Spot {
     /// Where the pivot lands, in the game's units.
     pub position: [f32; 2],
     /// Handed on as it is.
-    pub own: u32,
+    pub user: u32,
 }
 
 impl Spot {
     /// With the pivot on this position.
     #[must_use]
     pub const fn at(position: [f32; 2]) -> Spot {
-        Spot { position, own: 0 }
+        Spot { position, user: 0 }
     }
 
     /// With four bytes of the game's own.
     #[must_use]
-    pub const fn with(self, own: u32) -> Spot {
-        Spot { own, ..self }
+    pub const fn with(self, user: u32) -> Spot {
+        Spot { user, ..self }
     }
 }
 
@@ -27,17 +27,17 @@ impl Spot {
 ///
 /// A corner of the unit square, `[0, 0]` to `[1, 1]` with y down, lands on
 /// `position + (corner × size − pivot) × scale` and shows the texture at
-/// `mix(texture[0..2], texture[2..4], corner)`. Flips are in `pivot` and `texture` already.
+/// `mix(uv[0..2], uv[2..4], corner)`. Flips are in `pivot` and `uv` already.
 ///
 /// | byte | field |
 /// | --- | --- |
 /// | 0 | `position`, two `f32` |
 /// | 8 | `size`, two `f32` |
 /// | 16 | `pivot`, two `f32` |
-/// | 24 | `texture`, four `f32` |
+/// | 24 | `uv`, four `f32` |
 /// | 40 | `image`, `u16` |
 /// | 42 | `flips`, `u16` |
-/// | 44 | `own`, `u32` |
+/// | 44 | `user`, `u32` |
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
 #[repr(C)]
@@ -49,17 +49,17 @@ pub struct Instance {
     /// The pivot, in pixels right and down from the top left of what is drawn, as it is seen.
     pub pivot: [f32; 2],
     /// Texture coordinates from 0 to 1 of what is seen left, above, right and below.
-    pub texture: [f32; 4],
+    pub uv: [f32; 4],
     /// The image to draw from.
     pub image: u16,
     /// Bit 0: mirrored left to right. Bit 1: top to bottom. For what else turns with the art, as
     /// normals do.
     pub flips: u16,
     /// The game's own.
-    pub own: u32,
+    pub user: u32,
 }
 
-/// The least that a shader needs that has the [`table`](crate::Writer::table) at hand: 16 bytes.
+/// The least that a shader needs that has the [`table`](crate::InstanceWriter::table) at hand: 16 bytes.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
 #[repr(C)]
@@ -69,13 +69,13 @@ pub struct SmallInstance {
     /// What is up, as [`PackedFrame::to_bits`].
     pub shown: u32,
     /// The game's own.
-    pub own: u32,
+    pub user: u32,
 }
 
 impl Default for SmallInstance {
     /// Nothing is up.
     fn default() -> SmallInstance {
-        SmallInstance { position: [0.0; 2], shown: PackedFrame::NOTHING.to_bits(), own: 0 }
+        SmallInstance { position: [0.0; 2], shown: PackedFrame::NOTHING.to_bits(), user: 0 }
     }
 }
 

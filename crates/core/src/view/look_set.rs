@@ -95,7 +95,7 @@ impl Reel {
     }
 }
 
-/// Why a look can not be put on.
+/// Why a look cannot be put on.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum LookError {

@@ -4,13 +4,13 @@
 //!
 //! The pivot lands on the position given, whatever the flip, scale, turn or trim. Flipping mirrors
 //! about the pivot. Pivots lie on pixel edges, halves are legal; whole-pixel blits floor after
-//! flipping. Everything is y-down; a place may say [`y_up`](Place::y_up). Corners run clockwise on
+//! flipping. Everything is y-down; a place may say [`y_up`](Placement::y_up). Corners run clockwise on
 //! the screen from the top left.
 
 mod blit;
 mod instance;
 mod look_set;
-mod place;
+mod placement;
 mod point;
 mod quad;
 mod writer;
@@ -18,7 +18,7 @@ mod writer;
 pub use blit::Blit;
 pub use instance::{Instance, SmallInstance, Spot};
 pub use look_set::{LookError, LookSet};
-pub use place::Place;
+pub use placement::Placement;
 pub use quad::Quad;
 pub use writer::{Buffer, InstanceFormat, InstanceWriter};
 
@@ -29,7 +29,7 @@ use crate::sheet::{Flips, Frame, PackedFrame, Rect};
 /// What to draw now: a frame of a reel, and how it is mirrored.
 ///
 /// ```
-/// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Place, Player, Reel};
+/// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Placement, Player, Reel};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = NewSheet::grid([128, 32], Grid::cell_size([32, 32])).pivot(Pivot::At([16.0, 30.0]));
@@ -38,9 +38,9 @@ use crate::sheet::{Flips, Frame, PackedFrame, Rect};
 /// let reel = builder.build()?;
 ///
 /// let view = Player::new(&reel, idle).view(&reel).unwrap();
-/// let quad = view.quad(Place::at([100.0, 80.0]).scaled(2.0));
+/// let quad = view.quad(Placement::at([100.0, 80.0]).scaled(2.0));
 /// assert_eq!(quad.corners[0], [68.0, 20.0]); // 16 left and 30 up of the pivot, twice as large
-/// assert_eq!(quad.texture[0], [0.5, 0.0]);
+/// assert_eq!(quad.uv[0], [0.5, 0.0]);
 ///
 /// let blit = view.blit([100, 80], 1);
 /// assert_eq!((blit.source.x, blit.at, blit.size), (64, [84, 50], [32, 32]));

@@ -1,4 +1,4 @@
-use super::{Place, View};
+use super::{Placement, View};
 use crate::ids::PointId;
 
 impl View<'_> {
@@ -6,7 +6,7 @@ impl View<'_> {
     /// with the art. `None` where this frame has no such point.
     ///
     /// ```
-    /// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Place, Player, Reel};
+    /// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Placement, Player, Reel};
     ///
     /// let mut builder = Reel::builder();
     /// let sheet = NewSheet::grid([64, 32], Grid::cell_size([32, 32]))
@@ -19,7 +19,7 @@ impl View<'_> {
     /// let lantern = reel.point_id("lantern").unwrap();
     /// let view = Player::new(&reel, idle).view(&reel).unwrap();
     /// assert_eq!(view.point(lantern), Some([8.0, -12.0]));
-    /// assert_eq!(view.point_at(lantern, Place::at([100.0, 80.0]).scaled(2.0)), Some([116.0, 56.0]));
+    /// assert_eq!(view.point_at(lantern, Placement::at([100.0, 80.0]).scaled(2.0)), Some([116.0, 56.0]));
     /// let mirrored = view.flipped(Flips { x: true, y: false });
     /// assert_eq!(mirrored.point(lantern), Some([-8.0, -12.0]));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
@@ -31,7 +31,7 @@ impl View<'_> {
 
     /// Where a named place of the picture lies when it is drawn at a place, in the place's units.
     #[must_use]
-    pub fn point_at(&self, point: PointId, place: Place) -> Option<[f32; 2]> {
+    pub fn point_at(&self, point: PointId, place: Placement) -> Option<[f32; 2]> {
         Some(self.laid(place).put(self.point(point)?))
     }
 

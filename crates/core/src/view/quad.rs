@@ -1,4 +1,4 @@
-use super::{Place, View};
+use super::{Placement, View};
 use crate::angle::sin_cos;
 
 /// Four corners with texture coordinates, clockwise on the screen from the top left.
@@ -7,49 +7,49 @@ pub struct Quad {
     /// Corners in the units of the place.
     pub corners: [[f32; 2]; 4],
     /// Texture coordinates from 0 to 1, y down as images are stored.
-    pub texture: [[f32; 2]; 4],
+    pub uv: [[f32; 2]; 4],
 }
 
 impl View<'_> {
     /// The corners and texture coordinates of this picture at a place. Flips are in the texture
     /// coordinates: the corners are those that are seen.
     #[must_use]
-    pub fn quad(&self, place: Place) -> Quad {
+    pub fn quad(&self, place: Placement) -> Quad {
         let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
         let lay = self.laid(place);
         let corners =
             [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|at| lay.put(at));
-        Quad { corners, texture: self.texture() }
+        Quad { corners, uv: self.uv() }
     }
 
     /// How pixels from the pivot come to lie in the units of a place.
-    pub(super) fn laid(&self, place: Place) -> Lay {
+    pub(super) fn laid(&self, place: Placement) -> Lay {
         let mut position = place.position;
         // Snapping is done on the screen, whose y is down.
         if place.y_up {
             position[1] = -position[1];
         }
         if place.snapped {
-            let turned = place.turn != 0.0;
+            let turned = place.rotation != 0.0;
             position = [0, 1].map(|axis| {
                 let edge = self.edges(axis)[0] as f32 / 2.0 * place.scale[axis];
                 let corner = if turned { 0.0 } else { edge };
                 floor(position[axis] + corner) - corner
             });
         }
-        let (sin, cos) = if place.turn == 0.0 { (0.0, 1.0) } else { sin_cos(place.turn) };
+        let (sin, cos) = if place.rotation == 0.0 { (0.0, 1.0) } else { sin_cos(place.rotation) };
         Lay { position, sin, cos, scale: place.scale, y_up: place.y_up }
     }
 
     /// The texture coordinates alone, in the order of the corners.
     #[must_use]
-    pub fn texture(&self) -> [[f32; 2]; 4] {
-        let [left, top, right, bottom] = self.texture_within(0.0);
+    pub fn uv(&self) -> [[f32; 2]; 4] {
+        let [left, top, right, bottom] = self.uv_within(0.0);
         [[left, top], [right, top], [right, bottom], [left, bottom]]
     }
 
     /// The texture coordinates of what is seen left, above, right and below, so many texels inside.
-    pub(super) fn texture_within(&self, inset: f32) -> [f32; 4] {
+    pub(super) fn uv_within(&self, inset: f32) -> [f32; 4] {
         let [width, height] = self.reel.image_size(self.frame.image).map(|side| side as f32);
         let source = self.frame.source;
         let within = |start: u32, length: u32, side: f32, flipped: bool| {

@@ -27,7 +27,7 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 /// }));
 /// assert_eq!(instances[1].position, [50.0, 80.0]);
 /// assert_eq!((instances[1].size, instances[1].pivot), ([32.0, 32.0], [16.0, 30.0]));
-/// assert_eq!(instances[1].texture, [0.5, 0.0, 0.75, 1.0]);
+/// assert_eq!(instances[1].uv, [0.5, 0.0, 0.75, 1.0]);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Debug)]
@@ -129,10 +129,10 @@ impl View<'_> {
             position: [0.0; 2],
             size: [x[1] - x[0], y[1] - y[0]],
             pivot: [-x[0], -y[0]],
-            texture: self.texture_within(inset),
+            uv: self.uv_within(inset),
             image: self.frame.image.0,
             flips: u16::from(self.flips.x) | u16::from(self.flips.y) << 1,
-            own: 0,
+            user: 0,
         }
     }
 }
@@ -149,7 +149,7 @@ impl InstanceFormat for Instance {
     type At = Spot;
     #[inline]
     fn make(writer: &InstanceWriter, picture: PackedFrame, place: Spot) -> Instance {
-        Instance { position: place.position, own: place.own, ..writer.template(picture) }
+        Instance { position: place.position, user: place.user, ..writer.template(picture) }
     }
 }
 
@@ -157,7 +157,7 @@ impl InstanceFormat for SmallInstance {
     type At = Spot;
     #[inline]
     fn make(_: &InstanceWriter, picture: PackedFrame, place: Spot) -> SmallInstance {
-        SmallInstance { position: place.position, shown: picture.to_bits(), own: place.own }
+        SmallInstance { position: place.position, shown: picture.to_bits(), user: place.user }
     }
 }
 

@@ -190,7 +190,7 @@ impl Spec {
         builder.fact("n", 0);
         builder.fact("pace", 1.0);
         builder.fact("p", NewFact::pulse());
-        builder.fact("q", NewFact::pulse_lasting(Ticks::new(3)));
+        builder.fact("q", NewFact::pulse_for(Ticks::new(3)));
         for (nth, cue) in self.cues.iter().enumerate() {
             let mut new = match cue.plays {
                 Ok(clip) => NewCue::play(format!("c{clip}")),
@@ -216,10 +216,10 @@ impl Spec {
                 new = new.speed_from("pace");
             }
             if cue.again {
-                new = new.again();
+                new = new.restart();
             }
             if let Some(from) = cue.begin {
-                new = new.begin_after(format!("k{from}"), 0);
+                new = new.start_at(format!("k{from}"), 0);
             }
             builder.cue(format!("k{nth}"), new);
         }

@@ -1,8 +1,8 @@
 use lucky_reel_core::{Clip, ClipId, Flips, Hold, Mode, Ticks, View};
 
 use super::order::{Step, order_of};
-use super::{Sheet, colour};
-use lucky_reel_assets::{Art, Picture};
+use super::{Sheet, color};
+use lucky_reel_assets::{Art, Pixmap};
 
 /// The picture is so wide, and as high as it needs to be.
 const WIDTH: i32 = 1280;
@@ -41,7 +41,7 @@ struct Layout {
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```
 #[must_use]
-pub fn clip(art: &Art, clip: ClipId) -> Option<Picture> {
+pub fn clip(art: &Art, clip: ClipId) -> Option<Pixmap> {
     let clip = art.reel.clip(clip)?;
     let layout = Layout::of(art, &clip);
     let order = order_of(&art.reel, &clip);
@@ -52,7 +52,7 @@ pub fn clip(art: &Art, clip: ClipId) -> Option<Picture> {
         let top = TITLE + row as i32 * layout.row_height();
         draw_row(&mut sheet, art, &clip, &layout, row, top);
     }
-    sheet.write([SIDE, foot + 34], 15.0, colour::DIM, "order of play");
+    sheet.write([SIDE, foot + 34], 15.0, color::DIM, "order of play");
     draw_order(&mut sheet, &order.steps, &order.goes_on, foot + 48);
     Some(sheet.canvas.into_picture())
 }
@@ -101,7 +101,7 @@ fn title(sheet: &mut Sheet, clip: &Clip<'_>) {
     let mode = clip.mode().name();
     let goes = match (clip.mode(), clip.repeat()) {
         _ if clip.is_still() => "a still".to_owned(),
-        (_, None) => format!("{mode}, for ever"),
+        (_, None) => format!("{mode}, forever"),
         (Mode::Once, _) => mode.to_owned(),
         (_, Some(1)) => format!("{mode}, one cycle"),
         (_, Some(cycles)) => format!("{mode}, {cycles} cycles"),
@@ -112,11 +112,11 @@ fn title(sheet: &mut Sheet, clip: &Clip<'_>) {
         true => format!("{holds}  ·  {goes}"),
         false => format!("{holds}  ·  {}  ·  {goes}", milliseconds(clip.total())),
     };
-    if clip.cycle() != clip.total() {
-        line += &format!("  ·  {} there and back", milliseconds(clip.cycle()));
+    if clip.cycle_time() != clip.total() {
+        line += &format!("  ·  {} there and back", milliseconds(clip.cycle_time()));
     }
-    sheet.write([SIDE, 52], 30.0, colour::LETTERS, clip.name());
-    sheet.write([SIDE, 82], 16.0, colour::DIM, &line);
+    sheet.write([SIDE, 52], 30.0, color::LETTERS, clip.name());
+    sheet.write([SIDE, 82], 16.0, color::DIM, &line);
 }
 
 /// The holds whose time falls into one row.
@@ -135,14 +135,14 @@ fn draw_row(sheet: &mut Sheet, art: &Art, clip: &Clip<'_>, layout: &Layout, row:
         }
         let x = SIDE + (left - row_start) as i32;
         let width = (right - left) as i32;
-        sheet.fill([x, box_top], [width, box_height], colour::BOXES[index % 2]);
-        sheet.fill([x, box_top], [1, box_height], colour::EDGE);
+        sheet.fill([x, box_top], [width, box_height], color::BOXES[index % 2]);
+        sheet.fill([x, box_top], [1, box_height], color::EDGE);
         let begins = from >= row_start;
         if begins {
             draw_hold(sheet, art, clip, layout, (index as u32, hold), [x, box_top, width]);
         } else {
             let at = [x, box_top + layout.picture + 16];
-            sheet.write_centred(at, width, 13.0, colour::DIM, &format!("… {index}"));
+            sheet.write_centerd(at, width, 13.0, color::DIM, &format!("… {index}"));
         }
         if begins {
             draw_marks(sheet, art, clip, index as u32, [x, box_top], layout.marks);
@@ -150,19 +150,19 @@ fn draw_row(sheet: &mut Sheet, art: &Art, clip: &Clip<'_>, layout: &Layout, row:
             let begin = Ticks::new(start - hold.ticks.get());
             let text = milliseconds(begin);
             if sheet.letters.width(12.0, &text) < width && !clip.is_still() {
-                sheet.write(at, 12.0, colour::DIM, &text);
+                sheet.write(at, 12.0, color::DIM, &text);
             }
         }
         draw_spans(sheet, art, clip, index as u32, [x, box_top + box_height + 4, width]);
     }
     let end = if clip.is_still() { row_end } else { layout.x(start).min(row_end) };
     let end = (end - row_start) as i32;
-    sheet.fill([SIDE + end - 1, box_top], [1, box_height], colour::EDGE);
+    sheet.fill([SIDE + end - 1, box_top], [1, box_height], color::EDGE);
     if layout.x(start) <= row_end && !clip.is_still() {
         let text = milliseconds(clip.total());
         let width = sheet.letters.width(12.0, &text);
         let at = [SIDE + end - width, box_top + box_height + layout.spans + 18];
-        sheet.write(at, 12.0, colour::LETTERS, &text);
+        sheet.write(at, 12.0, color::LETTERS, &text);
     }
 }
 
@@ -191,31 +191,31 @@ fn draw_hold(
     }
     let line = top + layout.picture;
     let rest = if index == clip.rest() && index > 0 { " · rest" } else { "" };
-    sheet.write_centred([x, line + 16], width, 17.0, colour::LETTERS, &format!("{index}{rest}"));
+    sheet.write_centerd([x, line + 16], width, 17.0, color::LETTERS, &format!("{index}{rest}"));
     let frame = format!("frame {frame_number}");
-    sheet.write_centred([x, line + 35], width, 12.0, colour::DIM, &frame);
+    sheet.write_centerd([x, line + 35], width, 12.0, color::DIM, &frame);
     let time = if clip.is_still() { "stands".to_owned() } else { milliseconds(hold.ticks) };
-    sheet.write_centred([x, line + 53], width, 13.0, colour::LETTERS, &time);
+    sheet.write_centerd([x, line + 53], width, 13.0, color::LETTERS, &time);
 }
 
 fn draw_marks(sheet: &mut Sheet, art: &Art, clip: &Clip<'_>, hold: u32, at: [i32; 2], room: i32) {
     let names = clip.marks().filter(|(marked, _)| *marked == hold);
     for (line, (_, mark)) in (0..).zip(names) {
         let y = at[1] - room + line * MARK_LINE + 8;
-        sheet.fill([at[0], y - 8], [2, at[1] - y + 8], colour::MARK);
+        sheet.fill([at[0], y - 8], [2, at[1] - y + 8], color::MARK);
         for step in 0..5 {
-            sheet.fill([at[0] + 2, y - 8 + step], [5 - (step - 2).abs() * 2, 1], colour::MARK);
+            sheet.fill([at[0] + 2, y - 8 + step], [5 - (step - 2).abs() * 2, 1], color::MARK);
         }
-        sheet.write([at[0] + 10, y], 13.0, colour::MARK, art.reel.mark_name(mark));
+        sheet.write([at[0] + 10, y], 13.0, color::MARK, art.reel.mark_name(mark));
     }
 }
 
 fn draw_spans(sheet: &mut Sheet, art: &Art, clip: &Clip<'_>, hold: u32, [x, y, width]: [i32; 3]) {
     for (span, from, to) in clip.spans() {
         if (from..=to).contains(&hold) {
-            sheet.fill([x, y], [width, 4], colour::SPAN);
+            sheet.fill([x, y], [width, 4], color::SPAN);
             if from == hold {
-                sheet.write([x, y + 18], 13.0, colour::SPAN, art.reel.span_name(span));
+                sheet.write([x, y + 18], 13.0, color::SPAN, art.reel.span_name(span));
             }
         }
     }
@@ -231,19 +231,19 @@ fn draw_order(sheet: &mut Sheet, steps: &[Step], goes_on: &str, top: i32) {
                 if x + width > WIDTH - SIDE {
                     break;
                 }
-                sheet.fill([x, top], [width, 26], colour::BOXES[*hold as usize % 2]);
-                sheet.write_centred([x, top + 18], width, 14.0, colour::LETTERS, &text);
+                sheet.fill([x, top], [width, 26], color::BOXES[*hold as usize % 2]);
+                sheet.write_centerd([x, top + 18], width, 14.0, color::LETTERS, &text);
                 x += width + 2;
             }
             Step::Break => {
-                sheet.fill([x + 5, top - 2], [2, 30], colour::MARK);
+                sheet.fill([x + 5, top - 2], [2, 30], color::MARK);
                 x += 14;
             }
         }
     }
     let wide = sheet.letters.width(15.0, goes_on) + 12;
     let at = if x + wide <= WIDTH - SIDE { [x + 12, top + 18] } else { [SIDE, top + 48] };
-    sheet.write(at, 15.0, colour::LETTERS, goes_on);
+    sheet.write(at, 15.0, color::LETTERS, goes_on);
 }
 
 /// Milliseconds with as many digits as are worth reading.

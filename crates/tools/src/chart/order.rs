@@ -22,7 +22,7 @@ pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
     let mut cycles = 0;
     let mut ended = false;
     let mut player = Player::new(reel, clip.id());
-    let cycle = clip.cycle();
+    let cycle = clip.cycle_time();
     let turns = clip.repeat().map_or(2, |cycles| u64::from(cycles.saturating_add(1)));
     let long_enough = Ticks::new(cycle.get().saturating_mul(turns).saturating_add(1));
     for event in player.advance(reel, long_enough) {
@@ -48,7 +48,7 @@ pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
     }
     let goes_on = match (clip.repeat(), clip.end()) {
         _ if clip.is_still() => "a still: it stands".to_owned(),
-        (None, _) => "and so on, for ever".to_owned(),
+        (None, _) => "and so on, forever".to_owned(),
         (Some(_), _) if !ended => "and so on to its end".to_owned(),
         (Some(_), End::Stay) => "then the last hold stays".to_owned(),
         (Some(_), End::First) => "then the first hold comes up and stays".to_owned(),

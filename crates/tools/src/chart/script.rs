@@ -2,9 +2,9 @@ use std::collections::BTreeMap;
 
 use lucky_reel_core::{Actor, ClipId, EventKind, Facing, FactKind, Role, Ticks};
 
-use super::{Sheet, colour};
+use super::{Sheet, color};
 use crate::script::{Command, Script};
-use lucky_reel_assets::{Art, Picture};
+use lucky_reel_assets::{Art, Pixmap};
 
 const WIDTH: i32 = 1280;
 /// Names stand to the left of their lanes.
@@ -23,7 +23,7 @@ struct Stretch {
     from: Ticks,
     to: Ticks,
     text: String,
-    colour: [u8; 4],
+    color: [u8; 4],
 }
 
 /// Draws an actor of a role that follows a script: facts as lanes over time, the facing, and the cues,
@@ -31,16 +31,16 @@ struct Stretch {
 ///
 /// `None` when so much happens that the picture would be too large.
 #[must_use]
-pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Picture> {
+pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Pixmap> {
     let told = told_facts(role, script, lasting);
     let played = Played::of(art, role, script, lasting)?;
     let (lanes, marks) = (told.len() as i32, played.marks.len() as i32);
     let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
     let mut sheet = Sheet::new([WIDTH as u32, height as u32])?;
-    sheet.write([40, 46], 26.0, colour::LETTERS, role.name());
+    sheet.write([40, 46], 26.0, color::LETTERS, role.name());
     let line =
         format!("{} ms of a script, facts above and what plays below", lasting.as_millis_f64());
-    sheet.write([40, 74], 15.0, colour::DIM, &line);
+    sheet.write([40, 74], 15.0, color::DIM, &line);
     let scale = f64::from(LANE) / lasting.get().max(1) as f64;
     let mut top = TOP;
     for (name, stretches) in &told {
@@ -82,12 +82,12 @@ fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
             let quiet = text == "false" || text == "0";
             // A pulse is a moment, drawn wide enough to be seen.
             let to = if pulse { (*at + Ticks::new(lasting.get() / 160)).min(next) } else { next };
-            let (text, colour) = match (pulse, quiet) {
-                (true, _) => (String::new(), colour::MARK),
-                (false, true) => (text.clone(), colour::BOXES[0]),
-                (false, false) => (text.clone(), colour::EDGE),
+            let (text, color) = match (pulse, quiet) {
+                (true, _) => (String::new(), color::MARK),
+                (false, true) => (text.clone(), color::BOXES[0]),
+                (false, false) => (text.clone(), color::EDGE),
             };
-            Stretch { from: *at, to, text, colour }
+            Stretch { from: *at, to, text, color }
         });
         lanes.push((fact.name().to_owned(), stretches.collect()));
     }
@@ -105,7 +105,7 @@ fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
             from: *at,
             to,
             text: facing.name().to_owned(),
-            colour: colour::EDGE,
+            color: color::EDGE,
         });
         lanes.push(("facing".to_owned(), stretches.collect()));
     }
@@ -132,14 +132,14 @@ impl Played {
             }
             match event.kind {
                 EventKind::Cue(cue, _) => {
-                    begin(&mut played.cues, at, reel.cue_name(cue), colour::EDGE);
+                    begin(&mut played.cues, at, reel.cue_name(cue), color::EDGE);
                 }
                 EventKind::Bridge(bridge, _) => {
-                    begin(&mut played.cues, at, reel.bridge_name(bridge), colour::SPAN_DARK);
+                    begin(&mut played.cues, at, reel.bridge_name(bridge), color::SPAN_DARK);
                 }
                 EventKind::Enter(_) if last_clip != Some(event.clip) => {
                     last_clip = Some(event.clip);
-                    begin(&mut played.clips, at, reel.clip_name(event.clip), colour::BOXES[1]);
+                    begin(&mut played.clips, at, reel.clip_name(event.clip), color::BOXES[1]);
                 }
                 EventKind::Mark(mark) => {
                     let passed = played.marks.entry(reel.mark_name(mark).to_owned());
@@ -160,11 +160,11 @@ impl Played {
 }
 
 /// What was up until now ends; something else begins.
-fn begin(lane: &mut Vec<Stretch>, at: Ticks, text: &str, colour: [u8; 4]) {
+fn begin(lane: &mut Vec<Stretch>, at: Ticks, text: &str, color: [u8; 4]) {
     if let Some(last) = lane.last_mut() {
         last.to = at;
     }
-    lane.push(Stretch { from: at, to: at, text: text.to_owned(), colour });
+    lane.push(Stretch { from: at, to: at, text: text.to_owned(), color });
 }
 
 fn x_of(at: Ticks, scale: f64) -> i32 {
@@ -180,27 +180,22 @@ fn draw_lane(
 ) {
     let base = top + height / 2 + 5;
     let wide = sheet.letters.width(14.0, name);
-    sheet.write([LEFT - 14 - wide, base], 14.0, colour::LETTERS, name);
-    sheet.fill([LEFT, top + height - 1], [LANE, 1], colour::BOXES[0]);
+    sheet.write([LEFT - 14 - wide, base], 14.0, color::LETTERS, name);
+    sheet.fill([LEFT, top + height - 1], [LANE, 1], color::BOXES[0]);
     let mut free = 0;
     for stretch in stretches {
         let (from, to) =
             (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
-        sheet.fill([from, top], [to - from - 1, height], stretch.colour);
+        sheet.fill([from, top], [to - from - 1, height], stretch.color);
         let wide = sheet.letters.width(13.0, &stretch.text);
         if wide <= to - from - 4 {
-            sheet.write(
-                [from + (to - from - wide) / 2, base],
-                13.0,
-                colour::LETTERS,
-                &stretch.text,
-            );
+            sheet.write([from + (to - from - wide) / 2, base], 13.0, color::LETTERS, &stretch.text);
         } else {
             // Too narrow for its name, which stands above it where there is room.
             let wide = sheet.letters.width(12.0, &stretch.text);
             let x = (from + (to - from - wide) / 2).min(WIDTH - wide - 4);
             if height > FACT && x >= free {
-                sheet.write([x, top - 4], 12.0, colour::DIM, &stretch.text);
+                sheet.write([x, top - 4], 12.0, color::DIM, &stretch.text);
                 free = x + wide + 8;
             }
         }
@@ -210,10 +205,10 @@ fn draw_lane(
 /// When a mark was passed.
 fn draw_marks(sheet: &mut Sheet, name: &str, passed: &[Ticks], top: i32, scale: f64) {
     let wide = sheet.letters.width(14.0, name);
-    sheet.write([LEFT - 14 - wide, top + 14], 14.0, colour::MARK, name);
+    sheet.write([LEFT - 14 - wide, top + 14], 14.0, color::MARK, name);
     for at in passed {
         let x = x_of(*at, scale);
-        sheet.fill([x, top + 2], [2, MARKS - 6], colour::MARK);
+        sheet.fill([x, top + 2], [2, MARKS - 6], color::MARK);
     }
 }
 
@@ -225,10 +220,10 @@ fn draw_scale(sheet: &mut Sheet, lasting: Ticks, [top, bottom]: [i32; 2], scale:
     let times = (0..).map(|nth| Ticks::from_millis(nth * step)).take_while(|at| *at <= lasting);
     for at in times.take(2_000) {
         let x = x_of(at, scale);
-        sheet.fill([x, bottom], [1, 8], colour::EDGE);
-        sheet.canvas.fill([x, top], [1, (bottom - top) as u32], colour::FAINT);
+        sheet.fill([x, bottom], [1, 8], color::EDGE);
+        sheet.canvas.fill([x, top], [1, (bottom - top) as u32], color::FAINT);
         let text = format!("{} ms", at.as_millis_f64());
         let wide = sheet.letters.width(12.0, &text);
-        sheet.write([x - wide / 2, bottom + 24], 12.0, colour::DIM, &text);
+        sheet.write([x - wide / 2, bottom + 24], 12.0, color::DIM, &text);
     }
 }

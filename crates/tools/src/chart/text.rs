@@ -36,7 +36,7 @@ impl Lettering {
         canvas: &mut Canvas,
         at: [i32; 2],
         size: f32,
-        colour: [u8; 4],
+        color: [u8; 4],
         text: &str,
     ) -> i32 {
         let scale = PxScale::from(size);
@@ -50,8 +50,8 @@ impl Lettering {
             let corner = outline.px_bounds().min;
             outline.draw(|dx, dy, cover| {
                 let pixel = [corner.x as i32 + dx as i32, corner.y as i32 + dy as i32];
-                let alpha = (cover.clamp(0.0, 1.0) * f32::from(colour[3])).round() as u8;
-                canvas.blend(pixel, [colour[0], colour[1], colour[2], alpha]);
+                let alpha = (cover.clamp(0.0, 1.0) * f32::from(color[3])).round() as u8;
+                canvas.blend(pixel, [color[0], color[1], color[2], alpha]);
             });
         }
         x.ceil() as i32 - at[0]

@@ -54,11 +54,11 @@ fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<P
         return None;
     }
     let what = format!("the set has nothing for {}: the nearest is shown", lacking.join(", "));
-    let remedy = "give it clips, or mirrors such as left = { mirror = \"right\" }";
+    let fix = "give it clips, or mirrors such as left = { mirror = \"right\" }";
     // A set that rows alone have made stands where its clips do.
-    file.warning((Section::Facings, name, None, None), what.clone(), remedy).or_else(|| {
+    file.warning((Section::Facings, name, None, None), what.clone(), fix).or_else(|| {
         let clip = reel.clip_name(reel.clip_facing(set, wanted[0])?);
-        file.warning((Section::Clips, clip, None, None), what, remedy)
+        file.warning((Section::Clips, clip, None, None), what, fix)
     })
 }
 
@@ -67,16 +67,16 @@ fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> 
     let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
     let mut clips = clips.filter_map(|clip| reel.clip(clip)).filter(|clip| !clip.is_still());
     let first = clips.next()?;
-    let other = clips.find(|other| other.cycle() != first.cycle())?;
+    let other = clips.find(|other| other.cycle_time() != first.cycle_time())?;
     let what = format!(
         "{} takes {} ms and {} {} ms, in the set `{name}`",
         first.name(),
-        first.cycle().as_millis_f64(),
+        first.cycle_time().as_millis_f64(),
         other.name(),
-        other.cycle().as_millis_f64()
+        other.cycle_time().as_millis_f64()
     );
-    let remedy = "clips of a set mostly take as long as one another: check their times";
-    file.warning((Section::Clips, other.name(), Some(Key::Each), None), what, remedy)
+    let fix = "clips of a set mostly take as long as one another: check their times";
+    file.warning((Section::Clips, other.name(), Some(Key::Each), None), what, fix)
 }
 
 fn out_of_step(
@@ -105,11 +105,11 @@ fn out_of_step(
             None
         }
     })?;
-    let remedy = "keep clips in step that are made alike, or use align = \"time\"";
+    let fix = "keep clips in step that are made alike, or use align = \"time\"";
     file.warning(
         (Section::Phases, name, Some(Key::Clips), None),
-        format!("they can not keep in step: {what}"),
-        remedy,
+        format!("they cannot keep in step: {what}"),
+        fix,
     )
 }
 
@@ -117,10 +117,10 @@ fn out_of_step(
 fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let cues: Vec<_> = role.cues().collect();
     let covered = cues.iter().enumerate().filter_map(|(nth, cue)| {
-        let above = cues[..nth].iter().find(|above| above.covers(cue))?;
+        let above = cues[..nth].iter().find(|above| above.matches_whenever(cue))?;
         let what = format!("it can never win: `{}` above it holds whenever it does", above.name());
-        let remedy = "move it up, or make the condition of the other one narrower";
-        file.warning((Section::Cues, cue.name(), None, None), what, remedy)
+        let fix = "move it up, or make the condition of the other one narrower";
+        file.warning((Section::Cues, cue.name(), None, None), what, fix)
     });
     covered.collect()
 }
@@ -141,8 +141,8 @@ fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let short = role.cues().filter(|cue| cue.names_pulse() && !cue.finishes());
     let told = short.filter_map(|cue| {
         let what = "once its pulse has fallen, any change of facts cuts it short".to_owned();
-        let remedy = "add finish = true, if it shall run to its end";
-        file.warning((Section::Cues, cue.name(), Some(Key::When), None), what, remedy)
+        let fix = "add finish = true, if it shall run to its end";
+        file.warning((Section::Cues, cue.name(), Some(Key::When), None), what, fix)
     });
     told.collect()
 }
@@ -167,8 +167,8 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
     let mine = reel.clips().filter(|clip| reel.clip_role(clip.id()) == role.name());
     let told = mine.filter(|clip| !used.contains(&clip.id())).filter_map(|clip| {
         let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name());
-        let remedy = "use it, or leave it out if the game does not play it by name";
-        file.warning((Section::Clips, clip.name(), None, None), what, remedy)
+        let fix = "use it, or leave it out if the game does not play it by name";
+        file.warning((Section::Clips, clip.name(), None, None), what, fix)
     });
     told.collect()
 }
@@ -186,8 +186,8 @@ fn goes_round(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Option<Problem>
         cut_off(reel, actor)
     })?;
     let what = "cues hand over to one another without end in one instant".to_owned();
-    let remedy = "a mark or a span that changes facts at once calls the other back: make it last";
-    file.warning((Section::Cues, reel.cue_name(round), None, None), what, remedy)
+    let fix = "a mark or a span that changes facts at once calls the other back: make it last";
+    file.warning((Section::Cues, reel.cue_name(round), None, None), what, fix)
 }
 
 /// The cue at which an actor is cut off, if it is within a minute and before too much has happened.

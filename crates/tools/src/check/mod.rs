@@ -2,7 +2,7 @@
 
 mod cues;
 
-use lucky_reel_assets::{Art, Loader, Picture, Problem, SourceFile, Sources};
+use lucky_reel_assets::{Art, Loader, Pixmap, Problem, SourceFile, Sources};
 use lucky_reel_core::reel::{Key, Section};
 use lucky_reel_core::{Clip, Frame, Rect, Ticks};
 
@@ -57,7 +57,7 @@ fn warnings(art: &Art, sources: &Sources) -> Vec<Problem> {
 fn frames<'a>(
     art: &'a Art,
     clip: &Clip<'a>,
-) -> impl Iterator<Item = (usize, &'a Frame, &'a Picture)> {
+) -> impl Iterator<Item = (usize, &'a Frame, &'a Pixmap)> {
     let frames = clip.holds().enumerate();
     frames.filter_map(|(hold, held)| {
         let frame = art.reel.frame(held.frame)?;
@@ -69,8 +69,8 @@ fn empty_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem> {
     let empty = frames(art, clip).filter(|(_, frame, picture)| picture.is_empty_at(frame.source()));
     let told = empty.filter_map(|(hold, frame, _)| {
         let what = format!("nothing is drawn in frame {}, which hold {hold} shows", frame.index());
-        let remedy = "check the cell size and the frames; they are counted from 0";
-        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, remedy)
+        let fix = "check the cell size and the frames; they are counted from 0";
+        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, fix)
     });
     told.collect()
 }
@@ -85,13 +85,13 @@ fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem
         }
         let what =
             format!("frames {} and {} are alike, one after the other", one.index(), other.index());
-        let remedy = "hold one of them longer instead, or check the frames";
-        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(*hold)), what, remedy)
+        let fix = "hold one of them longer instead, or check the frames";
+        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(*hold)), what, fix)
     });
     told.collect()
 }
 
-fn alike((a, picture_a): (Rect, &Picture), (b, picture_b): (Rect, &Picture)) -> bool {
+fn alike((a, picture_a): (Rect, &Pixmap), (b, picture_b): (Rect, &Pixmap)) -> bool {
     let same = |x: u32, y: u32| {
         let one = picture_a.pixel([a.x + x, a.y + y]);
         let other = picture_b.pixel([b.x + x, b.y + y]);
@@ -129,8 +129,8 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Option<Problem>
     } else {
         format!("frame {index} touches its neighbour over {over} pixels of the {name} border")
     };
-    let remedy = "check the cell size, the margin and the gap of the sheet";
-    role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, remedy)
+    let fix = "check the cell size, the margin and the gap of the sheet";
+    role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, fix)
 }
 
 fn uneven_times(clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
@@ -143,7 +143,6 @@ fn uneven_times(clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
     }
     let what =
         "no common display can show these times evenly: some frames will stay a little longer";
-    let remedy =
-        "use times that 60, 75, 100 or 144 frames a second can show, such as 1/12s or 120ms";
-    role.warning((Section::Clips, clip.name(), Some(Key::Each), None), what.to_owned(), remedy)
+    let fix = "use times that 60, 75, 100 or 144 frames a second can show, such as 1/12s or 120ms";
+    role.warning((Section::Clips, clip.name(), Some(Key::Each), None), what.to_owned(), fix)
 }

@@ -1,4 +1,4 @@
-//! Times as the formats tell them. What a format can not tell is rounded on the running total, so
+//! Times as the formats tell them. What a format cannot tell is rounded on the running total, so
 //! that the error of one picture is made up for by the next, and the total is right.
 
 use lucky_reel_core::Ticks;

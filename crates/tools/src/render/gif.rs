@@ -1,4 +1,4 @@
-//! GIF: one palette for all pictures, exact where 255 colours are enough.
+//! GIF: one palette for all pictures, exact where 255 colors are enough.
 
 use std::borrow::Cow;
 use std::collections::BTreeMap;
@@ -6,17 +6,17 @@ use std::collections::BTreeMap;
 use color_quant::NeuQuant;
 use gif::{DisposalMethod, Encoder, EncodingError, Frame, Repeat};
 
-use lucky_reel_assets::Picture;
+use lucky_reel_assets::Pixmap;
 
-/// One colour is kept for what is seen through.
+/// One color is kept for what is seen through.
 const MOST_COLOURS: usize = 255;
 const SEEN_THROUGH: u8 = 255;
 /// From here on a pixel is opaque.
 const OPAQUE: u8 = 128;
 
-/// Pictures in an order, each with its delay in hundredths; `plays` 0 is for ever.
+/// Pictures in an order, each with its delay in hundredths; `plays` 0 is forever.
 pub(super) fn encode(
-    pictures: &[Picture],
+    pictures: &[Pixmap],
     order: &[(usize, u16)],
     plays: u32,
     mut progress: impl FnMut(usize, usize),
@@ -24,10 +24,10 @@ pub(super) fn encode(
     let palette = Palette::of(pictures);
     let indexed: Vec<Vec<u8>> = pictures.iter().map(|picture| palette.index(picture)).collect();
     let side = |side: u32| u16::try_from(side).map_err(|_| too_wide());
-    let size = pictures.first().map_or([0, 0], Picture::size);
+    let size = pictures.first().map_or([0, 0], Pixmap::size);
     let (width, height) = (side(size[0])?, side(size[1])?);
     let mut bytes = Vec::new();
-    let mut encoder = Encoder::new(&mut bytes, width, height, &palette.colours)?;
+    let mut encoder = Encoder::new(&mut bytes, width, height, &palette.colors)?;
     if plays == 0 {
         encoder.set_repeat(Repeat::Infinite)?;
     }
@@ -56,14 +56,14 @@ fn too_wide() -> EncodingError {
 }
 
 struct Palette {
-    /// Red, green, blue of 256 colours.
-    colours: Vec<u8>,
+    /// Red, green, blue of 256 colors.
+    colors: Vec<u8>,
     known: BTreeMap<[u8; 3], u8>,
     quantised: Option<NeuQuant>,
 }
 
 impl Palette {
-    fn of(pictures: &[Picture]) -> Palette {
+    fn of(pictures: &[Pixmap]) -> Palette {
         let pixels = || pictures.iter().flat_map(|picture| picture.rgba().chunks_exact(4));
         let opaque = || pixels().filter(|pixel| pixel[3] >= OPAQUE);
         let mut known = BTreeMap::new();
@@ -75,22 +75,22 @@ impl Palette {
             }
         }
         if known.len() <= MOST_COLOURS {
-            let mut colours = vec![0; 256 * 3];
-            for (colour, index) in &known {
-                colours[usize::from(*index) * 3..][..3].copy_from_slice(colour);
+            let mut colors = vec![0; 256 * 3];
+            for (color, index) in &known {
+                colors[usize::from(*index) * 3..][..3].copy_from_slice(color);
             }
-            return Palette { colours, known, quantised: None };
+            return Palette { colors, known, quantised: None };
         }
         let samples: Vec<u8> = opaque().flat_map(|p| [p[0], p[1], p[2], 255]).collect();
         // Of very many pixels a tenth tells enough.
         let every = (samples.len() / 4 / 100_000).clamp(1, 10) as i32;
         let quantised = NeuQuant::new(every, MOST_COLOURS, &samples);
-        let mut colours = quantised.color_map_rgb();
-        colours.resize(256 * 3, 0);
-        Palette { colours, known: BTreeMap::new(), quantised: Some(quantised) }
+        let mut colors = quantised.color_map_rgb();
+        colors.resize(256 * 3, 0);
+        Palette { colors, known: BTreeMap::new(), quantised: Some(quantised) }
     }
 
-    fn index(&self, picture: &Picture) -> Vec<u8> {
+    fn index(&self, picture: &Pixmap) -> Vec<u8> {
         let index = |pixel: &[u8]| match (&self.quantised, pixel[3] >= OPAQUE) {
             (_, false) => SEEN_THROUGH,
             (Some(quantised), true) => {

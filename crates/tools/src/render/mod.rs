@@ -1,4 +1,4 @@
-//! A clip as a file that others can open: a moving picture, a series of pictures, or a strip.
+//! A clip as a file that others can open: an animated image, a series of pictures, or a strip.
 //!
 //! ```
 //! use lucky_reel_tools::render::{Format, Rendering};
@@ -18,7 +18,7 @@ mod shots;
 
 use std::fmt;
 
-use lucky_reel_assets::{Art, Picture};
+use lucky_reel_assets::{Art, Pixmap};
 use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
 
 use crate::{AnimatedPng, Canvas};
@@ -27,9 +27,9 @@ use shots::{Shot, shots_of};
 /// What a rendering is written as.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum Format {
-    /// A GIF: times in hundredths of a second, at most 255 colours and transparency.
+    /// A GIF: times in hundredths of a second, at most 255 colors and transparency.
     Gif,
-    /// An animated PNG: exact times and all colours.
+    /// An animated PNG: exact times and all colors.
     Apng,
     /// One still PNG: the holds side by side, in the order of the clip's list.
     Strip,
@@ -49,22 +49,22 @@ pub struct Rendering<'a> {
     cycles: u32,
 }
 
-/// Why a clip can not be rendered.
+/// Why a clip cannot be rendered.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct RenderError {
     what: String,
-    remedy: &'static str,
+    fix: &'static str,
 }
 
 impl RenderError {
-    fn new(what: impl Into<String>, remedy: &'static str) -> RenderError {
-        RenderError { what: what.into(), remedy }
+    fn new(what: impl Into<String>, fix: &'static str) -> RenderError {
+        RenderError { what: what.into(), fix }
     }
 }
 
 impl fmt::Display for RenderError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.what, self.remedy)
+        write!(f, "{}: {}", self.what, self.fix)
     }
 }
 
@@ -94,7 +94,7 @@ impl<'a> Rendering<'a> {
         self
     }
 
-    /// Lays the frames on this colour.
+    /// Lays the frames on this color.
     pub fn ground(mut self, rgba: [u8; 4]) -> Self {
         self.ground = rgba;
         self
@@ -118,7 +118,7 @@ impl<'a> Rendering<'a> {
         self
     }
 
-    /// How often a moving picture plays: for ever for an endless clip, else once.
+    /// How often an animated image plays: forever for an endless clip, else once.
     fn plays(&self) -> u32 {
         u32::from(self.clip.repeat().is_some())
     }
@@ -132,7 +132,7 @@ impl<'a> Rendering<'a> {
         Ok((shots.len(), shots.iter().map(|shot| shot.ticks).sum()))
     }
 
-    /// What can not be told exactly in this format, if anything, in words.
+    /// What cannot be told exactly in this format, if anything, in words.
     ///
     /// # Errors
     /// As [`length`](Rendering::length).
@@ -173,7 +173,7 @@ impl<'a> Rendering<'a> {
     ///
     /// # Errors
     /// When a picture would be too large.
-    pub fn series(&self) -> impl Iterator<Item = Result<Picture, RenderError>> + use<'a> {
+    pub fn series(&self) -> impl Iterator<Item = Result<Pixmap, RenderError>> + use<'a> {
         let rendering = *self;
         self.clip.holds().map(move |hold| {
             let frame = rendering.art.reel.frame(hold.frame);
@@ -184,7 +184,7 @@ impl<'a> Rendering<'a> {
         })
     }
 
-    fn strip(&self) -> Result<Picture, RenderError> {
+    fn strip(&self) -> Result<Pixmap, RenderError> {
         let frames: Vec<_> = self.clip.holds().map(|hold| hold.frame).collect();
         self.draw(&frames, self.extent())
     }
@@ -212,7 +212,7 @@ impl<'a> Rendering<'a> {
         let mut frames: Vec<_> = shots.iter().map(|shot| shot.frame).collect();
         frames.sort_unstable();
         frames.dedup();
-        let pictures: Result<Vec<Picture>, _> =
+        let pictures: Result<Vec<Pixmap>, _> =
             frames.iter().map(|frame| self.draw(&[*frame], self.extent())).collect();
         let order = shots.iter().map(|shot| frames.partition_point(|frame| *frame < shot.frame));
         let order: Vec<(usize, u16)> = order.zip(delays).collect();
@@ -233,7 +233,7 @@ impl<'a> Rendering<'a> {
         &self,
         frames: &[lucky_reel_core::FrameId],
         extent: Extent,
-    ) -> Result<Picture, RenderError> {
+    ) -> Result<Pixmap, RenderError> {
         const SMALLER: &str = "use a smaller scale, or a shorter clip";
         let cell = extent.size.map(|side| side.checked_mul(self.scale).filter(|side| *side > 0));
         let canvas = match (cell, u32::try_from(frames.len())) {
@@ -280,5 +280,5 @@ impl Extent {
 }
 
 fn not_written(error: impl fmt::Display) -> RenderError {
-    RenderError::new(format!("the file can not be made: {error}"), "use a smaller scale or clip")
+    RenderError::new(format!("the file cannot be made: {error}"), "use a smaller scale or clip")
 }

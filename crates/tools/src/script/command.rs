@@ -96,7 +96,7 @@ impl Command {
     /// Facts as they are written in one text: `moving=true lift=-2`.
     ///
     /// # Errors
-    /// What is wrong, and how to mend it.
+    /// What is wrong, and how to fix it.
     pub fn facts(text: &str, role: Role<'_>) -> Result<Command, Fault> {
         let words = text.split_whitespace().map(|fact| read_fact(fact, role));
         Ok(Command::Set(words.collect::<Result<_, Fault>>()?))
@@ -108,16 +108,16 @@ fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
     let of_role = || reel.look_id(&format!("{}/{name}", role.name()));
     reel.look_id(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
         let near = error.near().map(|near| format!("did you mean `{near}`?"));
-        let remedy = near.unwrap_or_else(|| "name a look of the reel".to_owned());
-        (format!("there is no look `{name}`"), remedy)
+        let fix = near.unwrap_or_else(|| "name a look of the reel".to_owned());
+        (format!("there is no look `{name}`"), fix)
     })
 }
 
 /// `lift=-2`
 fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
     let Some((name, value)) = text.split_once('=') else {
-        let remedy = "write such as moving=true or lift=-2".to_owned();
-        return Err((format!("`{text}` tells no fact"), remedy));
+        let fix = "write such as moving=true or lift=-2".to_owned();
+        return Err((format!("`{text}` tells no fact"), fix));
     };
     let Some(fact) = role.facts().find(|fact| fact.name() == name) else {
         let names: Vec<&str> = role.facts().map(|fact| fact.name()).collect();
@@ -129,17 +129,17 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
         FactKind::Number => {
             value.parse().ok().filter(|number: &f32| number.is_finite()).map(FactValue::Number)
         }
-        FactKind::Words if fact.words().iter().any(|word| word == value) => {
-            Some(FactValue::Word(value.to_owned()))
+        FactKind::Choice if fact.choices().iter().any(|word| word == value) => {
+            Some(FactValue::Choice(value.to_owned()))
         }
-        FactKind::Words => {
-            let words: Vec<&str> = fact.words().iter().map(String::as_str).collect();
+        FactKind::Choice => {
+            let words: Vec<&str> = fact.choices().iter().map(String::as_str).collect();
             let all = format!("its words are {}", words.join(", "));
             return Err(unknown("word", value, &words, &all));
         }
     };
     let wrong = || {
-        let what = format!("`{name}` is {}, and can not be `{value}`", fact.kind().told());
+        let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind().told());
         (what, "give a value of its kind".to_owned())
     };
     read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
@@ -147,7 +147,6 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
 
 fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Fault {
     let near = nearest(name, names.iter().copied());
-    let remedy =
-        near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
-    (format!("there is no {kind} `{name}`"), remedy)
+    let fix = near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
+    (format!("there is no {kind} `{name}`"), fix)
 }

@@ -60,8 +60,8 @@ impl Script {
             }
             match read_line(said, role) {
                 Ok(line) => lines.push(line),
-                Err((what, remedy)) => {
-                    problems.push(Problem::in_text(path.as_ref(), text, span, what, remedy));
+                Err((what, fix)) => {
+                    problems.push(Problem::in_text(path.as_ref(), text, span, what, fix));
                 }
             }
         }
@@ -107,15 +107,15 @@ impl Script {
     }
 }
 
-/// What is wrong with a line, and how to mend it.
+/// What is wrong with a line, and how to fix it.
 type Fault = (String, String);
 
 fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Fault> {
     let mut words = line.split_whitespace();
     let at = (words.next() == Some("at")).then(|| words.next()).flatten();
     let Some(at) = at else {
-        let remedy = "write such as `at 0.5s set moving=true`";
-        return Err(("the line does not say when".to_owned(), remedy.to_owned()));
+        let fix = "write such as `at 0.5s set moving=true`";
+        return Err(("the line does not say when".to_owned(), fix.to_owned()));
     };
     let at: ExactTime =
         at.parse().map_err(|error| (format!("`{at}` is no duration"), format!("{error}")))?;

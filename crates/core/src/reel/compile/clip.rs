@@ -240,12 +240,12 @@ impl ClipCompiler<'_, '_> {
 
     /// Whole units of clip time for one 65,536th of a pixel.
     fn units_for_ground(&mut self, cycle_ticks: u64) -> u64 {
-        let Some(pixels) = self.clip.covers.filter(|_| !self.clip.is_still()) else { return 0 };
+        let Some(pixels) = self.clip.stride.filter(|_| !self.clip.is_still()) else { return 0 };
         // The cycle has ticks * 65,536 units and covers pixels * 65,536 steps.
         let units = cycle_ticks as f64 / pixels + 0.5;
         let in_range = pixels > 0.0 && pixels <= 1_000_000.0;
         if !in_range || !(1.0..4e9).contains(&units) {
-            self.refuse.say(Key::Covers, None, ProblemKind::Covers(pixels));
+            self.refuse.say(Key::Stride, None, ProblemKind::Stride(pixels));
             return 0;
         }
         units as u64

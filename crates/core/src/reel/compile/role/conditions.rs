@@ -75,7 +75,7 @@ impl RoleCompiler<'_> {
             FactKind::Flag | FactKind::Pulse => {
                 Test::Flag { slot, wanted: first == is, pulse: kind == FactKind::Pulse }
             }
-            FactKind::Words => {
+            FactKind::Choice => {
                 let among = bits.iter().fold(0_u64, |among, word| among | 1 << word);
                 Test::Word { slot, among: if is { among } else { !among } }
             }

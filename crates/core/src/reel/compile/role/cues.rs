@@ -27,12 +27,12 @@ impl RoleCompiler<'_> {
         }
         let mut begin = Vec::new();
         for (nth, (from, hold)) in new.begin.iter().enumerate() {
-            let cue = self.other_cue(site, Key::BeginFrom, nth, from);
+            let cue = self.other_cue(site, Key::StartAtFrom, nth, from);
             let shortest = target.and_then(|target| self.shortest(target));
             match (cue, shortest) {
                 (Some(_), Some(count)) if *hold as usize >= count => {
                     let kind = ProblemKind::NoHold { hold: *hold, count };
-                    self.report.at(site).say(Key::BeginHold, Some(nth), kind);
+                    self.report.at(site).say(Key::StartAtHold, Some(nth), kind);
                 }
                 (Some(cue), _) => begin.push((cue, *hold as u16)),
                 _ => {}
@@ -59,11 +59,11 @@ impl RoleCompiler<'_> {
             _ => pulses,
         });
         let id = CueId::new(self.data.names.family, added.id);
-        let NewCue { turns, finish, again, .. } = *new;
+        let NewCue { turns, finish, restart, .. } = *new;
         let when: Option<Vec<AllOf>> = when.into_iter().collect();
         let sound = self.report.problems.len() == before;
         let (target, when) = (target?, when?);
-        sound.then_some(CueData { id, when, target, turns, finish, again, begin, speed, pulses })
+        sound.then_some(CueData { id, when, target, turns, finish, restart, begin, speed, pulses })
     }
 
     fn other_cue(&mut self, site: &Site, key: Key, nth: usize, cue: &str) -> Option<CueId> {

@@ -10,9 +10,9 @@ use crate::reel::builder::Added;
 use crate::reel::name_error::nearest;
 use crate::reel::{Key, ProblemKind, Section};
 
-/// A pulse lasts at most so many ticks: 59 seconds.
+/// A pulse duration at most so many ticks: 59 seconds.
 const LONGEST_PULSE: u64 = 59 * crate::time::Ticks::PER_SECOND;
-/// A fact has at most so many words.
+/// A fact has at most so many choices.
 const MOST_WORDS: usize = 64;
 
 impl RoleCompiler<'_> {
@@ -38,21 +38,22 @@ impl RoleCompiler<'_> {
 }
 
 fn compile_fact(added: &Added<NewFact>, refuse: &mut Refuse<'_>) -> Option<(FactData, u32)> {
-    let NewFact { kind, default, words, lasts } = &added.new;
-    if *kind == FactKind::Words {
-        let twice = words.iter().enumerate().any(|(nth, word)| words[..nth].contains(word));
-        if words.is_empty() || words.len() > MOST_WORDS || twice {
-            refuse.say(Key::Words, None, ProblemKind::Words(MOST_WORDS));
+    let NewFact { kind, default, choices, duration } = &added.new;
+    if *kind == FactKind::Choice {
+        let twice = choices.iter().enumerate().any(|(nth, word)| choices[..nth].contains(word));
+        if choices.is_empty() || choices.len() > MOST_WORDS || twice {
+            refuse.say(Key::Choices, None, ProblemKind::Choices(MOST_WORDS));
             return None;
         }
     }
-    let lasts = lasts.to_ticks().get();
-    if lasts > LONGEST_PULSE {
+    let duration = duration.to_ticks().get();
+    if duration > LONGEST_PULSE {
         refuse.say(Key::Pulse, None, ProblemKind::PulseTooLong);
         return None;
     }
-    let lasts = lasts.max(1) as u32;
-    let data = FactData { name: added.name.clone(), kind: *kind, words: words.clone(), lasts };
+    let duration = duration.max(1) as u32;
+    let data =
+        FactData { name: added.name.clone(), kind: *kind, choices: choices.clone(), duration };
     match bits_of(&data, default) {
         Ok(_) if *kind == FactKind::Pulse => Some((data, 0)),
         Ok(bits) => Some((data, bits)),
@@ -66,11 +67,11 @@ fn compile_fact(added: &Added<NewFact>, refuse: &mut Refuse<'_>) -> Option<(Fact
 /// How a value of a fact is kept, or why it cannot be.
 pub(super) fn bits_of(fact: &FactData, value: &FactValue) -> Result<u32, ProblemKind> {
     fact.bits_of(value).ok_or_else(|| match (fact.kind, value) {
-        (FactKind::Words, FactValue::Word(word)) => {
-            let near = nearest(word, fact.words.iter().map(String::as_str));
+        (FactKind::Choice, FactValue::Choice(word)) => {
+            let near = nearest(word, fact.choices.iter().map(String::as_str));
             let near = near.map(ToString::to_string);
-            let (fact, words) = (fact.name.clone(), fact.words.clone());
-            ProblemKind::UnknownWord { fact, word: word.clone(), near, words }
+            let (fact, choices) = (fact.name.clone(), fact.choices.clone());
+            ProblemKind::UnknownChoice { fact, choice: word.clone(), near, choices }
         }
         (is, value) => {
             let (fact, value) = (fact.name.clone(), value.to_string());

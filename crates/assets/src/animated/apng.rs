@@ -1,22 +1,22 @@
 use png::{BlendOp, DisposeOp};
 
-use super::{Film, check_size, delay, of_frame};
-use crate::Picture;
+use super::{AnimatedImage, check_size, delay, of_frame};
+use crate::Pixmap;
 use crate::limits::Limits;
-use crate::picture::{PictureError, PngHeader, buffer_size, over, picture_of, reader_of};
+use crate::pixmap::{PixmapError, PngHeader, buffer_size, over, picture_of, reader_of};
 
-pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
     let size = PngHeader::read(bytes)?.size;
     let mut reader = reader_of(bytes, size, 1, limits)?;
     let Some(control) = reader.info().animation_control().copied() else {
-        let still = Picture::from_png_within(bytes, limits)?;
-        return Ok(Film { size, frames: vec![(still, delay(0, 1))], plays: Some(1) });
+        let still = Pixmap::from_png_within(bytes, limits)?;
+        return Ok(AnimatedImage { size, frames: vec![(still, delay(0, 1))], plays: Some(1) });
     };
     let wanted = u64::from(control.num_frames);
     check_size(size, wanted, limits)?;
-    let too_large = || PictureError::too_large(size, 1, limits.pixels);
-    let mut screen = Picture::new_within(size, limits.pixels).ok_or_else(too_large)?;
-    let mut frames: Vec<(Picture, _)> = Vec::new();
+    let too_large = || PixmapError::too_large(size, 1, limits.pixels);
+    let mut screen = Pixmap::new_within(size, limits.pixels).ok_or_else(too_large)?;
+    let mut frames: Vec<(Pixmap, _)> = Vec::new();
     let mut buffer = vec![0; buffer_size(&reader)?];
     while (frames.len() as u64) < wanted {
         let nth = frames.len();
@@ -53,5 +53,5 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
         }
     }
     let plays = (control.num_plays > 0).then_some(control.num_plays);
-    Ok(Film { size, frames, plays })
+    Ok(AnimatedImage { size, frames, plays })
 }

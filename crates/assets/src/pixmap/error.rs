@@ -2,28 +2,28 @@ use std::fmt;
 
 /// Why bytes are no picture.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct PictureError {
+pub struct PixmapError {
     what: String,
-    remedy: &'static str,
+    fix: &'static str,
 }
 
-impl PictureError {
-    pub(crate) fn new(what: impl Into<String>, remedy: &'static str) -> PictureError {
-        PictureError { what: what.into(), remedy }
+impl PixmapError {
+    pub(crate) fn new(what: impl Into<String>, fix: &'static str) -> PixmapError {
+        PixmapError { what: what.into(), fix }
     }
 
     /// It is broken, in words of the decoder.
-    pub(crate) fn broken(format: &str, cause: impl fmt::Display) -> PictureError {
-        PictureError::new(
+    pub(crate) fn broken(format: &str, cause: impl fmt::Display) -> PixmapError {
+        PixmapError::new(
             format!("the {format} is broken or cut short: {cause}"),
             "export it again, or copy the whole file",
         )
     }
 
     /// It has more pixels than the loader takes.
-    pub(crate) fn too_large(size: [u32; 2], frames: u64, most: u64) -> PictureError {
+    pub(crate) fn too_large(size: [u32; 2], frames: u64, most: u64) -> PixmapError {
         let frames = if frames > 1 { format!("{frames} frames of ") } else { String::new() };
-        PictureError::new(
+        PixmapError::new(
             format!("{frames}{} x {} pixels are more than {most}", size[0], size[1]),
             "use a smaller picture, or raise the limit",
         )
@@ -31,21 +31,21 @@ impl PictureError {
 
     /// What is wrong.
     #[must_use]
-    pub fn what(&self) -> &str {
+    pub fn message(&self) -> &str {
         &self.what
     }
 
     /// How to mend it.
     #[must_use]
-    pub fn remedy(&self) -> &str {
-        self.remedy
+    pub fn fix(&self) -> &str {
+        self.fix
     }
 }
 
-impl fmt::Display for PictureError {
+impl fmt::Display for PixmapError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.what, self.remedy)
+        write!(f, "{}: {}", self.what, self.fix)
     }
 }
 
-impl std::error::Error for PictureError {}
+impl std::error::Error for PixmapError {}

@@ -4,7 +4,7 @@
 //!
 //! - GIF: what is disposed of to the background, and what no frame has covered, is transparent; frames
 //!   are cut to the canvas; unknown ways of disposal mean none. Without the loop extension it plays
-//!   once; the loop number 0 is for ever, any other number n is n times.
+//!   once; the loop number 0 is forever, any other number n is n times.
 //! - APNG: a default image that is no frame is left out; a delay over 0 is a delay over 100.
 //! - A delay of 0 becomes 100 ms. Every other delay is kept as it is.
 
@@ -14,65 +14,65 @@ mod webp;
 
 use lucky_reel_core::ExactTime;
 
-use crate::Picture;
+use crate::Pixmap;
 use crate::limits::Limits;
-use crate::picture::{PictureError, PngHeader};
+use crate::pixmap::{PixmapError, PngHeader};
 
-/// A moving picture, taken apart.
+/// A animated image, taken apart.
 ///
 /// ```
-/// use lucky_reel_assets::film::Film;
+/// use lucky_reel_assets::animated::AnimatedImage;
 ///
 /// # let moth = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/moth.png");
-/// let film = Film::from_bytes(&std::fs::read(moth)?)?;
-/// assert_eq!((film.frames.len(), film.plays), (1, Some(1))); // a still picture is one frame
+/// let image = AnimatedImage::from_bytes(&std::fs::read(moth)?)?;
+/// assert_eq!((image.frames.len(), image.plays), (1, Some(1))); // a still picture is one frame
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Clone, Debug)]
-pub struct Film {
+pub struct AnimatedImage {
     /// Width and height of each frame, in pixels.
     pub size: [u32; 2],
     /// Each frame as it is seen, and how long.
-    pub frames: Vec<(Picture, ExactTime)>,
-    /// How often it plays; `None` is for ever.
+    pub frames: Vec<(Pixmap, ExactTime)>,
+    /// How often it plays; `None` is forever.
     pub plays: Option<u32>,
 }
 
-impl Film {
-    /// Takes a GIF, an APNG or an animated WebP apart. A still picture is a film of one frame.
+impl AnimatedImage {
+    /// Takes a GIF, an APNG or an animated WebP apart. A still picture is an animated image of one frame.
     ///
     /// # Errors
     /// When it is none of these, is broken or cut short (naming the frame), or has more than
     /// 67,108,864 pixels in all of its frames.
-    pub fn from_bytes(bytes: &[u8]) -> Result<Film, PictureError> {
-        Film::from_bytes_within(bytes, Limits::default())
+    pub fn from_bytes(bytes: &[u8]) -> Result<AnimatedImage, PixmapError> {
+        AnimatedImage::from_bytes_within(bytes, Limits::default())
     }
 
-    /// As [`from_bytes`](Film::from_bytes), within other limits.
+    /// As [`from_bytes`](AnimatedImage::from_bytes), within other limits.
     ///
     /// # Errors
-    /// As [`from_bytes`](Film::from_bytes).
-    pub fn from_bytes_within(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
-        let film = match bytes {
+    /// As [`from_bytes`](AnimatedImage::from_bytes).
+    pub fn from_bytes_within(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
+        let image = match bytes {
             [b'G', b'I', b'F', ..] => gif::read(bytes, limits)?,
             [b'R', b'I', b'F', b'F', _, _, _, _, b'W', b'E', b'B', b'P', ..] => {
                 webp::read(bytes, limits)?
             }
             [0x89, b'P', b'N', b'G', ..] => apng::read(bytes, limits)?,
-            [] => return Err(PictureError::new("the file is empty", "export it again")),
+            [] => return Err(PixmapError::new("the file is empty", "export it again")),
             _ => {
                 let what = "this is neither a GIF, nor a PNG, nor a WebP";
-                return Err(PictureError::new(what, "export it as one of these"));
+                return Err(PixmapError::new(what, "export it as one of these"));
             }
         };
-        if film.frames.is_empty() {
-            return Err(PictureError::new("it has no frames", "export it again"));
+        if image.frames.is_empty() {
+            return Err(PixmapError::new("it has no frames", "export it again"));
         }
-        Ok(film)
+        Ok(image)
     }
 
     /// Width and height, without decoding a pixel.
-    pub(crate) fn size_of(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
+    pub(crate) fn size_of(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
         match bytes {
             [b'G', b'I', b'F', ..] => gif::size(bytes),
             [b'R', b'I', b'F', b'F', ..] => webp::size(bytes),
@@ -82,14 +82,14 @@ impl Film {
 }
 
 /// Refuses more frames of a size than are taken in.
-fn check_size(size: [u32; 2], frames: u64, limits: Limits) -> Result<(), PictureError> {
+fn check_size(size: [u32; 2], frames: u64, limits: Limits) -> Result<(), PixmapError> {
     if frames > limits.frames {
         let what = format!("it has more than {} frames", limits.frames);
-        return Err(PictureError::new(what, "use a shorter film, or raise the limit"));
+        return Err(PixmapError::new(what, "use a shorter image, or raise the limit"));
     }
     let pixels = u64::from(size[0]) * u64::from(size[1]);
     if pixels.saturating_mul(frames) > limits.pixels {
-        return Err(PictureError::too_large(size, frames, limits.pixels));
+        return Err(PixmapError::too_large(size, frames, limits.pixels));
     }
     Ok(())
 }
@@ -102,6 +102,6 @@ fn delay(above: u32, below: u32) -> ExactTime {
 }
 
 /// Puts the number of the frame into an error.
-fn of_frame(format: &str, frame: usize, cause: impl std::fmt::Display) -> PictureError {
-    PictureError::broken(format, format!("frame {frame}: {cause}"))
+fn of_frame(format: &str, frame: usize, cause: impl std::fmt::Display) -> PixmapError {
+    PixmapError::broken(format, format!("frame {frame}: {cause}"))
 }

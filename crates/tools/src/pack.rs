@@ -6,7 +6,7 @@ use lucky_reel_assets::packing::Packed;
 use lucky_reel_core::{ExactTime, Rect};
 
 /// The reel file: one sheet with a region for each place, and one clip of the same name with the
-/// times given, that plays so often (`None`: for ever).
+/// times given, that plays so often (`None`: forever).
 #[must_use]
 pub fn reel_file(packed: &Packed, name: &str, times: &[ExactTime], plays: Option<u32>) -> String {
     let mut text =

@@ -5,19 +5,19 @@
 
 use std::borrow::Cow;
 
-use lucky_reel_assets::film::Film;
-use lucky_reel_assets::{Art, Picture, load, load_bytes, load_reel};
+use lucky_reel_assets::animated::AnimatedImage;
+use lucky_reel_assets::{Art, Pixmap, load, load_bytes, load_reel};
 use lucky_reel_core::{Clip, Mode, Ticks};
 use proptest::prelude::*;
 
 const SIZE: [u32; 2] = [6, 5];
 
-/// A part of a frame: where, how large, its colours (0 is seen through), what becomes of it, how long.
+/// A part of a frame: where, how large, its colors (0 is seen through), what becomes of it, how long.
 #[derive(Clone, Debug)]
 struct Part {
     at: [u32; 2],
     size: [u32; 2],
-    colours: Vec<u8>,
+    colors: Vec<u8>,
     disposal: u8,
     over: bool,
     delay: u16,
@@ -32,19 +32,19 @@ fn part() -> impl Strategy<Value = Part> {
         any::<bool>(),
         0_u16..300,
     )
-        .prop_map(|(at, size, colours, disposal, over, delay)| {
+        .prop_map(|(at, size, colors, disposal, over, delay)| {
             let size = [0, 1].map(|axis| size[axis].min(SIZE[axis] - at[axis]));
-            Part { at, size, colours, disposal, over, delay }
+            Part { at, size, colors, disposal, over, delay }
         })
 }
 
-fn colour(index: u8) -> [u8; 4] {
+fn color(index: u8) -> [u8; 4] {
     [[0, 0, 0, 0], [250, 200, 80, 255], [20, 70, 60, 255], [9, 9, 30, 255]][usize::from(index)]
 }
 
 /// What is seen of each part, by the words of the formats: disposal 0 none, 1 background, 2 previous.
-fn composed(parts: &[Part], always_over: bool, first_previous_clears: bool) -> Vec<Picture> {
-    let mut screen = Picture::new(SIZE).unwrap();
+fn composed(parts: &[Part], always_over: bool, first_previous_clears: bool) -> Vec<Pixmap> {
+    let mut screen = Pixmap::new(SIZE).unwrap();
     let mut seen = Vec::new();
     for (nth, part) in parts.iter().enumerate() {
         let before = screen.clone();
@@ -55,7 +55,7 @@ fn composed(parts: &[Part], always_over: bool, first_previous_clears: bool) -> V
             })
         };
         for (place, index) in places(part) {
-            let pixel = colour(part.colours[index as usize]);
+            let pixel = color(part.colors[index as usize]);
             if pixel[3] > 0 || !(part.over || always_over) {
                 screen.set_pixel(place, pixel);
             }
@@ -71,7 +71,7 @@ fn composed(parts: &[Part], always_over: bool, first_previous_clears: bool) -> V
 }
 
 fn gif_of(parts: &[Part], repeat: Option<u16>) -> Vec<u8> {
-    let palette: Vec<u8> = (0..4).flat_map(|index| colour(index)[..3].to_vec()).collect();
+    let palette: Vec<u8> = (0..4).flat_map(|index| color(index)[..3].to_vec()).collect();
     let mut bytes = Vec::new();
     let mut encoder =
         gif::Encoder::new(&mut bytes, SIZE[0] as u16, SIZE[1] as u16, &palette).unwrap();
@@ -96,7 +96,7 @@ fn gif_of(parts: &[Part], repeat: Option<u16>) -> Vec<u8> {
             height: part.size[1] as u16,
             // A palette of its own now and then.
             palette: part.over.then(|| palette.clone()),
-            buffer: Cow::Borrowed(&part.colours[..count]),
+            buffer: Cow::Borrowed(&part.colors[..count]),
             ..gif::Frame::default()
         };
         encoder.write_frame(&frame).unwrap();
@@ -126,14 +126,14 @@ fn apng_of(parts: &[Part], plays: u32) -> Vec<u8> {
         writer.set_frame_dimension(part.size[0], part.size[1]).unwrap();
         writer.set_frame_position(part.at[0], part.at[1]).unwrap();
         let count = (part.size[0] * part.size[1]) as usize;
-        let data: Vec<u8> = part.colours[..count].iter().flat_map(|index| colour(*index)).collect();
+        let data: Vec<u8> = part.colors[..count].iter().flat_map(|index| color(*index)).collect();
         writer.write_image_data(&data).unwrap();
     }
     writer.finish().unwrap();
     bytes
 }
 
-fn same(a: &Picture, b: &Picture) -> bool {
+fn same(a: &Pixmap, b: &Pixmap) -> bool {
     let mut pixels = a.rgba().chunks(4).zip(b.rgba().chunks(4));
     a.size() == b.size() && pixels.all(|(a, b)| a == b || a[3] == 0 && b[3] == 0)
 }
@@ -150,28 +150,28 @@ proptest! {
     #[test]
     fn gifs_are_composed_and_timed(parts in prop::collection::vec(part(), 1..6), repeat in proptest::option::of(0_u16..4)) {
         let bytes = gif_of(&parts, repeat);
-        let film = Film::from_bytes(&bytes).unwrap();
+        let image = AnimatedImage::from_bytes(&bytes).unwrap();
         let expected = composed(&parts, true, false);
-        prop_assert_eq!((film.size, film.frames.len()), (SIZE, parts.len()));
-        for ((picture, time), (wanted, part)) in film.frames.iter().zip(expected.iter().zip(&parts)) {
+        prop_assert_eq!((image.size, image.frames.len()), (SIZE, parts.len()));
+        for ((picture, time), (wanted, part)) in image.frames.iter().zip(expected.iter().zip(&parts)) {
             prop_assert!(same(picture, wanted));
             prop_assert_eq!(time.to_ticks(), ticks(part.delay, 100));
         }
         let plays = match repeat { Some(0) => None, Some(times) => Some(u32::from(times)), None => Some(1) };
-        prop_assert_eq!(film.plays, plays);
+        prop_assert_eq!(image.plays, plays);
     }
 
     #[test]
     fn apngs_are_composed_and_timed(parts in prop::collection::vec(part(), 1..6), plays in 0_u32..3) {
         let bytes = apng_of(&parts, plays);
-        let film = Film::from_bytes(&bytes).unwrap();
+        let image = AnimatedImage::from_bytes(&bytes).unwrap();
         let expected = composed(&parts, false, true);
-        prop_assert_eq!(film.frames.len(), parts.len());
-        for ((picture, time), (wanted, part)) in film.frames.iter().zip(expected.iter().zip(&parts)) {
+        prop_assert_eq!(image.frames.len(), parts.len());
+        for ((picture, time), (wanted, part)) in image.frames.iter().zip(expected.iter().zip(&parts)) {
             prop_assert!(same(picture, wanted));
             prop_assert_eq!(time.to_ticks(), ticks(part.delay, if part.over { 100 } else { 250 }));
         }
-        prop_assert_eq!(film.plays, (plays > 0).then_some(plays));
+        prop_assert_eq!(image.plays, (plays > 0).then_some(plays));
     }
 
     /// Cut short or changed anywhere: an answer, never a panic; and no frame that was not there.
@@ -181,20 +181,20 @@ proptest! {
         at in 0_usize..400,
     ) {
         let mut bytes = if kind { gif_of(&parts, None) } else { apng_of(&parts, 0) };
-        let whole = Film::from_bytes(&bytes).unwrap().frames.len();
-        if let Ok(film) = Film::from_bytes(&bytes[..cut.min(bytes.len())]) {
-            prop_assert!(film.frames.len() <= whole);
+        let whole = AnimatedImage::from_bytes(&bytes).unwrap().frames.len();
+        if let Ok(image) = AnimatedImage::from_bytes(&bytes[..cut.min(bytes.len())]) {
+            prop_assert!(image.frames.len() <= whole);
         }
         let at = at % bytes.len();
         bytes[at] ^= flip;
-        let _ = Film::from_bytes(&bytes);
+        let _ = AnimatedImage::from_bytes(&bytes);
     }
 }
 
 #[test]
 fn webps_are_read_still_and_moving() {
     let picture = |shade: u8| {
-        let mut picture = Picture::new([4, 4]).unwrap();
+        let mut picture = Pixmap::new([4, 4]).unwrap();
         picture
             .rgba_mut()
             .chunks_exact_mut(4)
@@ -202,14 +202,14 @@ fn webps_are_read_still_and_moving() {
         picture.set_pixel([0, 0], [0; 4]);
         picture
     };
-    let still = |picture: &Picture| {
+    let still = |picture: &Pixmap| {
         let mut bytes = Vec::new();
         let encoder = image_webp::WebPEncoder::new(&mut bytes);
         encoder.encode(picture.rgba(), 4, 4, image_webp::ColorType::Rgba8).unwrap();
         bytes
     };
-    let film = Film::from_bytes(&still(&picture(9))).unwrap();
-    assert!(same(&film.frames[0].0, &picture(9)) && film.plays == Some(1));
+    let image = AnimatedImage::from_bytes(&still(&picture(9))).unwrap();
+    assert!(same(&image.frames[0].0, &picture(9)) && image.plays == Some(1));
 
     // The container of a moving one, by hand: VP8X, ANIM, and an ANMF for each frame.
     let chunk = |name: &[u8; 4], data: &[u8]| {
@@ -231,26 +231,27 @@ fn webps_are_read_still_and_moving() {
         body.extend(chunk(b"ANMF", &data));
     }
     let bytes = chunk(b"RIFF", &body);
-    let film = Film::from_bytes(&bytes).unwrap();
-    assert_eq!((film.frames.len(), film.plays), (3, Some(5)));
-    for ((seen, time), (shade, millis)) in film.frames.iter().zip([(20, 40), (90, 100), (200, 333)])
+    let image = AnimatedImage::from_bytes(&bytes).unwrap();
+    assert_eq!((image.frames.len(), image.plays), (3, Some(5)));
+    for ((seen, time), (shade, millis)) in
+        image.frames.iter().zip([(20, 40), (90, 100), (200, 333)])
     {
         assert!(same(seen, &picture(shade)));
         assert_eq!(time.to_ticks(), Ticks::from_millis(millis));
     }
     for length in 0..bytes.len() - 1 {
-        let _ = Film::from_bytes(&bytes[..length]);
+        let _ = AnimatedImage::from_bytes(&bytes[..length]);
     }
 }
 
 #[test]
 fn what_is_no_film_is_refused_with_the_reason() {
-    let told = |bytes: &[u8]| Film::from_bytes(bytes).unwrap_err().to_string();
+    let told = |bytes: &[u8]| AnimatedImage::from_bytes(bytes).unwrap_err().to_string();
     assert!(told(b"").contains("empty"));
     assert!(told(b"BM6").contains("neither a GIF, nor a PNG, nor a WebP"));
     assert!(told(b"GIF89a").contains("GIF is broken or cut short"));
     let one =
-        Part { at: [0, 0], size: SIZE, colours: vec![1; 42], disposal: 0, over: false, delay: 4 };
+        Part { at: [0, 0], size: SIZE, colors: vec![1; 42], disposal: 0, over: false, delay: 4 };
     let bytes = gif_of(&[one.clone(), one.clone(), one], None);
     assert!(
         told(&bytes[..bytes.len() - 8]).contains("frame 2"),
@@ -273,7 +274,9 @@ fn hostile_files_are_refused() {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/hostile");
     let files = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
     let told: Vec<String> = files
-        .map(|path| Film::from_bytes(&std::fs::read(path).unwrap()).unwrap_err().to_string())
+        .map(|path| {
+            AnimatedImage::from_bytes(&std::fs::read(path).unwrap()).unwrap_err().to_string()
+        })
         .collect();
     assert!(
         told.len() >= 2 && told.iter().all(|told| told.contains("frame 0: its pixels")),
@@ -286,7 +289,7 @@ fn films_regions_and_loose_pictures_become_sheets() {
     let folder = tempfile::tempdir().unwrap();
     let write = |name: &str, bytes: &[u8]| std::fs::write(folder.path().join(name), bytes).unwrap();
     let frame = |shade: u8, size: [u32; 2]| {
-        let mut picture = Picture::new(size).unwrap();
+        let mut picture = Pixmap::new(size).unwrap();
         picture.rgba_mut().fill(shade);
         picture
     };
@@ -298,7 +301,7 @@ fn films_regions_and_loose_pictures_become_sheets() {
         .map(|(shade, delay)| Part {
             at: [0, 0],
             size: SIZE,
-            colours: vec![shade; 42],
+            colors: vec![shade; 42],
             disposal: 0,
             over: false,
             delay,
@@ -315,9 +318,9 @@ fn films_regions_and_loose_pictures_become_sheets() {
         [sheets.listed]
         images = ["puff-10.png", "puff-1.png"]
         [sheets.spark]
-        film = "spark.gif"
+        animated = "spark.gif"
         [sheets.once]
-        film = "once.gif"
+        animated = "once.gif"
         [sheets.moth]
         image = "moth.png"
         regions = { rest = [0, 0, 10, 20], up = [10, 0, 15, 12] }
@@ -333,13 +336,13 @@ fn films_regions_and_loose_pictures_become_sheets() {
         fps = 10
         [clips.spark]
         sheet = "spark"
-        frames = "film"
+        frames = "all"
         [clips.slow]
         like = "spark"
         mode = "ping-pong"
         [clips.once]
         sheet = "once"
-        frames = "film"
+        frames = "all"
         end = "vanish"
         [clips.flap]
         sheet = "moth"
@@ -386,25 +389,25 @@ fn mistakes_with_films_and_regions_are_told() {
         let one = Part {
             at: [0, 0],
             size: SIZE,
-            colours: vec![1; 42],
+            colors: vec![1; 42],
             disposal: 0,
             over: false,
             delay: 4,
         };
         let read = |path: &str| match path {
-            "s.png" => Ok(Picture::new([20, 10]).unwrap().to_png()),
+            "s.png" => Ok(Pixmap::new([20, 10]).unwrap().to_png()),
             "s.gif" => Ok(gif_of(std::slice::from_ref(&one), None)),
             _ => Err(std::io::ErrorKind::NotFound.into()),
         };
         load_bytes("moth.reel.toml", text(sheet, clip).as_bytes(), read).unwrap_err().to_string()
     };
     for (sheet, clip, words) in [
-        ("image = \"s.png\"\nfilm = \"s.gif\"", "frames = 0", "both `image` and `film`"),
-        ("film = \"s.gif\"\ngrid = { cell = [3, 5] }", "frames = 0", "`grid` cuts an image"),
-        ("film = \"s.gif\"", "row = 0", "not cut by a grid"),
-        ("film = \"s.gif\"", "frames = 1", "no frame 1"),
-        ("film = \"t.gif\"", "frames = \"film\"", "no such file"),
-        ("image = \"s.png\"", "frames = \"film\"", "is no film"),
+        ("image = \"s.png\"\nanimated = \"s.gif\"", "frames = 0", "both `image` and `animated`"),
+        ("animated = \"s.gif\"\ngrid = { cell = [3, 5] }", "frames = 0", "`grid` cuts an image"),
+        ("animated = \"s.gif\"", "row = 0", "not cut by a grid"),
+        ("animated = \"s.gif\"", "frames = 1", "no frame 1"),
+        ("animated = \"t.gif\"", "frames = \"all\"", "no such file"),
+        ("image = \"s.png\"", "frames = \"all\"", "no frames 1"),
         (
             "image = \"s.png\"\nregions = { a = [0, 0, 21, 2] }",
             "frames = \"a\"",
@@ -422,7 +425,7 @@ fn mistakes_with_films_and_regions_are_told() {
             "`b` names no frames",
         ),
         ("images = \"s-*.png\"", "frames = 0", "list the pictures"),
-        ("image = \"s.png\"\ntransparent = \"pink\"", "frames = 0", "no colour"),
+        ("image = \"s.png\"\ntransparent = \"pink\"", "frames = 0", "no color"),
         ("image = \"s.png\"\ntrim = 1", "frames = 0", "true or false"),
         ("image = \"s.png\"\npivots = { 1 = [0, 0] }", "frames = 0", "no frame 1"),
         (
@@ -438,7 +441,7 @@ fn mistakes_with_films_and_regions_are_told() {
     }
 }
 
-/// What is taken in is a setting: a film may be refused for its pixels or its frames, and let in again.
+/// What is taken in is a setting: an animated image may be refused for its pixels or its frames, and let in again.
 #[test]
 fn limits_of_films_are_told_and_raised() {
     let mut bytes = Vec::new();
@@ -459,12 +462,12 @@ fn limits_of_films_are_told_and_raised() {
     let within = |pixels: u64, frames: u64| {
         let mut limits = lucky_reel_assets::Limits::default();
         (limits.pixels, limits.frames) = (pixels, frames);
-        Film::from_bytes_within(&bytes, limits).map(|film| film.frames.len())
+        AnimatedImage::from_bytes_within(&bytes, limits).map(|image| image.frames.len())
     };
     assert_eq!(within(160, 10), Ok(10));
     let told = |result: Result<usize, _>| -> String {
         result
-            .map_err(|error: lucky_reel_assets::picture::PictureError| error.to_string())
+            .map_err(|error: lucky_reel_assets::pixmap::PixmapError| error.to_string())
             .unwrap_err()
     };
     assert_eq!(
@@ -472,5 +475,5 @@ fn limits_of_films_are_told_and_raised() {
         "10 frames of 4 x 4 pixels are more than 159: use a smaller picture, or raise the limit"
     );
     assert!(told(within(160, 9)).starts_with("it has more than 9 frames"));
-    assert_eq!(Film::from_bytes(&bytes).unwrap().frames.len(), 10);
+    assert_eq!(AnimatedImage::from_bytes(&bytes).unwrap().frames.len(), 10);
 }

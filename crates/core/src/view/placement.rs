@@ -1,50 +1,50 @@
 /// Where and how to draw: a position, a scale, a turn, snapping, and which way is up.
 ///
 /// ```
-/// use lucky_reel_core::Place;
+/// use lucky_reel_core::Placement;
 ///
-/// let place = Place::at([120.0, 64.5]).scaled(3.0).snapped();
+/// let place = Placement::at([120.0, 64.5]).scaled(3.0).snapped();
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
-pub struct Place {
+pub struct Placement {
     pub(super) position: [f32; 2],
     pub(super) scale: [f32; 2],
-    pub(super) turn: f32,
+    pub(super) rotation: f32,
     pub(super) snapped: bool,
     pub(super) y_up: bool,
 }
 
-impl Place {
+impl Placement {
     /// The pivot lands here, in the game's units; y is down unless said otherwise.
     #[must_use]
-    pub const fn at(position: [f32; 2]) -> Place {
-        Place { position, scale: [1.0, 1.0], turn: 0.0, snapped: false, y_up: false }
+    pub const fn at(position: [f32; 2]) -> Placement {
+        Placement { position, scale: [1.0, 1.0], rotation: 0.0, snapped: false, y_up: false }
     }
 
     /// So many units for each pixel of the art.
     #[must_use]
-    pub const fn scaled(self, scale: f32) -> Place {
+    pub const fn scaled(self, scale: f32) -> Placement {
         self.stretched([scale, scale])
     }
 
     /// So many units for each pixel, across and down: for squash and stretch.
     #[must_use]
-    pub const fn stretched(mut self, scale: [f32; 2]) -> Place {
+    pub const fn stretched(mut self, scale: [f32; 2]) -> Placement {
         self.scale = scale;
         self
     }
 
     /// Turned about the pivot, clockwise on the screen, in radians.
     #[must_use]
-    pub const fn turned(mut self, radians: f32) -> Place {
-        self.turn = radians;
+    pub const fn rotated(mut self, radians: f32) -> Placement {
+        self.rotation = radians;
         self
     }
 
     /// The picture's corner (of a turned one its pivot) is moved left and up to a whole unit, as in
     /// a whole-pixel blit, so that pixel art does not shimmer.
     #[must_use]
-    pub const fn snapped(mut self) -> Place {
+    pub const fn snapped(mut self) -> Placement {
         self.snapped = true;
         self
     }
@@ -52,7 +52,7 @@ impl Place {
     /// The game's y runs up. The picture is still upright, and corners still run clockwise on the
     /// screen from its top left.
     #[must_use]
-    pub const fn y_up(mut self) -> Place {
+    pub const fn y_up(mut self) -> Placement {
         self.y_up = true;
         self
     }

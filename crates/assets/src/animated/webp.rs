@@ -3,21 +3,21 @@ use std::io::Cursor;
 use image_webp::{LoopCount, WebPDecoder};
 use lucky_reel_core::ExactTime;
 
-use super::{Film, check_size, delay, of_frame};
-use crate::Picture;
+use super::{AnimatedImage, check_size, delay, of_frame};
+use crate::Pixmap;
 use crate::limits::Limits;
-use crate::picture::PictureError;
+use crate::pixmap::PixmapError;
 
-fn decoder_of(bytes: &[u8]) -> Result<WebPDecoder<Cursor<&[u8]>>, PictureError> {
-    WebPDecoder::new(Cursor::new(bytes)).map_err(|error| PictureError::broken("WebP", error))
+fn decoder_of(bytes: &[u8]) -> Result<WebPDecoder<Cursor<&[u8]>>, PixmapError> {
+    WebPDecoder::new(Cursor::new(bytes)).map_err(|error| PixmapError::broken("WebP", error))
 }
 
-pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
+pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
     let (width, height) = decoder_of(bytes)?.dimensions();
     Ok([width, height])
 }
 
-pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
     let mut decoder = decoder_of(bytes)?;
     let (width, height) = decoder.dimensions();
     let size = [width, height];
@@ -31,7 +31,7 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
     let mut buffer =
         vec![
             0;
-            length.ok_or_else(|| PictureError::too_large(size, u64::from(count), limits.pixels))?
+            length.ok_or_else(|| PixmapError::too_large(size, u64::from(count), limits.pixels))?
         ];
     let has_alpha = decoder.has_alpha();
     let picture = |buffer: &[u8]| {
@@ -40,16 +40,16 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
         } else {
             buffer.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect()
         };
-        let short = || PictureError::broken("WebP", "it has fewer pixels than it says");
-        Picture::from_rgba(size, rgba).ok_or_else(short)
+        let short = || PixmapError::broken("WebP", "it has fewer pixels than it says");
+        Pixmap::from_rgba(size, rgba).ok_or_else(short)
     };
     if !decoder.is_animated() {
-        decoder.read_image(&mut buffer).map_err(|error| PictureError::broken("WebP", error))?;
-        let frames: Vec<(Picture, ExactTime)> = vec![(picture(&buffer)?, delay(0, 1))];
-        return Ok(Film { size, frames, plays: Some(1) });
+        decoder.read_image(&mut buffer).map_err(|error| PixmapError::broken("WebP", error))?;
+        let frames: Vec<(Pixmap, ExactTime)> = vec![(picture(&buffer)?, delay(0, 1))];
+        return Ok(AnimatedImage { size, frames, plays: Some(1) });
     }
     // Else what is disposed of to the background would stay.
-    decoder.set_background_color([0; 4]).map_err(|error| PictureError::broken("WebP", error))?;
+    decoder.set_background_color([0; 4]).map_err(|error| PixmapError::broken("WebP", error))?;
     let mut frames = Vec::new();
     for nth in 0..count as usize {
         let millis =
@@ -60,10 +60,10 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
         LoopCount::Forever => None,
         LoopCount::Times(times) => Some(u32::from(times.get())),
     };
-    Ok(Film { size, frames, plays })
+    Ok(AnimatedImage { size, frames, plays })
 }
 
-/// The first frame whose colours are of another size than its head says, while its transparency is
+/// The first frame whose colors are of another size than its head says, while its transparency is
 /// not: the decoder relies on it that they agree.
 fn frame_of_two_sizes(bytes: &[u8]) -> Option<usize> {
     let frames = chunks(bytes.get(12..)?).filter(|(name, _)| *name == b"ANMF");
@@ -74,10 +74,10 @@ fn frame_of_two_sizes(bytes: &[u8]) -> Option<usize> {
         };
         let mut parts = chunks(frame.get(16..)?);
         parts.next().filter(|(name, _)| *name == b"ALPH")?;
-        // Whatever it is called, the decoder takes it for the colours.
-        let colours = parts.next().map_or(&[][..], |(_, colours)| colours);
+        // Whatever it is called, the decoder takes it for the colors.
+        let colors = parts.next().map_or(&[][..], |(_, colors)| colors);
         let coded = |at: usize| {
-            let bytes = colours.get(at..at + 2)?.try_into().ok()?;
+            let bytes = colors.get(at..at + 2)?.try_into().ok()?;
             Some(u32::from(u16::from_le_bytes(bytes)) & 0x3fff)
         };
         ([side(6)?, side(9)?].map(Some) != [coded(6), coded(8)]).then_some(nth)

@@ -4,7 +4,7 @@ mod error;
 mod over;
 mod png;
 
-pub use error::PictureError;
+pub use error::PixmapError;
 pub use over::over;
 pub use png::PngHeader;
 pub(crate) use png::{buffer_size, picture_of, reader_of};
@@ -15,38 +15,38 @@ use crate::limits::Limits;
 /// premultiplied.
 ///
 /// ```
-/// use lucky_reel_assets::Picture;
+/// use lucky_reel_assets::Pixmap;
 ///
-/// let mut picture = Picture::new([4, 4]).unwrap();
+/// let mut picture = Pixmap::new([4, 4]).unwrap();
 /// picture.set_pixel([1, 2], [255, 200, 80, 255]);
 /// let bytes = picture.to_png();
-/// assert_eq!(Picture::from_png(&bytes).unwrap(), picture);
+/// assert_eq!(Pixmap::from_png(&bytes).unwrap(), picture);
 /// ```
 #[derive(Clone, PartialEq, Eq)]
-pub struct Picture {
+pub struct Pixmap {
     size: [u32; 2],
     pixels: Vec<u8>,
 }
 
-impl Picture {
+impl Pixmap {
     /// A transparent picture of this width and height; `None` above 67,108,864 pixels.
     #[must_use]
-    pub fn new(size: [u32; 2]) -> Option<Picture> {
-        Picture::new_within(size, Limits::default().pixels)
+    pub fn new(size: [u32; 2]) -> Option<Pixmap> {
+        Pixmap::new_within(size, Limits::default().pixels)
     }
 
     /// A transparent picture within another limit.
-    pub(crate) fn new_within(size: [u32; 2], most: u64) -> Option<Picture> {
+    pub(crate) fn new_within(size: [u32; 2], most: u64) -> Option<Pixmap> {
         let pixels = u64::from(size[0]) * u64::from(size[1]);
         let bytes = usize::try_from(pixels.checked_mul(4)?).ok()?;
-        (pixels <= most).then(|| Picture { size, pixels: vec![0; bytes] })
+        (pixels <= most).then(|| Pixmap { size, pixels: vec![0; bytes] })
     }
 
     /// A picture of these RGBA bytes; `None` when there are too few or too many for the size.
     #[must_use]
-    pub fn from_rgba(size: [u32; 2], pixels: Vec<u8>) -> Option<Picture> {
+    pub fn from_rgba(size: [u32; 2], pixels: Vec<u8>) -> Option<Pixmap> {
         let expected = u64::from(size[0]) * u64::from(size[1]) * 4;
-        (pixels.len() as u64 == expected).then_some(Picture { size, pixels })
+        (pixels.len() as u64 == expected).then_some(Pixmap { size, pixels })
     }
 
     /// Width and height, in pixels.
@@ -82,7 +82,7 @@ impl Picture {
     }
 
     /// Copies a whole picture to `[x, y]`, as far as it fits.
-    pub(crate) fn copy_from(&mut self, picture: &Picture, [left, top]: [u32; 2]) {
+    pub(crate) fn copy_from(&mut self, picture: &Pixmap, [left, top]: [u32; 2]) {
         let [width, height] = picture.size;
         for y in 0..height {
             for x in 0..width {
@@ -93,13 +93,13 @@ impl Picture {
 
     /// Each pixel as a square of `scale` by `scale`; `None` above 67,108,864 pixels, or at scale 0.
     #[must_use]
-    pub fn enlarged(&self, scale: u32) -> Option<Picture> {
+    pub fn upscaled(&self, scale: u32) -> Option<Pixmap> {
         let [width, height] = self.size;
         let size = [width.checked_mul(scale)?, height.checked_mul(scale)?];
-        let mut enlarged = Picture::new(size).filter(|_| scale > 0)?;
+        let mut upscaled = Pixmap::new(size).filter(|_| scale > 0)?;
         let row = (width as usize * 4).max(1);
         let wide = row * scale as usize;
-        let rows = enlarged.pixels.chunks_exact_mut(wide * scale as usize);
+        let rows = upscaled.pixels.chunks_exact_mut(wide * scale as usize);
         for (source, rows) in self.pixels.chunks_exact(row).zip(rows) {
             let pixels = rows[..wide].chunks_exact_mut(4 * scale as usize);
             for (pixel, square) in source.chunks_exact(4).zip(pixels) {
@@ -109,7 +109,7 @@ impl Picture {
                 rows.copy_within(..wide, copy * wide);
             }
         }
-        Some(enlarged)
+        Some(upscaled)
     }
 
     /// Whether nothing of a rectangle can be seen.
@@ -142,8 +142,8 @@ impl Picture {
     }
 }
 
-impl std::fmt::Debug for Picture {
+impl std::fmt::Debug for Pixmap {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "Picture({} x {})", self.size[0], self.size[1])
+        write!(f, "Pixmap({} x {})", self.size[0], self.size[1])
     }
 }

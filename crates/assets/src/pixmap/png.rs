@@ -2,7 +2,7 @@ use std::io::Cursor;
 
 use ::png::{ColorType, Decoder, Encoder, Transformations};
 
-use super::{Picture, PictureError};
+use super::{Pixmap, PixmapError};
 use crate::limits::Limits;
 
 /// What the head of a PNG says.
@@ -11,28 +11,28 @@ pub struct PngHeader {
     /// Width and height, in pixels.
     pub size: [u32; 2],
     /// What its pixels are made of, such as `palette`.
-    pub colour: &'static str,
+    pub color: &'static str,
     /// Bits of each sample.
     pub bits: u8,
 }
 
 const SIGNATURE: &[u8] = b"\x89PNG\r\n\x1a\n";
 
-impl Picture {
-    /// Decodes a PNG of any colour type and depth; 16-bit samples become 8-bit by their high byte.
+impl Pixmap {
+    /// Decodes a PNG of any color type and depth; 16-bit samples become 8-bit by their high byte.
     ///
     /// # Errors
     /// When it is no PNG, is broken or cut short, or has more than 67,108,864 pixels.
-    pub fn from_png(bytes: &[u8]) -> Result<Picture, PictureError> {
-        Picture::from_png_within(bytes, Limits::default())
+    pub fn from_png(bytes: &[u8]) -> Result<Pixmap, PixmapError> {
+        Pixmap::from_png_within(bytes, Limits::default())
     }
 
-    pub(crate) fn from_png_within(bytes: &[u8], limits: Limits) -> Result<Picture, PictureError> {
+    pub(crate) fn from_png_within(bytes: &[u8], limits: Limits) -> Result<Pixmap, PixmapError> {
         let size = PngHeader::read(bytes)?.size;
         let mut reader = reader_of(bytes, size, 1, limits)?;
         let mut samples = vec![0; buffer_size(&reader)?];
         let info =
-            reader.next_frame(&mut samples).map_err(|error| PictureError::broken("PNG", error))?;
+            reader.next_frame(&mut samples).map_err(|error| PixmapError::broken("PNG", error))?;
         samples.truncate(info.buffer_size());
         picture_of([info.width, info.height], info.color_type, samples)
     }
@@ -61,7 +61,7 @@ impl PngHeader {
     ///
     /// # Errors
     /// When the bytes are no PNG.
-    pub fn read(bytes: &[u8]) -> Result<PngHeader, PictureError> {
+    pub fn read(bytes: &[u8]) -> Result<PngHeader, PixmapError> {
         if !bytes.starts_with(SIGNATURE) {
             let what = match bytes {
                 [] => "the file is empty",
@@ -69,20 +69,19 @@ impl PngHeader {
                 [0xff, 0xd8, 0xff, ..] => "this is a JPEG, not a PNG",
                 _ => "this is not a PNG",
             };
-            return Err(PictureError::new(what, "export it as a PNG"));
+            return Err(PixmapError::new(what, "export it as a PNG"));
         }
         let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(0));
-        let info =
-            decoder.read_header_info().map_err(|error| PictureError::broken("PNG", error))?;
-        let colour = match info.color_type {
-            ColorType::Grayscale => "grey",
+        let info = decoder.read_header_info().map_err(|error| PixmapError::broken("PNG", error))?;
+        let color = match info.color_type {
+            ColorType::Grayscale => "gray",
             ColorType::Rgb => "red, green, blue",
             ColorType::Indexed => "palette",
-            ColorType::GrayscaleAlpha => "grey, alpha",
+            ColorType::GrayscaleAlpha => "gray, alpha",
             ColorType::Rgba => "red, green, blue, alpha",
         };
         let bits = info.bit_depth as u8;
-        Ok(PngHeader { size: [info.width, info.height], colour, bits })
+        Ok(PngHeader { size: [info.width, info.height], color, bits })
     }
 }
 
@@ -92,30 +91,30 @@ pub(crate) fn reader_of(
     size: [u32; 2],
     frames: u64,
     limits: Limits,
-) -> Result<::png::Reader<Cursor<&[u8]>>, PictureError> {
+) -> Result<::png::Reader<Cursor<&[u8]>>, PixmapError> {
     let pixels = u64::from(size[0]) * u64::from(size[1]);
     if pixels.saturating_mul(frames) > limits.pixels {
-        return Err(PictureError::too_large(size, frames, limits.pixels));
+        return Err(PixmapError::too_large(size, frames, limits.pixels));
     }
     let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(pixels));
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
-    decoder.read_info().map_err(|error| PictureError::broken("PNG", error))
+    decoder.read_info().map_err(|error| PixmapError::broken("PNG", error))
 }
 
 /// Bytes that one frame may take.
-pub(crate) fn buffer_size(reader: &::png::Reader<Cursor<&[u8]>>) -> Result<usize, PictureError> {
+pub(crate) fn buffer_size(reader: &::png::Reader<Cursor<&[u8]>>) -> Result<usize, PixmapError> {
     reader.output_buffer_size().ok_or_else(|| {
-        PictureError::new("the picture does not fit into memory", "use a smaller picture")
+        PixmapError::new("the picture does not fit into memory", "use a smaller picture")
     })
 }
 
 /// Samples of any kind with 8 bits as RGBA.
 pub(crate) fn picture_of(
     size: [u32; 2],
-    colour: ColorType,
+    color: ColorType,
     samples: Vec<u8>,
-) -> Result<Picture, PictureError> {
-    let rgba: Vec<u8> = match colour {
+) -> Result<Pixmap, PixmapError> {
+    let rgba: Vec<u8> = match color {
         ColorType::Rgba => samples,
         ColorType::Rgb => samples.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect(),
         ColorType::GrayscaleAlpha => {
@@ -126,12 +125,12 @@ pub(crate) fn picture_of(
             samples.into_iter().flat_map(|gray| [gray, gray, gray, 255]).collect()
         }
     };
-    Picture::from_rgba(size, rgba).ok_or_else(|| {
-        PictureError::new("the picture has fewer pixels than it says", "export it again")
+    Pixmap::from_rgba(size, rgba).ok_or_else(|| {
+        PixmapError::new("the picture has fewer pixels than it says", "export it again")
     })
 }
 
-/// Memory for so many pixels of the largest kind, and something for colour profiles and the like.
+/// Memory for so many pixels of the largest kind, and something for color profiles and the like.
 fn memory_for(pixels: u64) -> ::png::Limits {
     let bytes = usize::try_from(pixels.saturating_mul(8).saturating_add(1 << 24));
     ::png::Limits { bytes: bytes.unwrap_or(usize::MAX) }

@@ -3,9 +3,9 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::packing::{Packing, pack};
-use lucky_reel_assets::{Picture, load_bytes};
+use lucky_reel_assets::{Pixmap, load_bytes};
 use lucky_reel_core::{ExactTime, Rect, Ticks};
-use lucky_reel_tools::gather;
+use lucky_reel_tools::pack;
 use proptest::prelude::*;
 
 proptest! {
@@ -14,8 +14,8 @@ proptest! {
         sizes in prop::collection::vec(([1_u32..20, 1_u32..20], 0_u8..6), 1..20), padding in 0_u32..4,
         extend in 0_u32..3, power_of_two in any::<bool>(),
     ) {
-        let pictures: Vec<Picture> = sizes.iter().map(|(size, shade)| {
-            let mut picture = Picture::new(*size).unwrap();
+        let pictures: Vec<Pixmap> = sizes.iter().map(|(size, shade)| {
+            let mut picture = Pixmap::new(*size).unwrap();
             picture.rgba_mut().iter_mut().zip(0_u8..=255).for_each(|(byte, nth)| *byte = (nth / 9 * 7).wrapping_add(shade * 40));
             picture
         }).collect();
@@ -50,7 +50,7 @@ proptest! {
 
         // The reel file plays them with their times.
         let times: Vec<ExactTime> = (1..=pictures.len() as u64).map(|n| Ticks::new(n * 1_000).into()).collect();
-        let text = gather::reel_file(&packed, "moth", &times, Some(3));
+        let text = pack::reel_file(&packed, "moth", &times, Some(3));
         let art = load_bytes("moth.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
         let clip = art.reel.clip(art.reel.clip_id("moth").unwrap()).unwrap();
         prop_assert_eq!(clip.repeat(), Some(3));
@@ -64,11 +64,8 @@ proptest! {
 #[test]
 fn what_does_not_fit_is_refused() {
     assert!(pack(&[], Packing::default(), 1 << 26).is_err());
-    let wide = Picture::new([17_000, 1]).unwrap();
+    let wide = Pixmap::new([17_000, 1]).unwrap();
     assert!(
-        pack(&[wide], Packing::default(), 1 << 26)
-            .unwrap_err()
-            .to_string()
-            .contains("gather fewer")
+        pack(&[wide], Packing::default(), 1 << 26).unwrap_err().to_string().contains("pack fewer")
     );
 }

@@ -3,35 +3,35 @@ use std::path::PathBuf;
 
 use lucky_reel::ExactTime;
 use lucky_reel::assets::packing::{Packing, pack};
-use lucky_reel::assets::{Limits, Picture};
-use lucky_reel_tools::{atomic_write, gather};
+use lucky_reel::assets::{Limits, Pixmap};
+use lucky_reel_tools::{atomic_write, pack};
 
 use crate::arguments::Gather;
 use crate::failure::Failure;
-use crate::files::{read_film, refuse_existing};
+use crate::files::{read_image, refuse_existing};
 
 pub(crate) fn run(arguments: &Gather, limits: Limits) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if !name.starts_with(char::is_alphabetic) || !name.chars().all(plain) {
         let shown = arguments.to.display();
-        let remedy = "name it such as art/moth, with letters, digits, - and _";
-        return Err(Failure::new(format!("{shown}: this makes no name of a sheet: {remedy}")));
+        let fix = "name it such as art/moth, with letters, digits, - and _";
+        return Err(Failure::new(format!("{shown}: this makes no name of a sheet: {fix}")));
     }
-    let (mut frames, mut plays): (Vec<(Picture, ExactTime)>, _) = (Vec::new(), None);
+    let (mut frames, mut plays): (Vec<(Pixmap, ExactTime)>, _) = (Vec::new(), None);
     for path in &arguments.files {
-        let (film, _) = read_film(path, limits)?;
-        if film.frames.len() > 1 {
-            plays = film.plays;
-            frames.extend(film.frames);
+        let (image, _) = read_image(path, limits)?;
+        if image.frames.len() > 1 {
+            plays = image.plays;
+            frames.extend(image.frames);
         } else {
-            frames.extend(film.frames.into_iter().map(|(picture, _)| (picture, arguments.each)));
+            frames.extend(image.frames.into_iter().map(|(picture, _)| (picture, arguments.each)));
         }
     }
     if arguments.files.len() > 1 {
         plays = None;
     }
-    let (pictures, times): (Vec<Picture>, Vec<ExactTime>) = frames.into_iter().unzip();
+    let (pictures, times): (Vec<Pixmap>, Vec<ExactTime>) = frames.into_iter().unzip();
     let mut packing = Packing::default();
     packing.padding = arguments.padding;
     packing.extend = arguments.extend;
@@ -41,7 +41,7 @@ pub(crate) fn run(arguments: &Gather, limits: Limits) -> Result<(), Failure> {
     let with = |ending: &str| PathBuf::from(format!("{}.{ending}", arguments.to.display()));
     let (sheet, reel) = (with("png"), with("reel.toml"));
     refuse_existing([sheet.clone(), reel.clone()], arguments.force)?;
-    let text = gather::reel_file(&packed, name, &times, plays);
+    let text = pack::reel_file(&packed, name, &times, plays);
     atomic_write::write(&sheet, arguments.force, |file| file.write_all(&packed.sheet.to_png()))?;
     atomic_write::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
     let [width, height] = packed.sheet.size();

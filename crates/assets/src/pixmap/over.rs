@@ -1,4 +1,4 @@
-/// Source over destination (Porter and Duff), for colours that are not premultiplied, rounded once.
+/// Source over destination (Porter and Duff), for colors that are not premultiplied, rounded once.
 #[must_use]
 pub fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
     match (above[3], below[3]) {
@@ -7,7 +7,7 @@ pub fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
         _ => {}
     }
     let (a, b) = (u32::from(above[3]), u32::from(below[3]));
-    // Weights in 255ths of 255ths; their sum is not 0, for neither colour is transparent.
+    // Weights in 255ths of 255ths; their sum is not 0, for neither color is transparent.
     let (a, b) = (a * 255, b * (255 - a));
     let alpha = a + b;
     let mix = |channel: usize| {

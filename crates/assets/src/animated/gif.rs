@@ -1,9 +1,9 @@
 use gif::{ColorOutput, DecodeOptions, DecodingError, DisposalMethod, MemoryLimit, Repeat};
 
-use super::{Film, check_size, delay, of_frame};
-use crate::Picture;
+use super::{AnimatedImage, check_size, delay, of_frame};
+use crate::Pixmap;
 use crate::limits::Limits;
-use crate::picture::PictureError;
+use crate::pixmap::PixmapError;
 
 fn options(most: u64) -> DecodeOptions {
     let mut options = DecodeOptions::new();
@@ -15,17 +15,17 @@ fn options(most: u64) -> DecodeOptions {
     options
 }
 
-pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PictureError> {
+pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
     let decoder = options(1).read_info(bytes).map_err(|error| broken(&error))?;
     Ok([u32::from(decoder.width()), u32::from(decoder.height())])
 }
 
-pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
     let mut decoder = options(limits.pixels).read_info(bytes).map_err(|error| broken(&error))?;
     let size = [u32::from(decoder.width()), u32::from(decoder.height())];
     check_size(size, 1, limits)?;
-    let too_large = || PictureError::too_large(size, 1, limits.pixels);
-    let mut screen = Picture::new_within(size, limits.pixels).ok_or_else(too_large)?;
+    let too_large = || PixmapError::too_large(size, 1, limits.pixels);
+    let mut screen = Pixmap::new_within(size, limits.pixels).ok_or_else(too_large)?;
     let mut frames = Vec::new();
     loop {
         let frame = match decoder.read_next_frame() {
@@ -58,9 +58,9 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<Film, PictureError> {
         // Without the extension the decoder says 0 times.
         Repeat::Finite(times) => Some(u32::from(times).max(1)),
     };
-    Ok(Film { size, frames, plays })
+    Ok(AnimatedImage { size, frames, plays })
 }
 
-fn broken(error: &DecodingError) -> PictureError {
-    PictureError::broken("GIF", error)
+fn broken(error: &DecodingError) -> PixmapError {
+    PixmapError::broken("GIF", error)
 }
