@@ -19,7 +19,8 @@ pub(crate) fn matches(pattern: &str, name: &str) -> bool {
 }
 
 /// The order in which people count: `puff-9` before `puff-10`.
-pub(crate) fn natural_order(one: &str, other: &str) -> Ordering {
+#[must_use]
+pub fn natural_order(one: &str, other: &str) -> Ordering {
     let (mut a, mut b) = (one, other);
     loop {
         let (number_a, number_b) = (digits(a), digits(b));

@@ -27,6 +27,7 @@ mod report;
 mod source;
 
 pub use art::Art;
+pub use file_names::natural_order;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use pixmap::Pixmap;

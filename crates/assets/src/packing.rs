@@ -18,14 +18,14 @@ pub struct Packing {
     /// Pixels left free between two pictures.
     pub padding: u32,
     /// How far the edge of each picture is repeated around it, against bleeding.
-    pub extend: u32,
-    /// Whether the sheet's sides shall be powers of two.
+    pub extrude: u32,
+    /// Whether the sheet's sides are rounded up to powers of two.
     pub power_of_two: bool,
 }
 
 impl Default for Packing {
     fn default() -> Packing {
-        Packing { padding: 1, extend: 0, power_of_two: false }
+        Packing { padding: 1, extrude: 0, power_of_two: false }
     }
 }
 
@@ -64,7 +64,7 @@ pub fn pack(pictures: &[Pixmap], packing: Packing, most: u64) -> Result<Packed, 
         .iter()
         .map(|picture| pictures.iter().position(|other| other == picture).unwrap_or_default())
         .collect();
-    let around = packing.extend.saturating_mul(2).saturating_add(packing.padding);
+    let around = packing.extrude.saturating_mul(2).saturating_add(packing.padding);
     let mut rects: GroupedRectsToPlace<usize, ()> = GroupedRectsToPlace::new();
     let mut area = 0_u64;
     for index in 0..pictures.len() {
@@ -74,21 +74,20 @@ pub fn pack(pictures: &[Pixmap], packing: Packing, most: u64) -> Result<Packed, 
             rects.push_rect(index, None, RectToInsert::new(width.max(1), height.max(1), 1));
         }
     }
-    let (size, corners) = place(&rects, area, packing).ok_or_else(|| {
-        PixmapError::new("they do not fit into one sheet", "gather fewer of them")
-    })?;
+    let (size, corners) = place(&rects, area, packing)
+        .ok_or_else(|| PixmapError::new("they do not fit into one sheet", "pack fewer of them"))?;
     let sheet = Pixmap::new_within(size, most);
     let mut sheet = sheet.ok_or_else(|| PixmapError::too_large(size, 1, most))?;
     let places: Vec<Rect> = (first_of.iter())
         .map(|first| {
             let [x, y] = corners.get(first).copied().unwrap_or_default();
             let [width, height] = pictures[*first].size();
-            Rect::new(x + packing.extend, y + packing.extend, width, height)
+            Rect::new(x + packing.extrude, y + packing.extrude, width, height)
         })
         .collect();
     for (index, place) in places.iter().enumerate().filter(|(index, _)| first_of[*index] == *index)
     {
-        lay(&mut sheet, &pictures[index], *place, packing.extend);
+        lay(&mut sheet, &pictures[index], *place, packing.extrude);
     }
     Ok(Packed { sheet, places })
 }

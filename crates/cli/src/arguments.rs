@@ -6,7 +6,7 @@ use clap::{Args, Parser, Subcommand, ValueEnum};
 use lucky_reel::assets::Limits;
 use lucky_reel::{ExactTime, Facing, Speed};
 
-/// Plays, traces and draws sprite clips.
+/// Plays, traces, charts and checks sprite clips
 #[derive(Debug, Parser)]
 #[command(name = "lucky-reel", version, arg_required_else_help = true)]
 #[command(
@@ -20,17 +20,17 @@ pub(crate) struct Arguments {
     pub(crate) intake: Intake,
 }
 
-/// How much is taken in before it is refused.
+/// Limits on input size
 #[derive(Clone, Copy, Debug, Args)]
 #[command(next_help_heading = "Limits")]
 pub(crate) struct Intake {
-    /// Bytes of one file [default: 4 MiB of a reel file, 256 MiB of a picture]
+    /// Largest file in bytes [default: 4 MiB for a reel file, 256 MiB for an image]
     #[arg(long, global = true, value_name = "N")]
     max_bytes: Option<u64>,
-    /// Pixels of one picture, or of all frames of an animated image [default: 67108864]
+    /// Most pixels in one image, or in all frames of an animated one [default: 67108864]
     #[arg(long, global = true, value_name = "N")]
     max_pixels: Option<u64>,
-    /// Frames of one animated image [default: 65536]
+    /// Most frames in one animated image [default: 65536]
     #[arg(long, global = true, value_name = "N")]
     max_frames: Option<u64>,
 }
@@ -53,275 +53,277 @@ pub(crate) enum Command {
     Clips(Clips),
     Trace(Trace),
     Explain(Explain),
-    Draw(Draw),
+    Chart(Chart),
     Render(Render),
     Check(Check),
-    Gather(Gather),
+    Pack(Pack),
     Convert(Convert),
-    /// Prints the JSON Schema of reel files
+    /// Print the JSON Schema of reel files
     Schema,
 }
 
-/// Plays the night greenhouse and writes it as an animated image.
+/// Play the demo scene and write it as an animated image
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  lucky-reel demo\n  lucky-reel demo --terminal")]
 pub(crate) struct Demo {
-    /// The folder for the pictures; made if it is missing [default: a new folder greenhouse-night]
+    /// Output folder, created if missing [default: a new folder greenhouse-night]
     #[arg(long, value_name = "FOLDER", conflicts_with = "terminal")]
     pub(crate) to: Option<PathBuf>,
-    /// Write over pictures that are there already
+    /// Overwrite existing files
     #[arg(long)]
     pub(crate) force: bool,
-    /// Play it live in this terminal, which must have true color; q ends it
+    /// Play it live in this terminal (needs true color); q quits
     #[arg(long)]
     pub(crate) terminal: bool,
 }
 
-/// Measures a sheet: how large its cells are, and how many hold anything.
+/// Guess the cell size of a sheet
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel measure demo/greenhouse/bram.png --to cells.png\n  \
     lucky-reel measure demo/greenhouse/tiles.png --cell 16x16")]
 pub(crate) struct Measure {
-    /// The sheet: a PNG, GIF or WebP
+    /// The sheet (PNG, GIF or WebP)
     pub(crate) image: PathBuf,
-    /// Tries this size of a cell instead of guessing
+    /// Use this cell size instead of guessing
     #[arg(long, value_name = "WIDTHxHEIGHT", value_parser = cell)]
     pub(crate) cell: Option<[u32; 2]>,
-    /// Draws the sheet with its cells ruled and numbered
+    /// Write the sheet with numbered grid lines as a PNG
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
-    /// Writes a reel file to start from, into the picture's folder
+    /// Write a starting reel file, in the image's folder
     #[arg(long, value_name = "FILE")]
     pub(crate) draft: Option<PathBuf>,
-    /// Write over files that are there already
+    /// Overwrite existing files
     #[arg(long)]
     pub(crate) force: bool,
-    /// How to print it
+    /// Output format
     #[arg(long, value_enum, default_value_t = ListFormat::Table)]
     pub(crate) format: ListFormat,
 }
 
-/// Lists the clips of a reel file.
+/// List the clips of reel files
 #[derive(Debug, Args)]
 #[command(after_help = "Example:\n  lucky-reel clips demo/greenhouse/bram.reel.toml")]
 pub(crate) struct Clips {
-    /// The reel file
-    pub(crate) reel: PathBuf,
-    /// How to print them
+    /// Reel files
+    #[arg(required = true, value_name = "REEL")]
+    pub(crate) reels: Vec<PathBuf>,
+    /// Output format
     #[arg(long, value_enum, default_value_t = ListFormat::Table)]
     pub(crate) format: ListFormat,
 }
 
-/// Plays a clip by given updates and prints everything that happens.
+/// Play a clip update by update and print every event
 ///
-/// Columns: update (from 1), t (tick of game time since the start; 72,072,000 a second), event,
-/// hold (in the clip), frame (in the sheet), cycle (cycles complete), mark (also the name of the next
-/// clip). Each update ends with one row `show`: what is up after it.
+/// Columns: update (from 1), t (ticks since the start, 72,072,000 a second), ms (the same in
+/// milliseconds), event, hold (index in the clip), frame (index in the sheet), cycle (completed cycles),
+/// name (of the mark or the next clip), why (of cues and bridges). Each update ends with a `show` row:
+/// what is up after it.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel trace demo/greenhouse/bram.reel.toml walk-right --every 100ms --duration 1s\n  \
     lucky-reel trace demo/greenhouse/puff.reel.toml puff --speed -0.5 --format csv")]
 pub(crate) struct Trace {
-    /// The reel file
+    /// Reel file
     pub(crate) reel: PathBuf,
-    /// The clip's name
+    /// Clip name
     pub(crate) clip: String,
     #[command(flatten)]
     pub(crate) pacing: Pacing,
-    /// Game time of all updates; the last one may be shorter
+    /// Total game time; the last update may be shorter
     #[arg(long, value_name = "DURATION", default_value = "2s", value_parser = any_time, conflicts_with = "updates")]
-    pub(crate) lasting: ExactTime,
-    /// How fast and which way: 1 is normal, negative is backwards; also a ratio such as 3/4
+    pub(crate) duration: ExactTime,
+    /// Playback speed: 1 is normal, negative plays backwards; ratios such as 3/4 are allowed
     #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
     pub(crate) speed: Speed,
-    /// Where in the clip to begin
+    /// Start time within the clip
     #[arg(long, value_name = "DURATION", default_value = "0s", value_parser = any_time)]
     pub(crate) from: ExactTime,
-    /// How to print it
+    /// Output format
     #[arg(long, value_enum, default_value_t = TraceFormat::Table)]
     pub(crate) format: TraceFormat,
 }
 
-/// The updates of a trace.
+/// Update times
 #[derive(Debug, Args)]
 pub(crate) struct Pacing {
-    /// Game time of one update
+    /// Game time per update
     #[arg(long, value_name = "DURATION", default_value = "1/60s", value_parser = some_time)]
     pub(crate) every: ExactTime,
-    /// Takes the updates from a file (or - for standard input), a duration a line
+    /// Read update times from a file (or - for standard input), one duration per line
     #[arg(long, value_name = "FILE", conflicts_with = "every")]
     pub(crate) updates: Option<PathBuf>,
 }
 
-/// Tells which cue wins, and why the others do not.
+/// Show which cue wins, and why the others do not
 ///
-/// With --script an actor is played through a script of facts instead, and printed as by trace; the
-/// names of cues and bridges stand in the column mark. Lines of a script: at 0.5s set moving=true
-/// lift=-2 | at 1s pulse hurt | at 1s face left | at 2s wear dusk | at 3s take off dusk |
-/// at 3s speed 0.5 | at 4s hit-stop 80ms | at 4s pause | at 5s resume. Their times are exact, whatever
-/// the update.
+/// A cue is a rule that picks a clip from facts. With --script, an actor plays through a script of facts
+/// and its events are printed as by `trace`. Script lines: at 0.5s set moving=true lift=-2 |
+/// at 1s pulse hurt | at 1s face left | at 2s wear dusk | at 3s take off dusk | at 3s speed 0.5 |
+/// at 4s hit-stop 80ms | at 4s pause | at 5s resume. Times are exact, whatever the update.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel explain demo/greenhouse/bram.reel.toml --facts \"moving=true lift=-2\"\n  \
     lucky-reel explain demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --every 100ms")]
 pub(crate) struct Explain {
-    /// The reel files
+    /// Reel files
     #[arg(required = true, value_name = "REEL")]
     pub(crate) reels: Vec<PathBuf>,
-    /// The role, where several have cues
+    /// Role, when several have cues
     #[arg(long, value_name = "NAME")]
     pub(crate) role: Option<String>,
-    /// Facts that are told at the start, such as \"moving=true lift=-2\"
+    /// Initial facts, such as "moving=true lift=-2"
     #[arg(long, value_name = "FACTS", allow_hyphen_values = true)]
     pub(crate) facts: Vec<String>,
-    /// Which way it faces at the start
+    /// Initial facing
     #[arg(long, value_name = "FACING", value_parser = facing)]
     pub(crate) facing: Option<Facing>,
-    /// Plays this script
+    /// Play this script
     #[arg(long, value_name = "FILE")]
     pub(crate) script: Option<PathBuf>,
     #[command(flatten)]
     pub(crate) pacing: Pacing,
-    /// Game time of all updates [default: one second after the script's last line]
+    /// Total game time [default: one second after the script's last line]
     #[arg(long, value_name = "DURATION", value_parser = any_time, conflicts_with = "updates")]
-    pub(crate) lasting: Option<ExactTime>,
-    /// How to print it
+    pub(crate) duration: Option<ExactTime>,
+    /// Output format
     #[arg(long, value_enum, default_value_t = TraceFormat::Table)]
     pub(crate) format: TraceFormat,
 }
 
-/// Draws a clip at a glance, or an actor that follows a script, as a PNG.
+/// Draw a chart of a clip, or of an actor that follows a script, as a PNG
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel chart demo/greenhouse/bram.reel.toml walk-right --to walk.png\n  \
     lucky-reel chart demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --to night.png")]
-pub(crate) struct Draw {
-    /// The reel file
+pub(crate) struct Chart {
+    /// Reel file
     pub(crate) reel: PathBuf,
-    /// The clip's name
+    /// Clip name
     #[arg(required_unless_present = "script", conflicts_with = "script")]
     pub(crate) clip: Option<String>,
-    /// Draws an actor that follows this script, instead of a clip
+    /// Chart an actor that follows this script, instead of a clip
     #[arg(long, value_name = "FILE")]
     pub(crate) script: Option<PathBuf>,
-    /// The role that the script is for, where several have cues
+    /// Role for the script, when several have cues
     #[arg(long, value_name = "NAME", requires = "script")]
     pub(crate) role: Option<String>,
-    /// Game time of the script [default: one second after its last line]
+    /// Total game time [default: one second after the script's last line]
     #[arg(long, value_name = "DURATION", value_parser = any_time, requires = "script")]
-    pub(crate) lasting: Option<ExactTime>,
-    /// The picture's file [default: CLIP.png, or the script's name]
+    pub(crate) duration: Option<ExactTime>,
+    /// Output file [default: CLIP.png, or the script's name]
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
-    /// Write over a file that is there already
+    /// Overwrite an existing file
     #[arg(long)]
     pub(crate) force: bool,
 }
 
-/// Writes a clip as a file that others can open.
+/// Render a clip as GIF, APNG, numbered PNGs or a strip
 ///
-/// What it becomes is told by the name: FILE.gif, FILE.apng or FILE.png (both animated), or FOLDER/ for
-/// a numbered series, one picture for each hold. An endless clip is written for so many cycles and
-/// plays forever; a finite one is written to its end and plays once.
+/// The name selects the format: FILE.gif, FILE.apng or FILE.png (both animated), or FOLDER/ for
+/// numbered PNGs, one per hold. An endless clip is written for --cycles cycles and plays forever; a
+/// finite clip is written to its end and plays once.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel render demo/greenhouse/bram.reel.toml walk-right --to walk.gif --scale 4\n  \
     lucky-reel render demo/greenhouse/puff.reel.toml puff --to puff/")]
 pub(crate) struct Render {
-    /// The reel file
+    /// Reel file
     pub(crate) reel: PathBuf,
-    /// The clip's name
+    /// Clip name
     pub(crate) clip: String,
-    /// The file, or a folder that ends in / and is made if it is missing
+    /// Output file, or a folder ending in /, created if missing
     #[arg(long, value_name = "FILE")]
     pub(crate) to: String,
-    /// One still picture with all holds side by side
+    /// Write one still image with all holds side by side
     #[arg(long)]
     pub(crate) strip: bool,
-    /// Each pixel as a square of so many pixels
+    /// Scale factor
     #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=64))]
     pub(crate) scale: u32,
-    /// The color behind it, #rrggbb [default: none]
+    /// Background color, #rrggbb [default: none]
     #[arg(long, value_name = "COLOR", value_parser = color)]
     pub(crate) background: Option<[u8; 4]>,
-    /// Mirror it left to right
+    /// Mirror left to right
     #[arg(long)]
     pub(crate) flip_x: bool,
-    /// Mirror it top to bottom
+    /// Mirror top to bottom
     #[arg(long)]
     pub(crate) flip_y: bool,
-    /// How fast and which way: 1 is normal, negative is backwards; also a ratio such as 3/4
+    /// Playback speed: 1 is normal, negative plays backwards; ratios such as 3/4 are allowed
     #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
     pub(crate) speed: Speed,
-    /// How many cycles of an endless clip
+    /// Cycles of an endless clip
     #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=10_000))]
     pub(crate) cycles: u32,
-    /// Write over files that are there already
+    /// Overwrite existing files
     #[arg(long)]
     pub(crate) force: bool,
 }
 
-/// Packs loose pictures, or a moving one, into one sheet with a reel file beside it.
+/// Pack images into one sheet, with a reel file beside it
 ///
-/// Frames follow in the order given; pictures that are alike are stored once. A GIF, APNG or WebP that
-/// moves brings its times and its number of plays.
+/// Images become regions named after their files, in natural order (puff-2 before puff-10); equal images
+/// are stored once. An animated GIF, APNG or WebP keeps its times and its play count. Several animated
+/// images, or images in several folders, become one clip each.
 #[derive(Debug, Args)]
 #[command(after_help = "Example:\n  lucky-reel pack puff/*.png --to art/puff --each 80ms")]
-pub(crate) struct Gather {
-    /// The pictures
+pub(crate) struct Pack {
+    /// Images
     #[arg(required = true, value_name = "FILE")]
     pub(crate) files: Vec<PathBuf>,
-    /// Folder and name: makes DIR/NAME.png and DIR/NAME.reel.toml
+    /// Output folder and name: writes DIR/NAME.png and DIR/NAME.reel.toml
     #[arg(long, value_name = "DIR/NAME")]
     pub(crate) to: PathBuf,
-    /// How long each still picture stays up
+    /// Duration of each still image
     #[arg(long, value_name = "DURATION", default_value = "100ms", value_parser = some_time)]
     pub(crate) each: ExactTime,
-    /// Pixels left free between two pictures
+    /// Empty pixels between images
     #[arg(long, value_name = "PIXELS", default_value_t = 1, value_parser = clap::value_parser!(u32).range(..=64))]
     pub(crate) padding: u32,
-    /// How far the edge of each picture is repeated around it, against bleeding
+    /// Repeat the edge pixels of each image this far, against bleeding
     #[arg(long, value_name = "PIXELS", default_value_t = 0, value_parser = clap::value_parser!(u32).range(..=64))]
-    pub(crate) extend: u32,
-    /// Make the sheet's sides powers of two
+    pub(crate) extrude: u32,
+    /// Round the sheet's sides up to powers of two
     #[arg(long)]
     pub(crate) power_of_two: bool,
-    /// Write over files that are there already
+    /// Overwrite existing files
     #[arg(long)]
     pub(crate) force: bool,
 }
 
-/// Writes a reel file in its other form: TOML for people, JSON for programs.
+/// Convert a reel file between TOML and JSON
 ///
-/// Both say the same; only comments and the layout are lost. The endings of the names tell the forms.
+/// Both forms have the same content; comments and layout are lost. File extensions select the forms.
 #[derive(Debug, Args)]
 #[command(after_help = "Example:\n  \
-    lucky-reel convert demo/greenhouse/bram.reel.toml --to bram.reel.json")]
+    lucky-reel convert demo/greenhouse/bram.reel.toml --to demo/greenhouse/bram.reel.json")]
 pub(crate) struct Convert {
-    /// The reel file, NAME.reel.toml or NAME.reel.json
+    /// Reel file, NAME.reel.toml or NAME.reel.json
     pub(crate) reel: PathBuf,
-    /// The file to write
+    /// Output file, in the same folder
     #[arg(long, value_name = "FILE")]
     pub(crate) to: PathBuf,
-    /// Write over a file that is there already
+    /// Overwrite an existing file
     #[arg(long)]
     pub(crate) force: bool,
 }
 
-/// Tells everything that is wrong with reel files, and what is perhaps not meant so.
+/// Report errors and likely mistakes in reel files
 ///
-/// Exit status 1 on errors; on warnings, too, with --strict.
+/// Exits with status 1 on errors, and with --strict on warnings too.
 #[derive(Debug, Args)]
 #[command(after_help = "Example:\n  lucky-reel check demo/greenhouse/*.reel.toml")]
 pub(crate) struct Check {
-    /// The reel files, which make one reel together
+    /// Reel files, loaded together into one reel
     #[arg(required = true, value_name = "REEL")]
     pub(crate) reels: Vec<PathBuf>,
-    /// Fail on warnings
+    /// Treat warnings as errors
     #[arg(long)]
     pub(crate) strict: bool,
-    /// How to print it
+    /// Output format
     #[arg(long, value_enum, default_value_t = CheckFormat::Text)]
     pub(crate) format: CheckFormat,
 }
@@ -374,9 +376,9 @@ fn speed(text: &str) -> Result<Speed, String> {
     const WRITTEN: &str = "write a number such as 1, -0.5 or 3/4";
     let speed = match text.split_once('/') {
         None => Speed::from_f64(text.parse().map_err(|_| WRITTEN)?),
-        Some((above, below)) => {
+        Some((numerator, denominator)) => {
             let whole = |text: &str| text.trim().parse().map_err(|_| WRITTEN);
-            Speed::from_ratio(whole(above)?, whole(below)?)
+            Speed::from_ratio(whole(numerator)?, whole(denominator)?)
         }
     };
     speed.map_err(|error| error.to_string())

@@ -4,29 +4,29 @@ use std::path::PathBuf;
 use lucky_reel::assets::{Limits, Loader};
 use lucky_reel_tools::{atomic_write, chart};
 
-use crate::arguments::Draw;
+use crate::arguments::Chart;
 use crate::explain::{length_of, read_script, role_of};
 use crate::failure::Failure;
 
-pub(crate) fn run(arguments: &Draw, limits: Limits) -> Result<(), Failure> {
+pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
     let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
     let (picture, name) = match (&arguments.script, &arguments.clip) {
         (Some(path), _) => {
             let role = role_of(&art.reel, arguments.role.as_deref())?;
             let script = read_script(path, role)?;
-            let lasting = length_of(&script, arguments.lasting).to_ticks();
+            let duration = length_of(&script, arguments.duration).to_ticks();
             let name = path.file_stem().map(|name| name.to_string_lossy().into_owned());
-            (chart::script(&art, role, &script, lasting), name.unwrap_or_default())
+            (chart::script(&art, role, &script, duration), name.unwrap_or_default())
         }
         (None, clip) => {
             let clip = art.reel.clip_id(clip.as_deref().unwrap_or_default())?;
             (chart::clip(&art, clip), art.reel.clip_name(clip).to_owned())
         }
     };
-    let too_large = "the picture would be too large: draw less of it";
+    let too_large = "the chart would be too large: chart less of it";
     let picture = picture.ok_or_else(|| Failure::new(too_large))?;
     let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}.png")));
     atomic_write::write(&path, arguments.force, |file| file.write_all(&picture.to_png()))?;
-    eprintln!("drawn: {}", path.display());
+    eprintln!("written: {}", path.display());
     Ok(())
 }

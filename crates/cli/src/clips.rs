@@ -9,7 +9,9 @@ use crate::failure::Failure;
 use crate::print;
 
 pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
-    let reel = Loader::new().file(&arguments.reel).limits(limits).load_reel()?;
+    let files = arguments.reels.iter();
+    let loader = files.fold(Loader::new().limits(limits), |loader, path| loader.file(path));
+    let reel = loader.load_reel()?;
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         ListFormat::Table => print_table(&mut out, &reel)?,
@@ -60,6 +62,7 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
         (_, End::Play(next)) => json!({ "play": reel.clip_name(next) }),
     };
     json!({
+        "role": reel.clip_role(clip.id()),
         "name": clip.name(),
         "mode": clip.mode().name(),
         "repeat": clip.repeat(),
@@ -95,7 +98,7 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
             (_, End::Play(next)) => format!("play {}", reel.clip_name(next)),
         };
         rows.push(vec![
-            clip.name().to_owned(),
+            name_of(reel, &clip),
             runs(&frames),
             if clip.is_still() { "stands".to_owned() } else { repeated(&times) },
             print::milliseconds(clip.total()),
@@ -105,6 +108,13 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
         ]);
     }
     print::table(out, &rows)
+}
+
+/// The name with its role, where the reel has several.
+fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
+    let role = reel.clip_role(clip.id());
+    let is_only_role = reel.clips().all(|other| reel.clip_role(other.id()) == role);
+    if is_only_role { clip.name().to_owned() } else { format!("{role}/{}", clip.name()) }
 }
 
 /// `0 to 3, 7, 5 to 2`.

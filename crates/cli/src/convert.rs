@@ -1,4 +1,5 @@
 use std::io::{self, Write};
+use std::path::Path;
 
 use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::convert::{Form, SCHEMA, convert};
@@ -12,6 +13,17 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
         let shown = reel.display();
         Failure::new(format!("{shown}: the reel file cannot be read: {error}: check the path"))
     };
+    // A reel file names its images relative to its own folder.
+    let folder = |path: &Path| {
+        let parent = path.parent().filter(|parent| !parent.as_os_str().is_empty());
+        parent.unwrap_or(Path::new(".")).canonicalize().ok()
+    };
+    if folder(reel) != folder(to) {
+        let shown = to.display();
+        let fix = "write it to the folder of the reel file, and move it together with its images";
+        let what = "its image paths would be wrong in another folder";
+        return Err(Failure::new(format!("{shown}: {what}\n  fix: {fix}")));
+    }
     let text = std::fs::read_to_string(reel).map_err(unreadable)?;
     let text = convert(reel, &text, Form::of(to))?;
     atomic_write::write(to, *force, |file| file.write_all(text.as_bytes()))?;

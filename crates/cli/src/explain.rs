@@ -38,20 +38,19 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
     match (name, &roles[..]) {
         (None, [only]) => Ok(*only),
         (None, []) => {
-            let fix = "add [facts] and [[cues]], or look at its clips with `clips` and `trace`";
+            let fix = "add [facts] and [[cues]], or use `clips` and `trace` to look at its clips";
             Err(Failure::new(format!("no role of this reel has cues: {fix}")))
         }
         (None, _) => {
             let names: Vec<&str> = roles.iter().map(Role::name).collect();
             Err(Failure::new(format!(
-                "several roles have cues: say --role, one of {}",
+                "several roles have cues: add --role with one of {}",
                 names.join(", ")
             )))
         }
         (Some(name), _) => {
             let id = reel.role_id(name)?;
-            reel.role(id)
-                .ok_or_else(|| Failure::new(format!("there is no role `{name}`: load it again")))
+            reel.role(id).ok_or_else(|| Failure::new(format!("there is no role `{name}`")))
         }
     }
 }
@@ -85,36 +84,36 @@ fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<()
                 let told = match nth.cmp(&winner) {
                     std::cmp::Ordering::Less => {
                         let any: Vec<String> = failing.iter().map(|all| all.join("; ")).collect();
-                        format!("passed over: it wants {}", any.join("; or it wants "))
+                        format!("skipped: needs {}", any.join("; or "))
                     }
                     std::cmp::Ordering::Equal if cue.is_always() => {
-                        format!("wins, as it always holds: it plays {clip}")
+                        format!("wins because it always matches: plays {clip}")
                     }
                     std::cmp::Ordering::Equal => {
                         let held = cue.conditions();
                         let held: Vec<String> = held.iter().map(|all| all.join(", ")).collect();
-                        format!("wins, for {}: it plays {clip}", held.join(", or "))
+                        format!("wins because {}: plays {clip}", held.join(", or "))
                     }
-                    std::cmp::Ordering::Greater => "not looked at".to_owned(),
+                    std::cmp::Ordering::Greater => "not checked".to_owned(),
                 };
                 let sign = if nth == winner { ">" } else { " " };
                 writeln!(out, "{sign} {name}{pad}  {told}")?;
             }
         }
         TraceFormat::Csv => {
-            writeln!(out, "cue,holds,wins,failing")?;
+            writeln!(out, "cue,matches,wins,why")?;
             for (nth, (cue, failing)) in cues.iter().enumerate() {
                 let any: Vec<String> = failing.iter().map(|all| all.join("; ")).collect();
-                let (holds, wins) = (failing.is_empty(), nth == winner);
-                writeln!(out, "{},{holds},{wins},\"{}\"", cue.name(), any.join(" | "))?;
+                let (matches, wins) = (failing.is_empty(), nth == winner);
+                writeln!(out, "{},{matches},{wins},\"{}\"", cue.name(), any.join(" | "))?;
             }
         }
         TraceFormat::Json => {
             for (nth, (cue, failing)) in cues.iter().enumerate() {
                 let plays = (nth == winner).then_some(clip);
                 let object = json!({
-                    "cue": cue.name(), "holds": failing.is_empty(), "wins": nth == winner,
-                    "failing": failing, "plays": plays,
+                    "cue": cue.name(), "matches": failing.is_empty(), "wins": nth == winner,
+                    "why": failing, "plays": plays,
                 });
                 writeln!(out, "{object}")?;
             }
@@ -125,9 +124,9 @@ fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<()
 }
 
 /// How long a script is played where that is not said: a second longer than it tells anything.
-pub(crate) fn length_of(script: &Script, lasting: Option<ExactTime>) -> ExactTime {
+pub(crate) fn length_of(script: &Script, duration: Option<ExactTime>) -> ExactTime {
     let last = script.lines().last().map_or(Ticks::ZERO, |(at, _)| *at);
-    lasting.unwrap_or((last + Ticks::from_secs(1)).into())
+    duration.unwrap_or((last + Ticks::from_secs(1)).into())
 }
 
 fn play(
@@ -136,7 +135,7 @@ fn play(
     mut actor: Actor,
     arguments: &Explain,
 ) -> Result<(), Failure> {
-    let updates = Updates::open(&arguments.pacing, length_of(script, arguments.lasting))?;
+    let updates = Updates::open(&arguments.pacing, length_of(script, arguments.duration))?;
     let mut out = Output::new(BufWriter::new(io::stdout().lock()), arguments.format)?;
     let (mut update, mut passed) = (0, Ticks::ZERO);
     updates.each(|dt| {

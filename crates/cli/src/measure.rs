@@ -29,15 +29,15 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         return Err(Failure::new("the picture has no pixels: export it again"));
     };
     if let Some(path) = &arguments.to {
-        let ruled = chart::ruled(&picture, best.grid())
+        let lined = chart::with_grid_lines(&picture, best.grid())
             .ok_or_else(|| Failure::new("the drawing would be too large: try larger cells"))?;
-        atomic_write::write(path, arguments.force, |file| file.write_all(&ruled.to_png()))?;
-        eprintln!("drawn: {}", path.display());
+        atomic_write::write(path, arguments.force, |file| file.write_all(&lined.to_png()))?;
+        eprintln!("written: {}", path.display());
     }
     if let Some(path) = &arguments.draft {
         let text = draft(&arguments.image, path, best)?;
         atomic_write::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
-        eprintln!("drafted: {}", path.display());
+        eprintln!("written: {}", path.display());
     }
     Ok(())
 }
@@ -58,15 +58,15 @@ fn print(out: &mut impl Write, measured: &Measured, colors: &str, asked: bool) -
     let [width, height] = measured.size;
     writeln!(
         out,
-        "picture  {width} x {height} pixels, {:.0} % transparent; {colors}",
+        "image    {width} x {height} pixels, {:.0} % transparent; {colors}",
         measured.transparent * 100.0
     )?;
     for (nth, guess) in measured.guesses.iter().enumerate() {
         let name = match (nth, asked, measured.sure) {
-            (0, true, _) => "cells",
-            (0, false, true) => "sure",
-            (0, false, false) => "not sure",
-            _ => "else",
+            (0, true, _) => "given",
+            (0, false, true) => "best",
+            (0, false, false) => "unsure",
+            _ => "other",
         };
         let [wide, high] = guess.cell;
         let pair = |name: &str, pair: [u32; 2]| match pair {
@@ -84,7 +84,7 @@ fn print(out: &mut impl Write, measured: &Measured, colors: &str, asked: bool) -
             let filled: Vec<String> = guess.filled.iter().map(ToString::to_string).collect();
             writeln!(
                 out,
-                "rows     cells up to the last that holds anything: {}",
+                "rows     cells up to the last that is not empty: {}",
                 filled.join(", ")
             )?;
         }
@@ -114,15 +114,15 @@ fn as_json(measured: &Measured, colors: &str) -> Value {
     })
 }
 
-/// A reel file to start from: the sheet, and a clip of each row that holds anything.
+/// A reel file to start from: the sheet, and a clip of each row that is not empty.
 fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
     let same_folder =
         image.parent().unwrap_or(Path::new("")) == draft.parent().unwrap_or(Path::new(""));
     let name = image.file_name().and_then(|name| name.to_str()).unwrap_or_default();
     if !same_folder || name.is_empty() {
-        let what = "the draft must lie in the picture's folder";
+        let what = "the draft must be in the image's folder";
         return Err(Failure::new(format!(
-            "{}: {what}: a reel file names pictures beside it",
+            "{}: {what}: a reel file names images beside it",
             draft.display()
         )));
     }
@@ -134,7 +134,7 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
     let more = pair("margin", guess.margin) + &pair("gap", guess.gap);
     let (columns, rows) = (guess.columns, guess.rows);
     let mut text = format!(
-        "# A start: name the clips, and say how long their frames stay.\nreel = 1\n\n[sheets.sheet]\n\
+        "# A start: name the clips and set how long their frames stay up.\nreel = 1\n\n[sheets.sheet]\n\
          image = {name:?}\ngrid  = {{ cell = [{width}, {height}]{more} }}   # {columns} columns, {rows} rows\n\
          pivot = \"bottom\"\n\n[defaults]\nfps = 8\n"
     );
@@ -143,7 +143,7 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
         text += &format!("\n[clips.row-{row}]\nrow  = {row}\ntake = \"0 to {last}\"\n");
     }
     if guess.filled.iter().all(|filled| *filled == 0) {
-        text += "\n[clips.row-0]\nframes = 0   # nothing is drawn in this sheet\n";
+        text += "\n[clips.row-0]\nframes = 0   # this sheet is empty\n";
     }
     Ok(text)
 }

@@ -15,13 +15,16 @@ pub(crate) struct Row<'r> {
     hold: Option<u32>,
     frame: Option<u32>,
     cycle: i32,
-    mark: Option<&'r str>,
+    /// Of the mark, the next clip, the cue or the bridge.
+    name: Option<&'r str>,
+    /// What made a cue or a bridge begin.
+    why: Option<&'static str>,
 }
 
 impl<'r> Row<'r> {
     /// The row of an event that happened at a moment.
     pub(crate) fn of(reel: &'r Reel, update: u64, t: Ticks, event: Event) -> Row<'r> {
-        let (name, mark) = match event.kind {
+        let (kind, name) = match event.kind {
             EventKind::Enter(_) => ("enter", None),
             EventKind::Mark(mark) => ("mark", Some(reel.mark_name(mark))),
             EventKind::Cycle => ("cycle", None),
@@ -33,6 +36,10 @@ impl<'r> Row<'r> {
             EventKind::CueLoop => ("cue-loop", None),
             _ => ("other", None),
         };
+        let why = match event.kind {
+            EventKind::Cue(_, cause) | EventKind::Bridge(_, cause) => Some(cause.name()),
+            _ => None,
+        };
         let is_of_cues = EventMask::CUES.wants(event.kind) || event.kind == EventKind::Next;
         let hold = (!is_of_cues).then_some(event.hold);
         let frame = hold.and_then(|hold| {
@@ -40,14 +47,14 @@ impl<'r> Row<'r> {
             Some(frame_index(reel, hold.frame))
         });
         let cycle = if hold.is_some() { event.cycle } else { 0 };
-        Row { update, t: t.get(), event: name, hold, frame, cycle, mark }
+        Row { update, t: t.get(), event: kind, hold, frame, cycle, name, why }
     }
 
     /// What is up after an update.
     pub(crate) fn show(reel: &'r Reel, update: u64, t: Ticks, player: &Player) -> Row<'r> {
         let frame = player.frame(reel).map(|frame| frame_index(reel, frame));
         let (hold, cycle) = (player.hold_index(reel), player.cycle());
-        Row { update, t: t.get(), event: "show", hold, frame, cycle, mark: None }
+        Row { update, t: t.get(), event: "show", hold, frame, cycle, name: None, why: None }
     }
 }
 
@@ -64,9 +71,9 @@ pub(crate) struct Output<W: Write> {
 impl<W: Write> Output<W> {
     pub(crate) fn new(mut out: W, format: TraceFormat) -> io::Result<Output<W>> {
         match format {
-            TraceFormat::Csv => writeln!(out, "update,t,event,hold,frame,cycle,mark")?,
+            TraceFormat::Csv => writeln!(out, "update,t,ms,event,hold,frame,cycle,name,why")?,
             TraceFormat::Table => {
-                let names = ["update", "t", "ms", "event", "hold", "frame", "cycle", "mark"];
+                let names = ["update", "t", "ms", "event", "hold", "frame", "cycle", "name", "why"];
                 Output::<W>::line(&mut out, names.map(str::to_owned))?;
             }
             TraceFormat::Json => {}
@@ -74,36 +81,38 @@ impl<W: Write> Output<W> {
         Ok(Output { out, format })
     }
 
-    fn line(out: &mut W, cells: [String; 8]) -> io::Result<()> {
-        let [update, t, ms, event, hold, frame, cycle, mark] = cells;
+    fn line(out: &mut W, cells: [String; 9]) -> io::Result<()> {
+        let [update, t, ms, event, hold, frame, cycle, name, why] = cells;
         let line = format!(
-            "{update:>6}  {t:>12}  {ms:>10}  {event:<7}{hold:>4}{frame:>7}{cycle:>7}  {mark}"
+            "{update:>6}  {t:>12}  {ms:>10}  {event:<8}{hold:>4}{frame:>7}{cycle:>7}  {name:<16}  {why}"
         );
         writeln!(out, "{}", line.trim_end())
     }
 
     pub(crate) fn row(&mut self, row: &Row<'_>) -> io::Result<()> {
-        let Row { update, t, event, hold, frame, cycle, mark } = row;
+        let Row { update, t, event, hold, frame, cycle, name, why } = row;
         let text = |number: &Option<u32>| number.map_or(String::new(), |number| number.to_string());
+        let ms = format!("{:.3}", Ticks::new(*t).as_millis_f64());
         let out = &mut self.out;
         match self.format {
             TraceFormat::Csv => {
-                let (hold, frame, mark) = (text(hold), text(frame), mark.unwrap_or_default());
-                writeln!(out, "{update},{t},{event},{hold},{frame},{cycle},{mark}")
+                let (hold, frame) = (text(hold), text(frame));
+                let (name, why) = (name.unwrap_or_default(), why.unwrap_or_default());
+                writeln!(out, "{update},{t},{ms},{event},{hold},{frame},{cycle},{name},{why}")
             }
             TraceFormat::Json => {
                 let object = json!({
-                    "update": update, "t": t, "event": event, "hold": hold, "frame": frame,
-                    "cycle": cycle, "mark": mark,
+                    "update": update, "t": t, "ms": Ticks::new(*t).as_millis_f64(), "event": event,
+                    "hold": hold, "frame": frame, "cycle": cycle, "name": name, "why": why,
                 });
                 writeln!(out, "{object}")
             }
             TraceFormat::Table => {
-                let ms = format!("{:.3}", Ticks::new(*t).as_millis_f64());
-                let event = (*event).to_owned();
-                let mark = mark.unwrap_or_default().to_owned();
+                let words = [*name, *why].map(|word| word.unwrap_or_default().to_owned());
                 let (update, t, cycle) = (update.to_string(), t.to_string(), cycle.to_string());
-                Output::line(out, [update, t, ms, event, text(hold), text(frame), cycle, mark])
+                let ([name, why], event) = (words, (*event).to_owned());
+                let cells = [update, t, ms, event, text(hold), text(frame), cycle, name, why];
+                Output::line(out, cells)
             }
         }
     }

@@ -17,7 +17,7 @@ pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     if !from.is_zero() {
         player.seek(&reel, from);
     }
-    let updates = Updates::open(&arguments.pacing, arguments.lasting)?;
+    let updates = Updates::open(&arguments.pacing, arguments.duration)?;
     let mut out = Output::new(BufWriter::new(io::stdout().lock()), arguments.format)?;
     let (mut update, mut passed) = (0, Ticks::ZERO);
     updates.each(|dt| {

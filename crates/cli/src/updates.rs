@@ -11,14 +11,14 @@ use crate::failure::Failure;
 
 /// All updates of a trace, still to come.
 pub(crate) enum Updates {
-    Even { every: ExactTime, lasting: ExactTime },
+    Even { every: ExactTime, duration: ExactTime },
     File(FileOfUpdates),
 }
 
 impl Updates {
-    pub(crate) fn open(pacing: &Pacing, lasting: ExactTime) -> Result<Updates, Failure> {
+    pub(crate) fn open(pacing: &Pacing, duration: ExactTime) -> Result<Updates, Failure> {
         Ok(match &pacing.updates {
-            None => Updates::Even { every: pacing.every, lasting },
+            None => Updates::Even { every: pacing.every, duration },
             Some(path) => Updates::File(FileOfUpdates::open(path)?),
         })
     }
@@ -29,7 +29,7 @@ impl Updates {
         mut update: impl FnMut(Ticks) -> Result<(), Failure>,
     ) -> Result<(), Failure> {
         match self {
-            Updates::Even { every, lasting } => even_updates(every, lasting).try_for_each(update),
+            Updates::Even { every, duration } => even_updates(every, duration).try_for_each(update),
             Updates::File(mut updates) => {
                 while let Some(dt) = updates.next()? {
                     update(dt)?;
@@ -40,12 +40,12 @@ impl Updates {
     }
 }
 
-/// Steps of `every`, rounded on the running total, until `lasting` is over.
-fn even_updates(every: ExactTime, lasting: ExactTime) -> impl Iterator<Item = Ticks> {
-    let lasting = lasting.to_ticks();
+/// Steps of `every`, rounded on the running total, until `duration` is over.
+fn even_updates(every: ExactTime, duration: ExactTime) -> impl Iterator<Item = Ticks> {
+    let duration = duration.to_ticks();
     let mut reached = Ticks::ZERO;
     (1_u64..).map_while(move |nth| {
-        let end = every.checked_scale(nth, 1).map_or(Ticks::MAX, ExactTime::to_ticks).min(lasting);
+        let end = every.checked_scale(nth, 1).map_or(Ticks::MAX, ExactTime::to_ticks).min(duration);
         let dt = end - reached;
         reached = end;
         (!dt.is_zero()).then_some(dt)

@@ -190,8 +190,8 @@ fn sheets_are_measured_drawn_and_drafted() {
     fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("bram.png")).unwrap();
     let measure = |more: &[&str]| run_in(folder.path(), &[&["measure", "bram.png"], more].concat());
     let told = text(&measure(&[]).stdout);
-    assert!(told.contains("sure     cells of 32 x 32: 8 columns, 4 rows"), "{told}");
-    assert!(told.contains("last that holds anything: 7, 7, 7, 7"), "{told}");
+    assert!(told.contains("best     cells of 32 x 32: 8 columns, 4 rows"), "{told}");
+    assert!(told.contains("last that is not empty: 7, 7, 7, 7"), "{told}");
     let json: Value = serde_json::from_str(&text(&measure(&["--format", "json"]).stdout)).unwrap();
     assert_eq!(
         (&json["width"], &json["height"], &json["sure"]),
@@ -217,7 +217,7 @@ fn sheets_are_measured_drawn_and_drafted() {
     for (more, status, words) in [
         (&["--cell", "30x32"][..], 1, "widths that fit"),
         (&["--to", "cells.png"], 1, "--force"),
-        (&["--draft", "elsewhere/bram.reel.toml"], 1, "the picture's folder"),
+        (&["--draft", "elsewhere/bram.reel.toml"], 1, "the image's folder"),
         (&["--cell", "big"], 2, "32x32"),
     ] {
         let output = measure(more);
@@ -229,7 +229,7 @@ fn sheets_are_measured_drawn_and_drafted() {
 }
 
 #[test]
-fn what_is_rendered_is_gathered_again() {
+fn what_is_rendered_is_packed_again() {
     let folder = tempfile::tempdir().unwrap();
     let run = |arguments: &[&str]| {
         let output = run_in(folder.path(), arguments);
@@ -237,7 +237,7 @@ fn what_is_rendered_is_gathered_again() {
         text(&output.stdout)
     };
     run(&["render", &reel("tiles"), "glow", "--to", "lamp.png"]);
-    run(&["gather", "lamp.png", "--to", "lit", "--extrude", "1", "--power-of-two"]);
+    run(&["pack", "lamp.png", "--to", "lit", "--extrude", "1", "--power-of-two"]);
     let clips: Value =
         serde_json::from_str(&run(&["clips", "lit.reel.toml", "--format", "json"])).unwrap();
     // There and back: eight holds of five pictures.

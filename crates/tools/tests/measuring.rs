@@ -82,8 +82,8 @@ proptest! {
         if same && best.cell == made.cell && best.margin == [made.margin; 2] {
             prop_assert_eq!([best.columns, best.rows], made.count);
             prop_assert!(best.filled.iter().all(|filled| *filled > 0 && *filled <= made.count[0]));
-            let ruled = chart::ruled(&picture, best.grid()).unwrap();
-            prop_assert!(ruled.size()[0] > picture.size()[0]);
+            let lined = chart::with_grid_lines(&picture, best.grid()).unwrap();
+            prop_assert!(lined.size()[0] > picture.size()[0]);
         }
     }
 }
@@ -117,5 +117,7 @@ fn pictures_that_tell_nothing_are_not_sure() {
     }
     let none = measure(&Pixmap::new([0, 0]).unwrap());
     assert!(!none.sure);
-    assert!(chart::ruled(&Pixmap::new([64, 64]).unwrap(), Grid::cell_size([1, 1])).is_some());
+    assert!(
+        chart::with_grid_lines(&Pixmap::new([64, 64]).unwrap(), Grid::cell_size([1, 1])).is_some()
+    );
 }

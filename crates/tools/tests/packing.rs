@@ -1,18 +1,18 @@
-//! Gathered pictures are found again, none over another.
+//! Packed images are found again, none over another.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::packing::{Packing, pack};
 use lucky_reel_assets::{Pixmap, load_bytes};
 use lucky_reel_core::{ExactTime, Rect, Ticks};
-use lucky_reel_tools::pack;
+use lucky_reel_tools::pack::{Source, reel_file};
 use proptest::prelude::*;
 
 proptest! {
     #[test]
-    fn gathered_pictures_are_found_again(
+    fn packed_images_are_found_again(
         sizes in prop::collection::vec(([1_u32..20, 1_u32..20], 0_u8..6), 1..20), padding in 0_u32..4,
-        extend in 0_u32..3, power_of_two in any::<bool>(),
+        extrude in 0_u32..3, power_of_two in any::<bool>(),
     ) {
         let pictures: Vec<Pixmap> = sizes.iter().map(|(size, shade)| {
             let mut picture = Pixmap::new(*size).unwrap();
@@ -20,7 +20,7 @@ proptest! {
             picture
         }).collect();
         let mut packing = Packing::default();
-        (packing.padding, packing.extend, packing.power_of_two) = (padding, extend, power_of_two);
+        (packing.padding, packing.extrude, packing.power_of_two) = (padding, extrude, power_of_two);
         let packed = pack(&pictures, packing, 1 << 26).unwrap();
         let size = packed.sheet.size();
         prop_assert!(!power_of_two || size.iter().all(|side| side.is_power_of_two()));
@@ -28,7 +28,7 @@ proptest! {
             prop_assert!(Rect::fits(size, *place));
             prop_assert_eq!([place.width, place.height], picture.size());
             // Every pixel, and around it the nearest one of the edge.
-            let (reach, last) = (extend as i64, picture.size().map(|side| i64::from(side) - 1));
+            let (reach, last) = (extrude as i64, picture.size().map(|side| i64::from(side) - 1));
             for y in -reach..=last[1] + reach {
                 for x in -reach..=last[0] + reach {
                     let at = [(i64::from(place.x) + x) as u32, (i64::from(place.y) + y) as u32];
@@ -38,7 +38,7 @@ proptest! {
             }
         }
         // Alike are stored once, others apart, with room between them.
-        let room = |place: &Rect| [place.x, place.y, place.x + place.width + padding + 2 * extend, place.y + place.height + padding + 2 * extend];
+        let room = |place: &Rect| [place.x, place.y, place.x + place.width + padding + 2 * extrude, place.y + place.height + padding + 2 * extrude];
         for (nth, one) in packed.places.iter().enumerate() {
             for (other_nth, other) in packed.places.iter().enumerate().skip(nth + 1) {
                 let (a, b) = (room(one), room(other));
@@ -50,15 +50,43 @@ proptest! {
 
         // The reel file plays them with their times.
         let times: Vec<ExactTime> = (1..=pictures.len() as u64).map(|n| Ticks::new(n * 1_000).into()).collect();
-        let text = pack::reel_file(&packed, "moth", &times, Some(3));
+        let animated = |times: &[ExactTime]| Source { name: "moth".to_owned(), times: times.to_vec(), plays: Some(3) };
+        let still = |(nth, time): (usize, &ExactTime)| {
+            Source { name: format!("moth-{nth}"), times: vec![*time], plays: None }
+        };
+        let stills: Vec<Source> = times.iter().enumerate().map(still).collect();
+        let sources = if times.len() > 1 && padding > 1 { vec![animated(&times)] } else { stills };
+        let text = reel_file(&packed, "moth", &sources);
         let art = load_bytes("moth.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
         let clip = art.reel.clip(art.reel.clip_id("moth").unwrap()).unwrap();
-        prop_assert_eq!(clip.repeat(), Some(3));
+        prop_assert_eq!(clip.repeat(), sources[0].plays);
         for ((hold, place), time) in clip.holds().zip(&packed.places).zip(&times) {
             prop_assert_eq!(art.reel.frame(hold.frame).unwrap().source(), *place);
             prop_assert_eq!(hold.ticks, time.to_ticks());
         }
     }
+}
+
+/// Several animations and series become several clips in one image, with their own names.
+#[test]
+fn each_series_is_a_clip() {
+    let images: Vec<Pixmap> = (1..=5).map(|side| Pixmap::new([side, 4]).unwrap()).collect();
+    let packed = pack(&images, Packing::default(), 1 << 20).unwrap();
+    let time: ExactTime = Ticks::from_millis(80).into();
+    let source = |name: &str, times| Source { name: name.to_owned(), times, plays: Some(1) };
+    let sources = [
+        source("puff-9", vec![time]),
+        source("puff-10", vec![time]),
+        source("odd name!", vec![time]),
+        source("spark", vec![time; 2]),
+    ];
+    let text = reel_file(&packed, "effects", &sources);
+    let art =
+        load_bytes("effects.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
+    let clips: Vec<_> = art.reel.clips().map(|clip| (clip.name(), clip.holds().len())).collect();
+    assert_eq!(clips, [("puff", 2), ("odd-name-", 1), ("spark", 2)], "{text}");
+    assert!(text.contains("\"puff-10 for 80ms\"") && text.contains("\nspark-1 = ["), "{text}");
+    assert_eq!(art.reel.clip(art.reel.clip_id("spark").unwrap()).unwrap().repeat(), Some(1));
 }
 
 #[test]

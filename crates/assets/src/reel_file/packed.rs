@@ -10,7 +10,7 @@ use crate::pixmap::PixmapError;
 /// and where each of them stands.
 pub(super) fn pack(pictures: &[Pixmap], most: u64) -> Result<(Pixmap, Vec<NewFrame>), PixmapError> {
     if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
-        let packing = Packing { padding: 0, ..Packing::default() };
+        let packing = Packing::default();
         let packed = packing::pack(pictures, packing, most)?;
         return Ok((packed.sheet, packed.places.into_iter().map(NewFrame::at).collect()));
     }

@@ -1,4 +1,4 @@
-//! Why a cue does not hold for an actor.
+//! Why a cue does not match for an actor.
 
 use alloc::format;
 use alloc::string::{String, ToString};
@@ -9,8 +9,8 @@ use crate::cue::Test;
 use crate::reel::{Cue, Role};
 
 impl Cue<'_> {
-    /// Why it does not hold for an actor as it is now: of each list of conditions the parts that fail.
-    /// Empty when it holds.
+    /// Why it does not match for an actor as it is now: of each list of conditions the parts that fail.
+    /// Empty when it matches.
     #[must_use]
     pub fn failing(&self, actor: &Actor) -> Vec<Vec<String>> {
         let now = actor.circumstances();
@@ -21,8 +21,13 @@ impl Cue<'_> {
             let parts = condition.iter().filter(|test| !test.holds(&now));
             parts
                 .map(|test| {
-                    let is = value_told(self.role, test, actor);
-                    format!("{}, and {is}", self.role.told(test))
+                    let now = value_now(self.role, test, actor);
+                    match test {
+                        Test::Flag { pulse: true, slot, .. } => {
+                            format!("{}, {now}", self.role.fact(*slot).0)
+                        }
+                        _ => format!("{} (now: {now})", self.role.told(test)),
+                    }
                 })
                 .collect()
         };
@@ -30,29 +35,29 @@ impl Cue<'_> {
     }
 }
 
-/// What stands against it.
-fn value_told(role: Role<'_>, test: &Test, actor: &Actor) -> String {
+/// What it is instead.
+fn value_now(role: Role<'_>, test: &Test, actor: &Actor) -> String {
     let now = actor.circumstances();
     match test {
         Test::Flag { wanted, pulse: true, .. } => {
             if *wanted {
-                "there is no such pulse".to_string()
+                "not pulsed now".to_string()
             } else {
-                "it is up".to_string()
+                "not to be pulsed now".to_string()
             }
         }
-        Test::Flag { wanted, .. } => format!("it is {}", !wanted),
+        Test::Flag { wanted, .. } => format!("{}", !wanted),
         Test::Number { slot, whole: true, .. } => {
-            format!("it is {}", now.facts[usize::from(*slot)] as i32)
+            format!("{}", now.facts[usize::from(*slot)] as i32)
         }
         Test::Number { slot, .. } => {
-            format!("it is {}", f32::from_bits(now.facts[usize::from(*slot)]))
+            format!("{}", f32::from_bits(now.facts[usize::from(*slot)]))
         }
         Test::Word { slot, .. } => {
             let word = role.fact(*slot).1.get(now.facts[usize::from(*slot)] as usize);
-            format!("it is {}", word.map_or("", |word| word))
+            word.map_or("", |word| word).to_string()
         }
-        Test::Inside { .. } => "the clip is not there".to_string(),
-        Test::Facing { .. } => format!("it faces {}", now.facing.name()),
+        Test::Inside { .. } => "outside".to_string(),
+        Test::Facing { .. } => now.facing.name().to_string(),
     }
 }

@@ -8,7 +8,7 @@ mod text;
 
 pub use clip::clip;
 pub use script::script;
-pub use sheet::ruled;
+pub use sheet::with_grid_lines;
 
 use crate::Canvas;
 use text::Lettering;

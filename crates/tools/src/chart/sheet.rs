@@ -3,7 +3,7 @@ use lucky_reel_core::Grid;
 use super::{Sheet, color};
 use lucky_reel_assets::Pixmap;
 
-/// Draws a sheet with its cells ruled and numbered from 0, upscaled so that it can be read.
+/// Draws a sheet with grid lines and cell numbers from 0, upscaled so that it can be read.
 ///
 /// `None` when the grid does not fit the picture, or the drawing would be too large.
 ///
@@ -13,11 +13,11 @@ use lucky_reel_assets::Pixmap;
 /// use lucky_reel_core::Grid;
 ///
 /// let picture = Pixmap::new([64, 32]).unwrap();
-/// assert!(chart::ruled(&picture, Grid::cell_size([32, 32])).is_some());
-/// assert!(chart::ruled(&picture, Grid::cell_size([30, 32])).is_none());
+/// assert!(chart::with_grid_lines(&picture, Grid::cell_size([32, 32])).is_some());
+/// assert!(chart::with_grid_lines(&picture, Grid::cell_size([30, 32])).is_none());
 /// ```
 #[must_use]
-pub fn ruled(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
+pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
     let cells = grid.cut(picture.size()).ok()?;
     let [width, height] = picture.size();
     let by_room = (1_240 / width.max(1)).min(900 / height.max(1));
