@@ -41,7 +41,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         unison.advance(Ticks::from_rate(60)); // a little for each clip, nothing for a tile
         let changed = tiles.iter().zip(&places).filter(|(clip, _)| unison.has_changed(**clip));
         instances.clear();
-        unison.write(&writer, &mut instances, changed.map(|(clip, at)| (*clip, Spot::at(*at))));
+        unison.write(
+            &writer,
+            &mut instances,
+            changed.map(|(clip, at)| (*clip, InstanceAt::new(*at))),
+        );
         uploads += instances.len();
         most = most.max(instances.len());
     }

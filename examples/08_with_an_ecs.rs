@@ -50,7 +50,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         instances.clear();
         let drawn = world.query_mut::<(&Player, &Position)>().into_iter();
         instances.extend(drawn.map(|(player, position)| -> Instance {
-            writer.make(player.packed_frame(&reel), Spot::at(position.0))
+            writer.make(player.packed_frame(&reel), InstanceAt::new(position.0))
         }));
     }
     println!("{} instances to upload:", instances.len());

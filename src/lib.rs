@@ -104,9 +104,9 @@ pub mod prelude {
     pub use crate::{
         Actor, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId, Directions, Event, EventBuffer,
         EventKind, EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId,
-        Grid, GroupId, ImageId, Instance, InstanceWriter, LookSet, ManualClock, MarkId, MemberId,
-        Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet,
-        PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor, Speed, Spot, Target,
-        Ticks, TimeSource, Unison, View,
+        Grid, GroupId, ImageId, Instance, InstanceAt, InstanceWriter, LookSet, ManualClock, MarkId,
+        MemberId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember,
+        NewSheet, PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor, Speed,
+        Target, Ticks, TimeSource, Unison, View,
     };
 }

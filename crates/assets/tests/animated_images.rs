@@ -245,7 +245,7 @@ fn webps_are_read_still_and_moving() {
 }
 
 #[test]
-fn what_is_no_film_is_refused_with_the_reason() {
+fn what_is_no_image_is_refused_with_the_reason() {
     let told = |bytes: &[u8]| AnimatedImage::from_bytes(bytes).unwrap_err().to_string();
     assert!(told(b"").contains("empty"));
     assert!(told(b"BM6").contains("neither a GIF, nor a PNG, nor a WebP"));
@@ -285,7 +285,7 @@ fn hostile_files_are_refused() {
 }
 
 #[test]
-fn films_regions_and_loose_pictures_become_sheets() {
+fn animated_images_regions_and_loose_images_become_sheets() {
     let folder = tempfile::tempdir().unwrap();
     let write = |name: &str, bytes: &[u8]| std::fs::write(folder.path().join(name), bytes).unwrap();
     let frame = |shade: u8, size: [u32; 2]| {
@@ -381,7 +381,7 @@ fn films_regions_and_loose_pictures_become_sheets() {
 }
 
 #[test]
-fn mistakes_with_films_and_regions_are_told() {
+fn mistakes_with_animated_images_and_regions_are_told() {
     let text = |sheet: &str, clip: &str| {
         format!("reel = 1\n[sheets.s]\n{sheet}\n[clips.c]\n{clip}\nfps = 4\n")
     };
@@ -407,7 +407,6 @@ fn mistakes_with_films_and_regions_are_told() {
         ("animated = \"s.gif\"", "row = 0", "not cut by a grid"),
         ("animated = \"s.gif\"", "frames = 1", "no frame 1"),
         ("animated = \"t.gif\"", "frames = \"all\"", "no such file"),
-        ("image = \"s.png\"", "frames = \"all\"", "no frames 1"),
         (
             "image = \"s.png\"\nregions = { a = [0, 0, 21, 2] }",
             "frames = \"a\"",

@@ -65,19 +65,19 @@ fn a_trace_keeps_its_promise() {
     let ms = |millis: u64| millis * 72_072;
     let csv = with("csv");
     let mut lines = csv.lines();
-    assert_eq!(lines.next(), Some("update,t,event,hold,frame,cycle,mark"));
+    assert_eq!(lines.next(), Some("update,t,ms,event,hold,frame,cycle,name,why"));
     let expected = [
-        "1,0,enter,0,0,0,".to_owned(),
-        format!("1,{},enter,1,1,0,", ms(40)),
-        format!("1,{},mark,1,1,0,burst", ms(40)),
-        format!("1,{},enter,2,2,0,", ms(100)),
+        "1,0,0.000,enter,0,0,0,,".to_owned(),
+        format!("1,{},40.000,enter,1,1,0,,", ms(40)),
+        format!("1,{},40.000,mark,1,1,0,burst,", ms(40)),
+        format!("1,{},100.000,enter,2,2,0,,", ms(100)),
     ];
     assert!(lines.by_ref().take(4).eq(expected.iter().map(String::as_str)), "{csv}");
     let tail: Vec<&str> = csv.lines().rev().take(3).collect();
     let ends = [
-        format!("3,{},show,,,1,", ms(1_000)), // the last update is shorter
-        format!("2,{},show,,,1,", ms(800)),
-        format!("2,{},end,7,7,1,", ms(740)),
+        format!("3,{},1000.000,show,,,1,,", ms(1_000)), // the last update is shorter
+        format!("2,{},800.000,show,,,1,,", ms(800)),
+        format!("2,{},740.000,end,7,7,1,,", ms(740)),
     ];
     assert_eq!(tail, ends, "{csv}");
 
@@ -88,9 +88,10 @@ fn a_trace_keeps_its_promise() {
         let cell = |key: &str| match &object[key] {
             Value::Null => String::new(),
             Value::String(text) => text.clone(),
+            Value::Number(ms) if key == "ms" => format!("{:.3}", ms.as_f64().unwrap()),
             other => other.to_string(),
         };
-        let keys = ["update", "t", "event", "hold", "frame", "cycle", "mark"];
+        let keys = ["update", "t", "ms", "event", "hold", "frame", "cycle", "name", "why"];
         assert_eq!(row, keys.map(cell).join(","));
     }
     assert_eq!(json.lines().count() + 1, csv.lines().count());
@@ -100,7 +101,7 @@ fn a_trace_keeps_its_promise() {
 #[test]
 fn pictures_are_drawn_and_never_over_others() {
     let folder = tempfile::tempdir().unwrap();
-    let drawn = run_in(folder.path(), &["draw", &reel("bram"), "walk-right"]);
+    let drawn = run_in(folder.path(), &["chart", &reel("bram"), "walk-right"]);
     assert!(drawn.status.success() && drawn.stdout.is_empty());
     let path = folder.path().join("walk-right.png");
     let picture = lucky_reel::assets::Pixmap::from_png(&fs::read(&path).unwrap()).unwrap();
@@ -110,12 +111,12 @@ fn pictures_are_drawn_and_never_over_others() {
     assert!(lit([0xff, 0xf4, 0xc4]) >= 4 * 36, "the lantern burns in each of four pictures");
 
     fs::write(&path, "mine").unwrap();
-    let refused = run_in(folder.path(), &["draw", &reel("bram"), "walk-right"]);
+    let refused = run_in(folder.path(), &["chart", &reel("bram"), "walk-right"]);
     assert_eq!(refused.status.code(), Some(1));
     assert!(text(&refused.stderr).contains("--force"), "{}", text(&refused.stderr));
     assert_eq!(fs::read(&path).unwrap(), b"mine");
     assert!(
-        run_in(folder.path(), &["draw", &reel("bram"), "walk-right", "--force"]).status.success()
+        run_in(folder.path(), &["chart", &reel("bram"), "walk-right", "--force"]).status.success()
     );
     assert_ne!(fs::read(&path).unwrap(), b"mine");
 }
@@ -126,11 +127,13 @@ fn cues_are_explained_scripted_and_drawn() {
     let told = printed(&["explain", &bram, "--facts", "moving=true pace=90", "--facing", "up"]);
     let lines: Vec<&str> = told.lines().collect();
     assert_eq!(lines.len(), 6);
+    assert!(lines[0].starts_with("  tripping   skipped: needs hurt, not pulsed now"), "{told}");
     assert!(
-        lines[2].starts_with("  hovering   passed over: it wants airborne = true, and it is false")
+        lines[2].starts_with("  hovering   skipped: needs airborne = true (now: false)"),
+        "{told}"
     );
-    assert_eq!(lines[3], "> hurrying   wins, for moving = true, pace > 60: it plays hurry-up");
-    assert_eq!(lines[5], "  resting    not looked at");
+    assert_eq!(lines[3], "> hurrying   wins because moving = true, pace > 60: plays hurry-up");
+    assert_eq!(lines[5], "  resting    not checked");
     let json = printed(&["explain", &bram, "--facts", "hurt=true foot=left", "--format", "json"]);
     let first: Value = serde_json::from_str(json.lines().next().unwrap()).unwrap();
     assert_eq!(
@@ -144,7 +147,7 @@ fn cues_are_explained_scripted_and_drawn() {
     let rows = |every: &str| -> Vec<String> {
         let script = ["explain", &bram, "--script", &night, "--every", every, "--format", "csv"];
         let rows = printed(&script);
-        assert!(rows.starts_with("update,t,event,hold,frame,cycle,mark\n"));
+        assert!(rows.starts_with("update,t,ms,event,hold,frame,cycle,name,why\n"));
         let happened = rows.lines().filter(|row| !row.contains(",show,"));
         happened.map(|row| row.split_once(',').unwrap().1.to_owned()).collect()
     };
@@ -152,15 +155,15 @@ fn cues_are_explained_scripted_and_drawn() {
     assert_eq!(coarse, fine);
     let at = |millis: u64| (millis * 72_072).to_string();
     for row in [
-        format!("{},cue,,,0,hovering", at(2_400)),
-        format!("{},bridge,,,0,landing", at(3_400)),
-        format!("{},cue,,,0,walking", at(3_570)),
-        format!("{},cue,,,0,tripping", at(4_200)),
+        format!("{},2400.000,cue,,,0,hovering,facts", at(2_400)),
+        format!("{},3400.000,bridge,,,0,landing,facts", at(3_400)),
+        format!("{},3570.000,cue,,,0,walking,end", at(3_570)),
+        format!("{},4200.000,cue,,,0,tripping,facts", at(4_200)),
     ] {
         assert!(coarse.contains(&row), "{row}");
     }
-    let output = run_in(folder.path(), &["draw", &bram, "--script", &night]);
-    assert_eq!(text(&output.stderr), "drawn: night.png\n");
+    let output = run_in(folder.path(), &["chart", &bram, "--script", &night]);
+    assert_eq!(text(&output.stderr), "written: night.png\n");
     assert!(folder.path().join("night.png").exists());
 }
 
@@ -169,9 +172,14 @@ fn reel_files_are_converted_and_their_schema_is_printed() {
     let folder = tempfile::tempdir().unwrap();
     let bram = reel("bram");
     let convert = |from: &str, to: &str| run_in(folder.path(), &["convert", from, "--to", to]);
-    assert!(convert(&bram, "bram.reel.json").status.success());
+    // In another folder its paths would lead elsewhere.
+    let moved = convert(&bram, "bram.reel.json");
+    assert!(text(&moved.stderr).contains("another folder"), "{}", text(&moved.stderr));
+    fs::copy(&bram, folder.path().join("bram.reel.toml")).unwrap();
+    assert!(convert("bram.reel.toml", "bram.reel.json").status.success());
+    fs::remove_file(folder.path().join("bram.reel.toml")).unwrap();
     assert!(convert("bram.reel.json", "bram.reel.toml").status.success());
-    let refused = convert(&bram, "bram.reel.json");
+    let refused = convert("bram.reel.toml", "bram.reel.json");
     assert!(text(&refused.stderr).contains("give --force"), "{}", text(&refused.stderr));
     for name in ["bram", "bram-dusk", "bram-air", "bram-air-dusk"] {
         fs::copy(format!("{GREENHOUSE}/{name}.png"), folder.path().join(format!("{name}.png")))
@@ -260,9 +268,9 @@ fn what_is_rendered_is_packed_again() {
     };
     assert!(image("lamp.png") == image("again.png"));
     for (arguments, words) in [
-        (&["gather", "lamp.png", "--to", "lit"][..], "--force"),
-        (&["gather", "none.png", "--to", "x"], "check the path"),
-        (&["gather", "lamp.png", "--to", "9"], "no name of a sheet"),
+        (&["pack", "lamp.png", "--to", "lit"][..], "--force"),
+        (&["pack", "none.png", "--to", "x"], "check the path"),
+        (&["pack", "lamp.png", "--to", "9"], "not a valid sheet name"),
     ] {
         let refused = run_in(folder.path(), arguments);
         assert_eq!(refused.status.code(), Some(1));
@@ -381,7 +389,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         (&["trace", &puff, "pufff"], 1, "did you mean `puff`"),
         (&["trace", &puff, "puff", "--updates", updates], 1, "updates.txt:4: `16` is no duration"),
         (&["trace", &puff, "puff", "--updates", "none.txt"], 1, "check the path"),
-        (&["draw", &puff, "puff", "--to", "no/folder/x.png"], 1, "folder does not exist"),
+        (&["chart", &puff, "puff", "--to", "no/folder/x.png"], 1, "folder does not exist"),
         (&["trace", &puff, "puff", "--speed", "nan"], 2, "out of range"),
         (&["trace", &puff, "puff", "--speed", "1/0"], 2, "out of range"),
         (&["trace", &puff, "puff", "--speed", "99999"], 2, "32767"),
@@ -394,10 +402,10 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         (&["explain", &bram, "--facing", "north"], 2, "down-right"),
         (&["explain", &bram, "--role", "brm"], 1, "did you mean `bram`?"),
         (&["explain", &bram, "--script", updates], 1, "the line does not say when"),
-        (&["explain", &bram, &moth], 1, "say --role, one of bram, moth"),
-        (&["draw", &bram], 2, "required"),
+        (&["explain", &bram, &moth], 1, "add --role with one of bram, moth"),
+        (&["chart", &bram], 2, "required"),
         (&["convert", "none.json", "--to", "x.toml"], 1, "check the path"),
-        (&["draw", &bram, "walk-up", "--max-pixels", "9"], 1, "raise the limit"),
+        (&["chart", &bram, "walk-up", "--max-pixels", "9"], 1, "raise the limit"),
         (&["measure", &bram, "--max-bytes", "9"], 1, "larger than 9 bytes"),
         (&["dmeo"], 2, "demo"),
         (&[], 2, "Usage"),
@@ -412,7 +420,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
     }
     let commands = [
-        "demo", "clips", "trace", "explain", "draw", "render", "check", "measure", "gather",
+        "demo", "clips", "trace", "explain", "chart", "render", "check", "measure", "pack",
         "convert",
     ];
     for command in commands {

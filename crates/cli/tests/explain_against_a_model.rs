@@ -191,14 +191,14 @@ fn explained(folder: &Path, every: u64) -> Vec<String> {
     assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
     let text = String::from_utf8(output.stdout).unwrap();
     let rows = text.lines().skip(1).map(|row| row.split(',').collect::<Vec<_>>());
-    let happened = rows.filter(|row| row[2] != "show");
+    let happened = rows.filter(|row| row[3] != "show");
     happened
-        .map(|row| match row[2] {
-            "enter" => format!("{} enter {}", row[1], row[3]),
-            "mark" => format!("{} mark {} {}", row[1], row[6], row[3]),
-            "cycle" | "end" => format!("{} {}", row[1], row[2]),
+        .map(|row| match row[3] {
+            "enter" => format!("{} enter {}", row[1], row[4]),
+            "mark" => format!("{} mark {} {}", row[1], row[7], row[4]),
+            "cycle" | "end" => format!("{} {}", row[1], row[3]),
             "cue-loop" => format!("{} cut off", row[1]),
-            _ => format!("{} {} {}", row[1], row[2], row[6]),
+            _ => format!("{} {} {}", row[1], row[3], row[7]),
         })
         .collect()
 }

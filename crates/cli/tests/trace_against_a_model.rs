@@ -60,6 +60,11 @@ fn write_reel(clips: &[ModelClip]) -> String {
     text
 }
 
+/// A few ticks in milliseconds.
+fn in_ms(ticks: u64) -> String {
+    format!("{:.3}", ticks as f64 / 72_072.0)
+}
+
 /// The rows that the model says must be printed.
 fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
     let mut model = Model::new(clips.to_vec());
@@ -67,22 +72,27 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
     if from > 0 {
         model.seek(from);
     }
-    let mut text = "update,t,event,hold,frame,cycle,mark\n".to_owned();
+    let mut text = "update,t,ms,event,hold,frame,cycle,name,why\n".to_owned();
     let mut passed = 0;
     for (update, dt) in (1..).zip(updates) {
         for Told(at, kind, clip, hold, cycle, mark) in model.advance(*dt) {
             let t = passed + at;
+            let ms = in_ms(t as u64);
             let _ = match kind {
-                "next" => writeln!(text, "{update},{t},next,,,0,c{clip}"),
-                "mark" => writeln!(text, "{update},{t},mark,{hold},{},{cycle},m{mark}", hold % 8),
-                _ => writeln!(text, "{update},{t},{kind},{hold},{},{cycle},", hold % 8),
+                "next" => writeln!(text, "{update},{t},{ms},next,,,0,c{clip},"),
+                "mark" => {
+                    writeln!(text, "{update},{t},{ms},mark,{hold},{},{cycle},m{mark},", hold % 8)
+                }
+                _ => writeln!(text, "{update},{t},{ms},{kind},{hold},{},{cycle},,", hold % 8),
             };
         }
         passed += dt;
-        let cycle = model.cycle();
+        let (cycle, ms) = (model.cycle(), in_ms(passed as u64));
         let _ = match model.shown() {
-            Some(hold) => writeln!(text, "{update},{passed},show,{hold},{},{cycle},", hold % 8),
-            None => writeln!(text, "{update},{passed},show,,,{cycle},"),
+            Some(hold) => {
+                writeln!(text, "{update},{passed},{ms},show,{hold},{},{cycle},,", hold % 8)
+            }
+            None => writeln!(text, "{update},{passed},{ms},show,,,{cycle},,"),
         };
     }
     text

@@ -90,6 +90,6 @@ pub use time::{
 };
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Blit, Buffer, Instance, InstanceFormat, InstanceWriter, LookError, LookSet, Placement, Quad,
-    SmallInstance, Spot, View,
+    Blit, Buffer, Instance, InstanceAt, InstanceFormat, InstanceWriter, LookError, LookSet,
+    Placement, Quad, SmallInstance, View,
 };

@@ -352,9 +352,9 @@ fn a_number_is_compared_as_it_is_written() {
     };
     bram.set(pace, 0.1).unwrap();
     let told = failing(&bram);
-    assert_eq!(told[0], [["pace < 0.1, and it is 0.1"]]);
+    assert_eq!(told[0], [["pace < 0.1 (now: 0.1)"]]);
     assert!(told[1].is_empty() && told[3].is_empty(), "{told:?}");
-    assert_eq!(told[2], [["pace > 0.1, and it is 0.1"]]);
+    assert_eq!(told[2], [["pace > 0.1 (now: 0.1)"]]);
     bram.set(pace, 0.100_000_01).unwrap();
     assert!(failing(&bram)[2].is_empty() && !failing(&bram)[1].is_empty());
 }

@@ -513,7 +513,7 @@ proptest! {
         }
 
         let mut changed: Vec<Instance> = Vec::new();
-        crowd.instances(&writer).changed().write(&mut changed, |handle| Spot::at(position(handle)));
+        crowd.instances(&writer).changed().write(&mut changed, |handle| InstanceAt::new(position(handle)));
         prop_assert_eq!(&changed, &expect(&mut crowd.changed()));
 
         let far_to_near: Vec<MemberId> = handles.iter().rev().copied().collect();

@@ -294,7 +294,7 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
         "facings.hop.up: there is no clip `hop`",
         "facings.none: the set has no clip for any facing",
         "facts.inside: this name has a meaning of its own",
-        "facts.foot.words: the words of a fact all differ",
+        "facts.foot.choices: the choices of a fact all differ",
         "facts.blow.pulse: a pulse lasts at most 59 seconds",
         "facts.lift: `lift` is a number, and cannot be `NaN`",
         "cues.a.when.hits: `hits` is a whole number, and cannot be `many`",

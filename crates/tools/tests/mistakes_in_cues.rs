@@ -138,7 +138,7 @@ const CASES: &[Case<'static>] = &[
         "set = { foot = \"lft\" }",
         (19, 51),
         "clips.walk.marks.left-foot.set.foot",
-        &["no word `lft`", "did you mean `left`?"],
+        &["no choice `lft`", "did you mean `left`?"],
     ),
     (
         "set = { foot = \"left\" }",
@@ -237,8 +237,8 @@ const CASES: &[Case<'static>] = &[
     (
         "[\"none\", \"left\"] }",
         "[\"none\", 3] }",
-        (41, 20),
-        "facts.foot.words",
+        (41, 22),
+        "facts.foot.choices",
         &["unexpected a list"],
     ),
     (
@@ -293,11 +293,11 @@ const CASES: &[Case<'static>] = &[
     (
         "from = \"rising\", hold",
         "from = \"risin\", hold",
-        (53, 18),
-        "cues.second.begin.from",
+        (53, 21),
+        "cues.second.start_at.from",
         &["no cue `risin`", "did you mean `rising`?"],
     ),
-    ("hold = 1 }", "hold = 9 }", (53, 35), "cues.second.begin.hold", &["no hold 9", "0 to 1"]),
+    ("hold = 1 }", "hold = 9 }", (53, 38), "cues.second.start_at.hold", &["no hold 9", "0 to 1"]),
     (
         "{ facings = \"walk\" }",
         "{ facings = \"wlk\" }",
@@ -315,7 +315,7 @@ const CASES: &[Case<'static>] = &[
     (
         "keep_facing = true",
         "keep_facing = \"no\"",
-        (58, 9),
+        (58, 15),
         "cues.resting.keep_facing",
         &["true or false"],
     ),
@@ -331,7 +331,7 @@ const CASES: &[Case<'static>] = &[
         "{ ground = \"lift\" }",
         (59, 20),
         "cues.resting.speed.ground",
-        &["what ground it covers", "`covers`"],
+        &["what ground it covers", "`stride`"],
     ),
     (
         "to   = [\"resting\"]",

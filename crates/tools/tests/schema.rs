@@ -93,7 +93,7 @@ fn the_schema_refuses_what_the_loader_refuses() {
         ("{\"mirror\": \"right\"}", "{\"mirror\": \"rigth\"}"),
         ("\"hold\"}", "\"holds\"}"),
         ("\"100ms\"", "\"100 parsecs\""),
-        ("\"words\": [\"none\", \"left\"]", "\"words\": []"),
+        ("\"choices\": [\"none\", \"left\"]", "\"choices\": []"),
         ("\"finish\": true", "\"finish\": \"yes\""),
         ("{\"fact\": \"lift\"}", "{\"facts\": \"lift\"}"),
         ("\"name\": \"turn\", ", ""),

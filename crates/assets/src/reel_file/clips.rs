@@ -212,8 +212,9 @@ fn frames_of(
     let names = Some(&sheet.regions);
     let counted = Counted { what: "frames", count, timed: true, all: true, names };
     let mut frames = listed(notes, said.node, &said.path(), counted)?;
-    // One frame alone is a still.
-    let times = frames.len() > 1 && lineage.first_of(&TIMES).is_none_or(|said| said.is_default());
+    // One frame that is picked is a still.
+    let is_still = frames.len() == 1 && said.node.text() != Some("all");
+    let times = !is_still && lineage.first_of(&TIMES).is_none_or(|said| said.is_default());
     for frame in frames.iter_mut().filter(|_| times) {
         let time = sheet.timing.as_ref().and_then(|timing| timing.times.get(frame.number as usize));
         frame.time = frame.time.or(time.copied());

@@ -4,7 +4,7 @@ use super::block::{BLOCK, frame_at};
 use super::{Crowd, Lanes, MemberId};
 use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
-use crate::view::{Buffer, InstanceFormat, InstanceWriter, Spot};
+use crate::view::{Buffer, InstanceAt, InstanceFormat, InstanceWriter};
 
 /// Target of a crowd to be written for a renderer: all who show something in the order of their
 /// slots, unless said otherwise.
@@ -30,7 +30,7 @@ use crate::view::{Buffer, InstanceFormat, InstanceWriter, Spot};
 /// let far_to_near = [moths[0], moths[2], moths[1]];
 /// let mut small = [SmallInstance::default(); 8];
 /// let written = crowd.instances(&writer).in_order(&far_to_near).write(&mut &mut small[..], |moth| {
-///     Spot::at(positions[moth.index()]).with(0xffff_ffff)
+///     InstanceAt::new(positions[moth.index()]).user(0xffff_ffff)
 /// });
 /// assert_eq!((written, small[1].position), (3, [20.0, 7.0]));
 ///
@@ -90,7 +90,7 @@ impl<'c> CrowdInstances<'c> {
 
     /// Writes them, at the positions that the slots of the same numbers have; slots without a position
     /// are left out. Gives how many were written.
-    pub fn write_at<T: InstanceFormat<At = Spot>>(
+    pub fn write_at<T: InstanceFormat<At = InstanceAt>>(
         self,
         out: &mut impl Buffer<T>,
         positions: &[[f32; 2]],
@@ -205,7 +205,7 @@ struct BySlot<'p> {
     here: Option<&'p [[f32; 2]; BLOCK]>,
 }
 
-impl Places<Spot> for BySlot<'_> {
+impl Places<InstanceAt> for BySlot<'_> {
     #[inline]
     fn come_to(&mut self, block: usize) {
         self.here = self.positions.get(block * BLOCK..).and_then(|here| here.first_chunk());
@@ -216,8 +216,8 @@ impl Places<Spot> for BySlot<'_> {
     }
 
     #[inline]
-    fn place(&mut self, member: MemberId) -> Spot {
-        Spot::at(match self.here {
+    fn place(&mut self, member: MemberId) -> InstanceAt {
+        InstanceAt::new(match self.here {
             Some(here) => here[member.lane()],
             None => self.positions.get(member.index()).copied().unwrap_or_default(),
         })

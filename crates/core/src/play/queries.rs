@@ -136,8 +136,8 @@ impl Player {
     /// # let walk = builder.clip("walk", walk);
     /// # let reel = builder.build()?;
     /// let mut other = Reel::builder();
-    /// let sheet = other.sheet_id("moth", NewSheet::grid([16, 16], Grid::cell_size([16, 16])));
-    /// other.clip_id("walk", NewClip::of(sheet).frames([0]).fps(1));
+    /// let sheet = other.sheet("moth", NewSheet::grid([16, 16], Grid::cell_size([16, 16])));
+    /// other.clip("walk", NewClip::of(sheet).frames([0]).fps(1));
     /// let other = other.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// assert!(bram.belongs_to(&reel) && !bram.belongs_to(&other));

@@ -1,25 +1,25 @@
 use super::PackedFrame;
 
-/// Where an instance is drawn, and four bytes of the game's own (a tint, a depth, an index).
+/// Where an instance is drawn, and four bytes for the game to use (a tint, a depth, an index).
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct Spot {
+pub struct InstanceAt {
     /// Where the pivot lands, in the game's units.
     pub position: [f32; 2],
-    /// Handed on as it is.
+    /// Passed on unchanged.
     pub user: u32,
 }
 
-impl Spot {
+impl InstanceAt {
     /// With the pivot on this position.
     #[must_use]
-    pub const fn at(position: [f32; 2]) -> Spot {
-        Spot { position, user: 0 }
+    pub const fn new(position: [f32; 2]) -> InstanceAt {
+        InstanceAt { position, user: 0 }
     }
 
-    /// With four bytes of the game's own.
+    /// With four bytes for the game to use.
     #[must_use]
-    pub const fn with(self, user: u32) -> Spot {
-        Spot { user, ..self }
+    pub const fn user(self, user: u32) -> InstanceAt {
+        InstanceAt { user, ..self }
     }
 }
 
@@ -55,7 +55,7 @@ pub struct Instance {
     /// Bit 0: mirrored left to right. Bit 1: top to bottom. For what else turns with the art, as
     /// normals do.
     pub flips: u16,
-    /// The game's own.
+    /// For the game to use.
     pub user: u32,
 }
 
@@ -68,7 +68,7 @@ pub struct SmallInstance {
     pub position: [f32; 2],
     /// What is up, as [`PackedFrame::to_bits`].
     pub shown: u32,
-    /// The game's own.
+    /// For the game to use.
     pub user: u32,
 }
 

@@ -16,7 +16,7 @@ mod quad;
 mod writer;
 
 pub use blit::Blit;
-pub use instance::{Instance, SmallInstance, Spot};
+pub use instance::{Instance, InstanceAt, SmallInstance};
 pub use look_set::{LookError, LookSet};
 pub use placement::Placement;
 pub use quad::Quad;

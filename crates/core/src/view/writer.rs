@@ -1,6 +1,6 @@
 use alloc::vec::Vec;
 
-use super::{Blit, Instance, SmallInstance, Spot, View};
+use super::{Blit, Instance, InstanceAt, SmallInstance, View};
 use crate::ids::FrameId;
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame, Rect};
@@ -10,7 +10,7 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 /// It knows a version of a reel: [`refresh`](InstanceWriter::refresh) takes the next one in.
 ///
 /// ```
-/// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Player, Reel, Spot, Writer};
+/// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Player, Reel, InstanceAt, InstanceWriter};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = NewSheet::grid([128, 32], Grid::cell_size([32, 32])).pivot(Pivot::At([16.0, 30.0]));
@@ -20,7 +20,7 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 ///
 /// let writer = InstanceWriter::new(&reel);
 /// let brams = [Player::new(&reel, idle); 3];
-/// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Spot::at);
+/// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(InstanceAt::new);
 /// let mut instances: Vec<Instance> = Vec::new();
 /// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| -> Instance {
 ///     writer.make(bram.packed_frame(&reel), spot)
@@ -146,17 +146,17 @@ pub trait InstanceFormat: Copy {
 }
 
 impl InstanceFormat for Instance {
-    type At = Spot;
+    type At = InstanceAt;
     #[inline]
-    fn make(writer: &InstanceWriter, picture: PackedFrame, place: Spot) -> Instance {
+    fn make(writer: &InstanceWriter, picture: PackedFrame, place: InstanceAt) -> Instance {
         Instance { position: place.position, user: place.user, ..writer.template(picture) }
     }
 }
 
 impl InstanceFormat for SmallInstance {
-    type At = Spot;
+    type At = InstanceAt;
     #[inline]
-    fn make(_: &InstanceWriter, picture: PackedFrame, place: Spot) -> SmallInstance {
+    fn make(_: &InstanceWriter, picture: PackedFrame, place: InstanceAt) -> SmallInstance {
         SmallInstance { position: place.position, shown: picture.to_bits(), user: place.user }
     }
 }
