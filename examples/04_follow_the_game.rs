@@ -32,7 +32,7 @@ fn in_code() -> Result<Reel, lucky_reel::BuildError> {
 fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
     let (lit, near) = (reel.fact_id("lit")?, reel.fact_id("near")?);
     let mut moth = Actor::new(reel, reel.role_id("moth")?);
-    let (mut told, mut now) = (Vec::new(), Ticks::ZERO);
+    let (mut rows, mut now) = (Vec::new(), Ticks::ZERO);
     for update in 0..180 {
         let distance = (60.0 - update as f32).max(10.0);
         moth.set(near, distance)?; // as it is, each update
@@ -40,22 +40,22 @@ fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
         for event in moth.advance(reel, Ticks::from_rate(60)) {
             if let EventKind::Cue(cue, _) = event.kind {
                 let millis = (now + event.at).as_millis_f64();
-                told.push(format!("{millis:>7.1} ms  {}", reel.cue_name(cue)));
+                rows.push(format!("{millis:>7.1} ms  {}", reel.cue_name(cue)));
             }
         }
         now += Ticks::from_rate(60);
     }
-    Ok(told)
+    Ok(rows)
 }
 
 fn main() -> Result<(), Box<dyn std::error::Error>> {
     let file = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/greenhouse/moth.reel.toml");
     let (code, file) = (in_code()?, assets::load_reel([file])?);
-    let told = play(&code)?;
-    for line in &told {
+    let rows = play(&code)?;
+    for line in &rows {
         println!("{line}");
     }
-    println!("from the file: {}", if play(&file)? == told { "the same" } else { "something else" });
+    println!("from the file: {}", if play(&file)? == rows { "the same" } else { "something else" });
     println!("fingerprints:  {:016x} and {:016x}", code.fingerprint(), file.fingerprint());
     Ok(())
 }

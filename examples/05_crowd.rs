@@ -19,15 +19,15 @@ const PART: [[u32; 2]; 2] = [[400, 200], [480, 320]];
 const RATE: u32 = 16;
 
 /// A number from 0 to 1 that depends on what it is for and whose it is alone.
-fn thrown(what: u64, id: usize) -> f32 {
+fn random(what: u64, id: usize) -> f32 {
     random_start(what, id as u64, Ticks::new(1 << 20)).get() as f32 / (1 << 20) as f32
 }
 
 /// Where a moth is: it circles its lamp, the farther out the slower.
 fn position(id: usize, seconds: f32) -> [f32; 2] {
     let lamp = LAMPS[id % LAMPS.len()];
-    let far = 16.0 + 420.0 * thrown(1, id).powi(3);
-    let angle = (thrown(2, id) + seconds * 12.0 / far) * std::f32::consts::TAU;
+    let far = 16.0 + 420.0 * random(1, id).powi(3);
+    let angle = (random(2, id) + seconds * 12.0 / far) * std::f32::consts::TAU;
     [lamp[0] + far * angle.cos(), lamp[1] + 0.62 * far * angle.sin()]
 }
 
@@ -41,9 +41,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
     let mut crowd = Crowd::new(reel);
     for id in 0..MOTHS {
-        let close = thrown(1, id) < 0.3;
+        let close = random(1, id) < 0.3;
         let moth = NewMember::playing(if close { circle } else { flutter });
-        let speed = Speed::from_f64(0.7 + 0.6 * f64::from(thrown(3, id)))?;
+        let speed = Speed::from_f64(0.7 + 0.6 * f64::from(random(3, id)))?;
         crowd.spawn(moth.speed(speed).random_start(2_026, id as u64)); // not in lockstep
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
@@ -53,8 +53,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let night = Pixmap::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
     let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
     let mut moving = Vec::new();
-    let mut film = AnimatedPng::new(&mut moving, PART[1], RATE)?;
-    let (mut told, mut entered) = (EventBuffer::new(), 0);
+    let mut image = AnimatedPng::new(&mut moving, PART[1], RATE)?;
+    let (mut events, mut entered) = (EventBuffer::new(), 0);
 
     for picture in 0..RATE {
         let seconds = picture as f32 / RATE as f32;
@@ -76,21 +76,21 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             .in_order(&far_to_near)
             .write(&mut blits, |moth| (position(moth.index(), seconds).map(|side| side as i32), 1));
         blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
-        film.frame(&part(canvas.picture())?, (1, RATE as u16))?;
+        image.frame(&part(canvas.picture())?, (1, RATE as u16))?;
 
         lamps.advance(Ticks::from_rate(RATE));
-        crowd.advance_into(Ticks::from_rate(RATE), EventMask::ENTERS, &mut told);
-        entered += told.iter(EventMask::ENTERS).count();
+        crowd.advance_into(Ticks::from_rate(RATE), EventMask::ENTERS, &mut events);
+        entered += events.iter(EventMask::ENTERS).count();
     }
-    film.finish()?;
+    image.finish()?;
 
     let argument =
         |nth: usize, default: &str| std::env::args().nth(nth).unwrap_or(default.to_owned());
-    let (still, film) = (argument(1, "crowd.png"), argument(2, "crowd-moving.png"));
+    let (still, animated) = (argument(1, "crowd.png"), argument(2, "crowd-moving.png"));
     atomic_write::write(&still, true, |file| file.write_all(&canvas.picture().to_png()))?;
-    atomic_write::write(&film, true, |file| file.write_all(&moving))?;
+    atomic_write::write(&animated, true, |file| file.write_all(&moving))?;
     println!("{} moths, {entered} frames came up in one second", crowd.len());
-    println!("written: {still}, {film}");
+    println!("written: {still}, {animated}");
     Ok(())
 }
 

@@ -21,74 +21,73 @@
 //! # Ok::<(), lucky_reel::BuildError>(())
 //! ```
 //!
-//! It turns sheets into named clips with a duration for each frame, plays them from the game's own
-//! delta time, says exactly what happened in each update, and hands any renderer a source rectangle,
-//! a quad or a blit, flipped and pivoted right. It never draws for the game, owns no window and no
-//! thread, and pulls no renderer in.
+//! It turns sheets into named clips with a duration per frame, plays them from the game's own delta time,
+//! reports exactly what happened in each update, and gives any renderer a source rectangle, a quad or
+//! instances, with flips and pivots applied. It does not draw, owns no window and no thread, and depends
+//! on no renderer.
 //!
 //! # Concepts
 //!
 //! - A *sheet* is an image cut into *frames*, counted from 0.
-//! - A *clip* is a named list of *holds*: a frame, and how long it stays up. Its [`Mode`] is `loop`,
-//!   `ping-pong` or `once`; *marks* name holds that the game wants to hear of, *spans* name stretches
-//!   of holds that it wants to ask about.
-//! - A [`Reel`] is the compiled bundle of all of it, shared by everything that plays from it.
+//! - A *clip* is a named list of *holds*: a frame and how long it stays up. Its [`Mode`] is `loop`,
+//!   `ping-pong` or `once`. *Marks* name holds that are reported when they are entered; *spans* name
+//!   ranges of holds that the game can ask about.
+//! - A [`Reel`] is the compiled bundle of sheets and clips, shared by everything that plays from it.
 //! - A [`Player`] is the playback state of one thing: 48 bytes, `Copy`, no lifetime.
-//! - An [`Event`] says what came up, which mark was passed, what turned, ended or went on, and when.
-//! - An [`Actor`] is a player that picks its own clip: the game tells it *facts*, and the first *cue* of
-//!   its role that holds chooses what plays, in the [`Facing`] it has and the looks it wears.
-//! - A [`Crowd`] is many players or actors in columns, advanced in one call; a [`Unison`] is one clock for
-//!   all tiles.
-//! - A [`View`] is what to draw now; with a [`Placement`] it becomes a [`Quad`], or a [`Blit`]. A [`InstanceWriter`]
-//!   makes instances of many.
+//! - An [`Event`] says what happened (a hold was entered, a mark passed, a cycle or the clip ended) and when.
+//! - An [`Actor`] is a player that picks its own clip: the game sets *facts*, and *cues*, an ordered list of
+//!   rules, pick the clip for them, in the actor's [`Facing`] and looks.
+//! - A [`Crowd`] is many players or actors, advanced in one call; a [`Unison`] is one clock for all tiles.
+//! - A [`View`] is what to draw now; with a [`Placement`] it becomes a [`Quad`], or a [`Blit`]. An
+//!   [`InstanceWriter`] writes instance buffers.
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
-//! are whole numbers: see the guide on [time](guide::time). What a file may say is told in the guide on
-//! the reel file. The laws that playback keeps are listed at [`play`], those of actors at [`actor`].
+//! are whole numbers: see the guide on [time](guide::time). The guide on the reel file lists its keys. The laws
+//! of playback are listed at [`play`], those of actors at [`actor`].
 //!
 //! # Cookbook
 //!
-//! | wanted | use |
+//! | task | use |
 //! | --- | --- |
 //! | clips from a file | [`assets::load`], [`assets::load_all`] |
 //! | clips without a file | [`Reel::builder`] |
 //! | the game's delta time | [`Clock`], [`FixedSteps`]; in tests [`ManualClock`] |
-//! | set the clip every frame | [`Player::switch_to`] |
-//! | the clip from what the game knows | [`Actor`], [`NewCue`], the guide on cues |
+//! | choose the clip every frame | [`Player::switch_to`] |
+//! | let facts pick the clip | [`Actor`], [`NewCue`], the guide on cues |
 //! | four or eight directions, some mirrored | [`NewFacings`], [`Player::face`], [`Facing::from_vector`] |
 //! | another outfit, a damaged look | [`NewLook`], [`LookSet`] |
-//! | a hand that holds something | [`NewSheet::point`], [`View::point_at`] |
+//! | an item in a hand | [`NewSheet::point`], [`View::point_at`] |
 //! | a sound on a footstep | [`EventKind::Mark`] |
 //! | an attack that takes 400 ms | [`Player::set_duration`] |
 //! | feet that do not slide | [`NewClip::stride`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
-//! | so many turns, then a drawn result | [`Player::play_times`], [`Player::then`] |
-//! | an emote, whatever the cues say | [`Actor::play_once`] |
-//! | a picture that stands | a clip of one frame without a duration: a still |
+//! | five turns, then a random result | [`Player::play_times`], [`Player::then`] |
+//! | an emote over the cues | [`Actor::play_once`] |
+//! | a sprite that does not move | a clip of one frame without a duration: a still |
 //! | enemies that are off the screen | [`Crowd::sleep_group`], [`Crowd::wake_group`] |
-//! | hundreds to millions of them | [`Crowd`], the guide on crowds |
+//! | hundreds to millions of sprites | [`Crowd`], the guide on crowds |
 //! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
-//! | a field that does not march in lockstep | [`NewMember::random_start`], [`Player::random_start`] |
-//! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::drawn`], [`Unison::write_at`] |
+//! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
+//! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::instances`], [`Unison::write_at`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | [`assets::Loader::load_next`] |
 //!
 //! # What it is not
 //!
-//! No renderer, no editor, no skeletons or tweens, no packing of art at run time. It plays frames.
+//! It is not a renderer or an editor, and has no skeletons or tweens. It plays frames.
 //!
 //! # Features
 //!
 //! | feature | brings |
 //! | --- | --- |
-//! | `assets` (default) | reel files and pictures; some twenty crates, `png` and `toml` among them |
+//! | `assets` (default) | reel files and images; about twenty crates, such as `png` and `gif` |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
 //! | `serde` | [`SavedPlayer`], [`SavedActor`] and [`SavedCrowd`] in any serde format |
 //! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |
 //! | `rayon` | `Crowd::advance_in_parallel`, on all cores |
 //!
-//! Without default features it is the `no_std` core alone, without a single dependency.
+//! Without default features only the `no_std` core is compiled, which has no dependencies.
 #![cfg_attr(not(feature = "std"), no_std)]
 
 #[cfg(feature = "assets")]
@@ -97,7 +96,7 @@ pub use lucky_reel_core::*;
 
 pub mod guide;
 
-/// What most games need, to be imported all at once.
+/// What most games need, for one `use`.
 pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};

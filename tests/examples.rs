@@ -84,9 +84,9 @@ fn a_crowd_of_moths_is_around_every_lamp_and_moves() {
         "{:?}",
         [0, 427, 854].map(wings)
     );
-    let film = AnimatedImage::from_bytes(&std::fs::read(moving).unwrap()).unwrap();
-    assert_eq!(film.frames.len(), 16);
-    assert!(film.frames.windows(2).all(|pair| pair[0].0 != pair[1].0));
+    let image = AnimatedImage::from_bytes(&std::fs::read(moving).unwrap()).unwrap();
+    assert_eq!(image.frames.len(), 16);
+    assert!(image.frames.windows(2).all(|pair| pair[0].0 != pair[1].0));
 }
 
 #[test]

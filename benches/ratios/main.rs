@@ -112,7 +112,7 @@ fn main() {
     let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("target");
     std::fs::create_dir_all(&folder).expect("the folder can be made");
     std::fs::write(folder.join("ratios.json"), text).expect("the file can be written");
-    if let Some(path) = value_of("--plot") {
+    if let Some(path) = value_of("--plot").filter(|path| !path.starts_with("--")) {
         let drawn = plot::draw(&times).expect("the plot can be drawn");
         std::fs::write(&path, drawn.to_png()).expect("the file can be written");
         println!("written: {path}");

@@ -5,6 +5,8 @@ use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
+use lucky_reel_core::reel::nearest;
+
 use crate::file_names::{matches, natural_order};
 use crate::problem::{Problem, ProblemSource};
 
@@ -30,8 +32,8 @@ impl Source<'_> {
         }
         match self {
             Source::Folder(folder) => {
-                stays_inside(folder, &shown)?;
-                read_file(&shown, most)
+                let bytes = stays_inside(folder, &shown).and_then(|()| read_file(&shown, most));
+                bytes.map_err(|problem| suggest_file(problem, &shown))
             }
             Source::Function(read) => {
                 let bytes = read(name).map_err(|cause| unreadable(&shown, cause))?;
@@ -80,6 +82,23 @@ impl Source<'_> {
         }
         Ok(found)
     }
+}
+
+/// Names the file that was perhaps meant, where there is none of this name.
+fn suggest_file(mut problem: Problem, path: &Path) -> Problem {
+    let is_missing = |cause: &Arc<io::Error>| cause.kind() == io::ErrorKind::NotFound;
+    if problem.cause.as_ref().is_some_and(is_missing) {
+        let folder = path.parent().filter(|folder| !folder.as_os_str().is_empty());
+        let listed = std::fs::read_dir(folder.unwrap_or(Path::new("."))).into_iter().flatten();
+        let names =
+            listed.take(10_000).filter_map(|entry| entry.ok()?.file_name().into_string().ok());
+        let names: Vec<String> = names.collect();
+        let wanted = path.file_name().map(|name| name.to_string_lossy()).unwrap_or_default();
+        if let Some(near) = nearest(&wanted, names.iter().map(String::as_str)) {
+            problem.fix = format!("did you mean `{near}`, which is in the same folder?");
+        }
+    }
+    problem
 }
 
 /// Reads a file that is not larger than `most` bytes.

@@ -412,7 +412,7 @@ fn mistakes_with_animated_images_and_regions_are_told() {
             "frames = \"a\"",
             "within the image's 20 x 10",
         ),
-        ("image = \"s.png\"\nregions = { a = [0, 0, 2] }", "frames = \"a\"", "no rectangle"),
+        ("image = \"s.png\"\nregions = { a = [0, 0, 2] }", "frames = \"a\"", "not a rectangle"),
         (
             "image = \"s.png\"\nregions = { all = [0, 0, 2, 2] }",
             "frames = 0",
@@ -424,7 +424,7 @@ fn mistakes_with_animated_images_and_regions_are_told() {
             "`b` names no frames",
         ),
         ("images = \"s-*.png\"", "frames = 0", "list the pictures"),
-        ("image = \"s.png\"\ntransparent = \"pink\"", "frames = 0", "no color"),
+        ("image = \"s.png\"\ntransparent = \"pink\"", "frames = 0", "not a color"),
         ("image = \"s.png\"\ntrim = 1", "frames = 0", "true or false"),
         ("image = \"s.png\"\npivots = { 1 = [0, 0] }", "frames = 0", "no frame 1"),
         (

@@ -86,7 +86,7 @@ fn each_mistake_is_told_with_place_and_remedy() {
             "each  = \"12\"",
             (11, 9),
             "clips.walk.each",
-            &["no duration", "needs its unit"],
+            &["not a duration", "needs its unit"],
         ),
         (
             "fps   = 8",
@@ -115,7 +115,7 @@ fn each_mistake_is_told_with_place_and_remedy() {
             "[4, \"5 for 80\"]",
             (15, 14),
             "clips.blink.frames",
-            &["`80` is no duration"],
+            &["`80` is not a duration"],
         ),
         (
             "[4, \"5 for 80ms\", \"4 to 2\"]",

@@ -197,11 +197,11 @@ pub(crate) struct Explain {
 #[command(after_help = "Examples:\n  \
     lucky-reel chart demo/greenhouse/bram.reel.toml walk-right --to walk.png\n  \
     lucky-reel chart demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --to night.png")]
+#[command(group = clap::ArgGroup::new("what").required(true).args(["clip", "script"]))]
 pub(crate) struct Chart {
     /// Reel file
     pub(crate) reel: PathBuf,
     /// Clip name
-    #[arg(required_unless_present = "script", conflicts_with = "script")]
     pub(crate) clip: Option<String>,
     /// Chart an actor that follows this script, instead of a clip
     #[arg(long, value_name = "FILE")]

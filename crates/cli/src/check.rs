@@ -27,11 +27,11 @@ pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     out.flush()?;
     let count = |severity| problems.iter().filter(|problem| problem.severity() == severity).count();
     let (errors, warnings) = (count(Severity::Error), count(Severity::Warning));
-    let told = format!("{}, {}", counted(errors, "error"), counted(warnings, "warning"));
+    let summary = format!("{}, {}", counted(errors, "error"), counted(warnings, "warning"));
     if errors > 0 || arguments.strict && warnings > 0 {
-        return Err(Failure::new(told));
+        return Err(Failure::new(summary));
     }
-    eprintln!("checked: {told}");
+    eprintln!("checked: {summary}");
     Ok(())
 }
 

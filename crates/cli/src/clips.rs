@@ -170,7 +170,7 @@ mod tests {
 
     #[test]
     fn frames_are_told_as_runs() {
-        for (frames, told) in [
+        for (frames, expected) in [
             (&[0, 1, 2, 3][..], "0 to 3"),
             (&[5], "5"),
             (&[5, 6], "5, 6"),
@@ -181,16 +181,16 @@ mod tests {
                 "0, 2, 4, 6, 8, 10, 12, 14, 16, 18, … and 2 more",
             ),
         ] {
-            assert_eq!(runs(frames), told);
+            assert_eq!(runs(frames), expected);
         }
     }
 
     #[test]
     fn times_are_told_once_where_they_repeat() {
-        let told =
+        let expected =
             |times: &[&str]| repeated(&times.iter().map(|t| (*t).to_owned()).collect::<Vec<_>>());
-        assert_eq!(told(&["90", "90", "90"]), "90 each");
-        assert_eq!(told(&["90"]), "90");
-        assert_eq!(told(&["90", "40", "40", "90"]), "90, 40 x 2, 90");
+        assert_eq!(expected(&["90", "90", "90"]), "90 each");
+        assert_eq!(expected(&["90"]), "90");
+        assert_eq!(expected(&["90", "40", "40", "90"]), "90, 40 x 2, 90");
     }
 }

@@ -20,8 +20,10 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
         actor.set_facing(facing);
     }
     for facts in &arguments.facts {
-        let told = Command::facts(facts, role);
-        told.map_err(|(what, fix)| Failure::new(format!("{what}: {fix}")))?.tell(&reel, &mut actor);
+        let shown = Command::facts(facts, role);
+        shown
+            .map_err(|(what, fix)| Failure::new(format!("{what}: {fix}")))?
+            .tell(&reel, &mut actor);
     }
     match &arguments.script {
         None => tell_cues(role, actor, arguments.format),
@@ -81,7 +83,7 @@ fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<()
             for (nth, (cue, failing)) in cues.iter().enumerate() {
                 let name = cue.name();
                 let pad = " ".repeat(wide - name.chars().count());
-                let told = match nth.cmp(&winner) {
+                let shown = match nth.cmp(&winner) {
                     std::cmp::Ordering::Less => {
                         let any: Vec<String> = failing.iter().map(|all| all.join("; ")).collect();
                         format!("skipped: needs {}", any.join("; or "))
@@ -97,7 +99,7 @@ fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<()
                     std::cmp::Ordering::Greater => "not checked".to_owned(),
                 };
                 let sign = if nth == winner { ">" } else { " " };
-                writeln!(out, "{sign} {name}{pad}  {told}")?;
+                writeln!(out, "{sign} {name}{pad}  {shown}")?;
             }
         }
         TraceFormat::Csv => {

@@ -4,13 +4,13 @@ use std::process::ExitCode;
 
 use lucky_reel::assets::{LoadError, Problem, printable};
 
-/// Why a command did not do what it was told; the message is whole.
+/// Why a command failed; the message is complete.
 pub(crate) enum Failure {
     Message(String),
     /// What is wrong with reel files and scripts.
     Problems(LoadError),
-    /// Whoever read the output has had enough of it.
-    NobodyListens,
+    /// The reader of the output closed it.
+    ClosedPipe,
 }
 
 impl Failure {
@@ -31,7 +31,7 @@ impl Failure {
                 eprintln!("{}", reports.join("\n\n"));
                 ExitCode::FAILURE
             }
-            Failure::NobodyListens => ExitCode::SUCCESS,
+            Failure::ClosedPipe => ExitCode::SUCCESS,
         }
     }
 }
@@ -65,7 +65,7 @@ impl From<lucky_reel::NameError> for Failure {
 impl From<io::Error> for Failure {
     fn from(error: io::Error) -> Failure {
         match error.kind() {
-            io::ErrorKind::BrokenPipe => Failure::NobodyListens,
+            io::ErrorKind::BrokenPipe => Failure::ClosedPipe,
             _ => Failure::new(format!("the output cannot be written: {error}")),
         }
     }

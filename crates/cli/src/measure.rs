@@ -77,7 +77,9 @@ fn print(out: &mut impl Write, measured: &Measured, colors: &str, asked: bool) -
         let (margin, gap) = (pair("margin", guess.margin), pair("gap", guess.gap));
         writeln!(
             out,
-            "{name:<8} cells of {wide} x {high}: {columns} columns, {rows} rows{margin}{gap}; {}",
+            "{name:<8} cells of {wide} x {high}: {}, {}{margin}{gap}; {}",
+            counted(columns, "column"),
+            counted(rows, "row"),
             guess.evidence
         )?;
         if nth == 0 {
@@ -90,6 +92,10 @@ fn print(out: &mut impl Write, measured: &Measured, colors: &str, asked: bool) -
         }
     }
     Ok(())
+}
+
+fn counted(count: u32, what: &str) -> String {
+    if count == 1 { format!("1 {what}") } else { format!("{count} {what}s") }
 }
 
 fn as_json(measured: &Measured, colors: &str) -> Value {

@@ -54,7 +54,7 @@ mod tests {
 
     #[test]
     fn milliseconds_have_the_digits_that_are_worth_reading() {
-        let told = |ticks: u64| milliseconds(lucky_reel::Ticks::new(ticks));
-        assert_eq!([0, 72_072, 1_201_200, 4_504_500].map(told), ["0", "1", "16.667", "62.5"]);
+        let shown = |ticks: u64| milliseconds(lucky_reel::Ticks::new(ticks));
+        assert_eq!([0, 72_072, 1_201_200, 4_504_500].map(shown), ["0", "1", "16.667", "62.5"]);
     }
 }

@@ -21,7 +21,7 @@ pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
         Rendering::of(&art, clip).ok_or_else(|| Failure::new("the clip is gone: load it again"))?;
     let rendering = rendering
         .scale(arguments.scale)
-        .ground(arguments.background.unwrap_or_default())
+        .background(arguments.background.unwrap_or_default())
         .flips(Flips { x: arguments.flip_x, y: arguments.flip_y })
         .speed(arguments.speed)
         .cycles(arguments.cycles);
@@ -52,7 +52,7 @@ impl Target {
                 let shown = &arguments.to;
                 let wanted =
                     if arguments.strip { "FILE.png" } else { "FILE.gif, FILE.png or FOLDER/" };
-                let what = format!("{shown}: it is not told by the name what to write");
+                let what = format!("{shown}: cannot infer the format from the file name");
                 return Err(Failure::new(format!("{what}: name it {wanted}")));
             }
         };

@@ -79,7 +79,7 @@ impl FileOfUpdates {
             if !line.is_empty() {
                 let time: ExactTime = line.parse().map_err(|error| {
                     let place = format!("{}:{}", self.shown, self.number);
-                    Failure::new(format!("{place}: `{line}` is no duration: {error}"))
+                    Failure::new(format!("{place}: `{line}` is not a duration: {error}"))
                 })?;
                 return Ok(Some(time.to_ticks()));
             }

@@ -278,6 +278,55 @@ fn what_is_rendered_is_packed_again() {
     }
 }
 
+/// Near misses, each with what to do about it.
+#[test]
+fn messages_lead_to_what_was_meant() {
+    let bram = reel("bram");
+    for (arguments, words) in [
+        (
+            &["trace", &bram, "walk"][..],
+            "`walk` is a facing set, not a clip: name one of its clips",
+        ),
+        (&["render", &bram, "walk", "--to", "x.gif"], "`walk-down`, `walk-up`"),
+        (&["trace", &bram, "id"], "`idle-down`"),
+        (&["explain", &bram, "--facts", "moving=yes"], "write moving=true or moving=false"),
+        (&["explain", &bram, "--facts", "pace=fast"], "write a number, such as pace=0.5"),
+        (&["explain", &bram, "--facts", "foot=lft"], "did you mean `left`?"),
+        (&["chart", &bram], "<CLIP|--script <FILE>>"),
+    ] {
+        let told = text(&run(arguments).stderr);
+        assert!(told.contains(words), "{arguments:?}: {told}");
+    }
+    let folder = tempfile::tempdir().unwrap();
+    fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("knight.png")).unwrap();
+    let check = |text_of_sheet: &str, text_of_clip: &str| {
+        let reel = format!("reel = 1\n[sheets.k]\n{text_of_sheet}\n[clips.c]\n{text_of_clip}\n");
+        fs::write(folder.path().join("k.reel.toml"), reel).unwrap();
+        let checked = run_in(folder.path(), &["check", "k.reel.toml"]);
+        text(&checked.stdout) + &text(&checked.stderr)
+    };
+    let sheet = "image = \"knight.png\"\ngrid = { cell = [32, 32] }";
+    for (sheet, clip, words) in [
+        ("image = \"knigth.png\"", "frames = 0", "did you mean `knight.png`"),
+        (sheet, "row = 0\nframe_rate = 8", "use `fps`, such as fps = 8"),
+        (sheet, "row = 0\nduration = \"1s\"", "use `each`"),
+        (sheet, "row = 0\nspeed = 8", "use `fps`"),
+        (sheet, "row = 0\nfps = 8\nloop = true", "use `mode`, such as mode = \"loop\""),
+        (sheet, "row = 0\nfps = 8\npingpong = true", "mode = \"ping-pong\""),
+        (
+            "image = \"knight.png\"\ngrid = { cell = [31, 31], gap = [2, 2] }",
+            "row = 0",
+            "for this cell size, use margin",
+        ),
+    ] {
+        let told = check(sheet, clip);
+        assert!(told.contains(words), "{words}: {told}");
+        assert!(told.chars().all(|c| c == '\n' || !c.is_control()), "{told:?}");
+    }
+    let help = text(&run(&["explain", "--help"]).stdout);
+    assert!(!help.contains('\\'), "{help}");
+}
+
 #[test]
 fn files_are_checked_together_and_strictly() {
     let sound = run(&["check", &reel("bram"), &reel("tiles"), &reel("puff"), "--strict"]);
@@ -387,7 +436,11 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         (&["clips", "none.reel.toml"], 1, "no such file"),
         (&["clips", folder_path], 1, "a folder"),
         (&["trace", &puff, "pufff"], 1, "did you mean `puff`"),
-        (&["trace", &puff, "puff", "--updates", updates], 1, "updates.txt:4: `16` is no duration"),
+        (
+            &["trace", &puff, "puff", "--updates", updates],
+            1,
+            "updates.txt:4: `16` is not a duration",
+        ),
         (&["trace", &puff, "puff", "--updates", "none.txt"], 1, "check the path"),
         (&["chart", &puff, "puff", "--to", "no/folder/x.png"], 1, "folder does not exist"),
         (&["trace", &puff, "puff", "--speed", "nan"], 2, "out of range"),

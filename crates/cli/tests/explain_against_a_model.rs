@@ -68,7 +68,7 @@ fn as_toml(spec: &Spec) -> String {
         match cue.plays {
             Ok(clip) => writeln!(text, "play = \"c{clip}\"").unwrap(),
             Err(turns) => {
-                writeln!(text, "play = {{ facings = \"f\" }}\nkeep_facing = {}", !turns).unwrap()
+                writeln!(text, "play = {{ facings = \"f\" }}\nkeep_facing = {}", !turns).unwrap();
             }
         }
         if !cue.when.is_empty() {
@@ -145,29 +145,29 @@ fn can_be_written(all: &[Cond]) -> bool {
 }
 
 #[derive(Clone, Debug)]
-enum Tell {
+enum Order {
     A(bool),
     N(i32),
     Pulse(&'static str),
     Face(usize),
 }
 
-impl Tell {
+impl Order {
     fn line(&self, at: u64) -> String {
         match self {
-            Tell::A(value) => format!("at {at}t set a={value}"),
-            Tell::N(value) => format!("at {at}t set n={value}"),
-            Tell::Pulse(name) => format!("at {at}t pulse {name}"),
-            Tell::Face(nth) => format!("at {at}t face {}", Facing::ALL[*nth].name()),
+            Order::A(value) => format!("at {at}t set a={value}"),
+            Order::N(value) => format!("at {at}t set n={value}"),
+            Order::Pulse(name) => format!("at {at}t pulse {name}"),
+            Order::Face(nth) => format!("at {at}t face {}", Facing::ALL[*nth].name()),
         }
     }
 
     fn tell(&self, naive: &mut Naive<'_>) {
         match self {
-            Tell::A(value) => naive.set("a", i32::from(*value)),
-            Tell::N(value) => naive.set("n", *value),
-            Tell::Pulse(name) => naive.pulse(name),
-            Tell::Face(nth) => naive.face(Facing::ALL[*nth]),
+            Order::A(value) => naive.set("a", i32::from(*value)),
+            Order::N(value) => naive.set("n", *value),
+            Order::Pulse(name) => naive.pulse(name),
+            Order::Face(nth) => naive.face(Facing::ALL[*nth]),
         }
     }
 }
@@ -210,8 +210,8 @@ proptest! {
     fn scripts_are_played_as_the_laws_say(
         spec in spec(), every in 1_u64..70,
         script in vec((0_u64..60, prop_oneof![
-            any::<bool>().prop_map(Tell::A), (0_i32..4).prop_map(Tell::N), Just(Tell::Pulse("p")),
-            Just(Tell::Pulse("q")), (0_usize..8).prop_map(Tell::Face),
+            any::<bool>().prop_map(Order::A), (0_i32..4).prop_map(Order::N), Just(Order::Pulse("p")),
+            Just(Order::Pulse("q")), (0_usize..8).prop_map(Order::Face),
         ]), 0..12),
     ) {
         prop_assume!(spec.cues.iter().flat_map(|cue| &cue.when).all(|all| can_be_written(all)));

@@ -12,7 +12,7 @@ use std::process::{Command, Stdio};
 
 use lucky_reel::Mode;
 use lucky_reel::assets::Pixmap;
-use model::{Ends, Model, ModelClip, QUARTERS, Told, any_clip, build, told};
+use model::{Ends, Model, ModelClip, QUARTERS, Reported, any_clip, build, told};
 use proptest::collection::vec;
 use proptest::prelude::*;
 
@@ -75,7 +75,7 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
     let mut text = "update,t,ms,event,hold,frame,cycle,name,why\n".to_owned();
     let mut passed = 0;
     for (update, dt) in (1..).zip(updates) {
-        for Told(at, kind, clip, hold, cycle, mark) in model.advance(*dt) {
+        for Reported(at, kind, clip, hold, cycle, mark) in model.advance(*dt) {
             let t = passed + at;
             let ms = in_ms(t as u64);
             let _ = match kind {

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 
 use crate::ids::{ClipId, FrameId, SheetId};
 
-/// What a look shall be; [`ReelBuilder::look`](crate::ReelBuilder::look) takes it.
+/// Describes a look to build; [`ReelBuilder::look`](crate::ReelBuilder::look) takes it.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, NewClip, NewLook, NewSheet, Player, Reel, LookSet};

@@ -11,7 +11,7 @@ use proptest::prelude::*;
 use reference_actor::{Naive, Row, paced_spec, spec, told};
 
 #[derive(Clone, Debug)]
-enum Tell {
+enum Order {
     A(bool),
     N(i32),
     P,
@@ -28,35 +28,35 @@ enum Tell {
     Speed(i32),
 }
 
-fn tell() -> impl Strategy<Value = Tell> {
+fn tell() -> impl Strategy<Value = Order> {
     prop_oneof![
-        any::<bool>().prop_map(Tell::A),
-        (0_i32..4).prop_map(Tell::N),
-        Just(Tell::P),
-        Just(Tell::Q),
-        (0_usize..8).prop_map(Tell::Face),
+        any::<bool>().prop_map(Order::A),
+        (0_i32..4).prop_map(Order::N),
+        Just(Order::P),
+        Just(Order::Q),
+        (0_usize..8).prop_map(Order::Face),
     ]
 }
 
 /// And what is played over the cues.
-fn tell_over() -> impl Strategy<Value = Tell> {
+fn tell_over() -> impl Strategy<Value = Order> {
     prop_oneof![
         6 => tell(),
-        2 => (0..reference_actor::CLIPS).prop_map(Tell::Once),
-        1 => (0..reference_actor::CLIPS).prop_map(Tell::Then),
-        1 => (0_usize..5).prop_map(Tell::Yield),
-        1 => Just(Tell::Return),
+        2 => (0..reference_actor::CLIPS).prop_map(Order::Once),
+        1 => (0..reference_actor::CLIPS).prop_map(Order::Then),
+        1 => (0_usize..5).prop_map(Order::Yield),
+        1 => Just(Order::Return),
     ]
 }
 
 /// Anything that an actor can be told.
-fn tell_anything() -> impl Strategy<Value = Tell> {
+fn tell_anything() -> impl Strategy<Value = Order> {
     prop_oneof![
         8 => tell_over(),
-        2 => (-6_i32..9).prop_map(Tell::Pace),
-        1 => (0_u64..9).prop_map(Tell::HitStop),
-        1 => any::<bool>().prop_map(Tell::Pause),
-        1 => (-5_i32..9).prop_map(Tell::Speed),
+        2 => (-6_i32..9).prop_map(Order::Pace),
+        1 => (0_u64..9).prop_map(Order::HitStop),
+        1 => any::<bool>().prop_map(Order::Pause),
+        1 => (-5_i32..9).prop_map(Order::Speed),
     ]
 }
 
@@ -64,48 +64,48 @@ fn clip(reel: &Reel, nth: usize) -> ClipId {
     reel.clip_id(&format!("c{nth}")).unwrap()
 }
 
-fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Tell) {
+fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Order) {
     match *tell {
-        Tell::A(value) => actor.set(reel.fact_id("a").unwrap(), value).unwrap(),
-        Tell::N(value) => actor.set(reel.fact_id("n").unwrap(), value).unwrap(),
-        Tell::P => actor.pulse(reel.fact_id("p").unwrap()).unwrap(),
-        Tell::Q => actor.pulse(reel.fact_id("q").unwrap()).unwrap(),
-        Tell::Face(nth) => actor.set_facing(Facing::ALL[nth]),
-        Tell::HitStop(ticks) => actor.hit_stop(Ticks::new(ticks)),
-        Tell::Once(nth) => _ = actor.play_once(reel, clip(reel, nth)),
-        Tell::Then(nth) => _ = actor.then(reel, clip(reel, nth)),
-        Tell::Yield(nth) => {
+        Order::A(value) => actor.set(reel.fact_id("a").unwrap(), value).unwrap(),
+        Order::N(value) => actor.set(reel.fact_id("n").unwrap(), value).unwrap(),
+        Order::P => actor.pulse(reel.fact_id("p").unwrap()).unwrap(),
+        Order::Q => actor.pulse(reel.fact_id("q").unwrap()).unwrap(),
+        Order::Face(nth) => actor.set_facing(Facing::ALL[nth]),
+        Order::HitStop(ticks) => actor.hit_stop(Ticks::new(ticks)),
+        Order::Once(nth) => _ = actor.play_once(reel, clip(reel, nth)),
+        Order::Then(nth) => _ = actor.then(reel, clip(reel, nth)),
+        Order::Yield(nth) => {
             if let Ok(cue) = reel.cue_id(&format!("k{nth}")) {
                 actor.yield_to_cues_above(reel, cue);
             }
         }
-        Tell::Return => actor.return_to_cues(),
-        Tell::Pause(true) => actor.pause(),
-        Tell::Pause(false) => actor.resume(),
-        Tell::Speed(quarters) => actor.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
-        Tell::Pace(quarters) => {
+        Order::Return => actor.return_to_cues(),
+        Order::Pause(true) => actor.pause(),
+        Order::Pause(false) => actor.resume(),
+        Order::Speed(quarters) => actor.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
+        Order::Pace(quarters) => {
             actor.set(reel.fact_id("pace").unwrap(), quarters as f32 / 4.0).unwrap();
         }
     }
 }
 
-fn tell_naive(naive: &mut Naive<'_>, tell: &Tell) {
+fn tell_naive(naive: &mut Naive<'_>, tell: &Order) {
     match *tell {
-        Tell::A(value) => naive.set("a", i32::from(value)),
-        Tell::N(value) => naive.set("n", value),
-        Tell::P => naive.pulse("p"),
-        Tell::Q => naive.pulse("q"),
-        Tell::Face(nth) => naive.face(Facing::ALL[nth]),
-        Tell::Once(nth) => naive.play_once(nth),
-        Tell::Then(nth) => naive.then(nth),
-        Tell::Yield(nth) => naive.yield_to_cues_above(nth),
-        Tell::Return => naive.return_to_cues(),
-        Tell::Pace(_) | Tell::HitStop(_) | Tell::Pause(_) | Tell::Speed(_) => {}
+        Order::A(value) => naive.set("a", i32::from(value)),
+        Order::N(value) => naive.set("n", value),
+        Order::P => naive.pulse("p"),
+        Order::Q => naive.pulse("q"),
+        Order::Face(nth) => naive.face(Facing::ALL[nth]),
+        Order::Once(nth) => naive.play_once(nth),
+        Order::Then(nth) => naive.then(nth),
+        Order::Yield(nth) => naive.yield_to_cues_above(nth),
+        Order::Return => naive.return_to_cues(),
+        Order::Pace(_) | Order::HitStop(_) | Order::Pause(_) | Order::Speed(_) => {}
     }
 }
 
 /// Commands at ticks, in order.
-fn script(tell: impl Strategy<Value = Tell>) -> impl Strategy<Value = Vec<(u64, Tell)>> {
+fn script(tell: impl Strategy<Value = Order>) -> impl Strategy<Value = Vec<(u64, Order)>> {
     vec((1_u64..60, tell), 0..12).prop_map(|mut script| {
         script.sort_by_key(|(at, _)| *at);
         script
@@ -113,7 +113,7 @@ fn script(tell: impl Strategy<Value = Tell>) -> impl Strategy<Value = Vec<(u64, 
 }
 
 /// Runs an actor through a script, each stretch in steps of at most `step` ticks.
-fn run(reel: &Reel, script: &[(u64, Tell)], lasting: u64, step: u64) -> (Actor, Vec<Row>) {
+fn run(reel: &Reel, script: &[(u64, Order)], lasting: u64, step: u64) -> (Actor, Vec<Row>) {
     let mut actor = Actor::new(reel, reel.role_id("").unwrap());
     let (mut now, mut rows) = (0, Vec::new());
     for (at, tell) in script.iter().map(|(at, tell)| (*at, Some(tell))).chain([(lasting, None)]) {

@@ -27,20 +27,20 @@ enum Command {
     },
     Despawn(usize),
     Advance(u64),
-    Play(Whom, usize),
-    SwitchTo(Whom, usize),
-    Restart(Whom),
-    Stop(Whom),
-    Pause(Whom, bool),
-    Speed(Whom, i64),
-    Seek(Whom, u64),
-    HitStop(Whom, u64),
-    Flip(Whom, u8),
+    Play(Meant, usize),
+    SwitchTo(Meant, usize),
+    Restart(Meant),
+    Stop(Meant),
+    Pause(Meant, bool),
+    Speed(Meant, i64),
+    Seek(Meant, u64),
+    HitStop(Meant, u64),
+    Flip(Meant, u8),
     Scale(usize, u8),
     PauseGroup(usize, bool),
     HitStopGroup(usize, u64),
-    PlayTimes(Whom, usize, u32),
-    Then(Whom, usize),
+    PlayTimes(Meant, usize, u32),
+    Then(Meant, usize),
     Sleep(usize),
     Wake(usize),
     /// Goes back to how all was at the last one.
@@ -48,17 +48,17 @@ enum Command {
 }
 
 #[derive(Clone, Copy, Debug)]
-enum Whom {
+enum Meant {
     One(usize),
     Group(usize),
     All,
 }
 
-fn whom() -> impl Strategy<Value = Whom> {
+fn meant() -> impl Strategy<Value = Meant> {
     prop_oneof![
-        6 => (0_usize..200).prop_map(Whom::One),
-        1 => (0_usize..3).prop_map(Whom::Group),
-        1 => Just(Whom::All),
+        6 => (0_usize..200).prop_map(Meant::One),
+        1 => (0_usize..3).prop_map(Meant::Group),
+        1 => Just(Meant::All),
     ]
 }
 
@@ -79,20 +79,20 @@ fn command() -> impl Strategy<Value = Command> {
         2 => (0_usize..200).prop_map(Despawn),
         12 => (0_u64..4).prop_map(Advance),
         3 => (0_u64..40).prop_map(Advance),
-        1 => (whom(), 0..CLIPS).prop_map(|(whom, clip)| Play(whom, clip)),
-        1 => (whom(), 0..CLIPS).prop_map(|(whom, clip)| SwitchTo(whom, clip)),
-        1 => whom().prop_map(Restart),
-        1 => whom().prop_map(Stop),
-        1 => (whom(), any::<bool>()).prop_map(|(whom, paused)| Pause(whom, paused)),
-        2 => (whom(), -9_i64..10).prop_map(|(whom, quarters)| Speed(whom, quarters)),
-        1 => (whom(), 0_u64..60).prop_map(|(whom, time)| Seek(whom, time)),
-        1 => (whom(), 0_u64..12).prop_map(|(whom, time)| HitStop(whom, time)),
-        1 => (whom(), 0_u8..4).prop_map(|(whom, flips)| Flip(whom, flips)),
+        1 => (meant(), 0..CLIPS).prop_map(|(meant, clip)| Play(meant, clip)),
+        1 => (meant(), 0..CLIPS).prop_map(|(meant, clip)| SwitchTo(meant, clip)),
+        1 => meant().prop_map(Restart),
+        1 => meant().prop_map(Stop),
+        1 => (meant(), any::<bool>()).prop_map(|(meant, paused)| Pause(meant, paused)),
+        2 => (meant(), -9_i64..10).prop_map(|(meant, quarters)| Speed(meant, quarters)),
+        1 => (meant(), 0_u64..60).prop_map(|(meant, time)| Seek(meant, time)),
+        1 => (meant(), 0_u64..12).prop_map(|(meant, time)| HitStop(meant, time)),
+        1 => (meant(), 0_u8..4).prop_map(|(meant, flips)| Flip(meant, flips)),
         1 => (0_usize..3, 0_u8..12).prop_map(|(group, fifths)| Scale(group, fifths)),
         1 => (0_usize..3, any::<bool>()).prop_map(|(group, paused)| PauseGroup(group, paused)),
         1 => (0_usize..3, 0_u64..9).prop_map(|(group, time)| HitStopGroup(group, time)),
-        1 => (whom(), 0..CLIPS, 1_u32..4).prop_map(|(whom, clip, times)| PlayTimes(whom, clip, times)),
-        1 => (whom(), 0..CLIPS).prop_map(|(whom, clip)| Then(whom, clip)),
+        1 => (meant(), 0..CLIPS, 1_u32..4).prop_map(|(meant, clip, times)| PlayTimes(meant, clip, times)),
+        1 => (meant(), 0..CLIPS).prop_map(|(meant, clip)| Then(meant, clip)),
         1 => (0_usize..3).prop_map(Sleep),
         1 => (0_usize..3).prop_map(Wake),
         1 => Just(Rollback),
@@ -168,12 +168,12 @@ impl Naive {
         slept.events
     }
 
-    fn catch_up_for(&mut self, reel: &Reel, whom: Whom) {
+    fn catch_up_for(&mut self, reel: &Reel, meant: Meant) {
         let of_slot = |slot: usize| Some(self.slots.get(slot)?.as_ref()?.1);
-        let groups = match whom {
-            Whom::One(slot) => of_slot(slot).into_iter().collect(),
-            Whom::Group(group) => vec![group],
-            Whom::All => vec![0, 1, 2],
+        let groups = match meant {
+            Meant::One(slot) => of_slot(slot).into_iter().collect(),
+            Meant::Group(group) => vec![group],
+            Meant::All => vec![0, 1, 2],
         };
         for group in groups {
             self.catch_up(reel, group);
@@ -189,13 +189,13 @@ impl Naive {
         }
     }
 
-    fn each(&mut self, whom: Whom, tell: impl Fn(&mut Player)) {
+    fn each(&mut self, meant: Meant, tell: impl Fn(&mut Player)) {
         for (at, slot) in self.slots.iter_mut().enumerate() {
             let Some((_, group, player)) = slot else { continue };
-            let meant = match whom {
-                Whom::One(one) => one == at,
-                Whom::Group(one) => one == *group,
-                Whom::All => true,
+            let meant = match meant {
+                Meant::One(one) => one == at,
+                Meant::Group(one) => one == *group,
+                Meant::All => true,
             };
             if meant {
                 tell(player);
@@ -246,14 +246,14 @@ struct Both<'r> {
 }
 
 impl Both<'_> {
-    fn members(&self, whom: Whom) -> Target {
-        match whom {
-            Whom::One(slot) => {
+    fn members(&self, meant: Meant) -> Target {
+        match meant {
+            Meant::One(slot) => {
                 let member = self.naive.slots.get(slot).and_then(Option::as_ref);
                 Target::One(member.map_or(MemberId::from_bits(u64::MAX), |(handle, ..)| *handle))
             }
-            Whom::Group(group) => Target::Group(self.groups[group]),
-            Whom::All => Target::All,
+            Meant::Group(group) => Target::Group(self.groups[group]),
+            Meant::All => Target::All,
         }
     }
 
@@ -281,11 +281,11 @@ impl Both<'_> {
         let (reel, ids) = (self.reel, self.ids.clone());
         let mut events = [Vec::new(), Vec::new()];
         macro_rules! both {
-            ($whom:expr, $method:ident ( $($crowd:expr),* ), $naive:expr) => {{
-                let members = self.members($whom);
+            ($meant:expr, $method:ident ( $($crowd:expr),* ), $naive:expr) => {{
+                let members = self.members($meant);
                 self.crowd.$method(members $(, $crowd)*);
-                self.naive.catch_up_for(reel, $whom);
-                self.naive.each($whom, $naive);
+                self.naive.catch_up_for(reel, $meant);
+                self.naive.each($meant, $naive);
             }};
         }
         match *command {
@@ -323,26 +323,26 @@ impl Both<'_> {
                 }
                 events[1] = self.naive.advance(reel, dt);
             }
-            Command::Play(whom, clip) => {
-                both!(whom, play(ids[clip]), |p| assert!(p.play(reel, ids[clip])));
+            Command::Play(meant, clip) => {
+                both!(meant, play(ids[clip]), |p| assert!(p.play(reel, ids[clip])));
             }
-            Command::SwitchTo(whom, clip) => {
-                both!(whom, switch_to(ids[clip]), |p| assert!(p.switch_to(reel, ids[clip])));
+            Command::SwitchTo(meant, clip) => {
+                both!(meant, switch_to(ids[clip]), |p| assert!(p.switch_to(reel, ids[clip])));
             }
-            Command::Restart(whom) => both!(whom, restart(), |p| p.restart(reel)),
-            Command::Stop(whom) => both!(whom, stop(), Player::stop),
-            Command::Pause(whom, true) => both!(whom, pause(), Player::pause),
-            Command::Pause(whom, false) => both!(whom, resume(), Player::resume),
-            Command::Speed(whom, quarters) => {
-                both!(whom, set_speed(speed_of(quarters)), |p| p.set_speed(speed_of(quarters)));
+            Command::Restart(meant) => both!(meant, restart(), |p| p.restart(reel)),
+            Command::Stop(meant) => both!(meant, stop(), Player::stop),
+            Command::Pause(meant, true) => both!(meant, pause(), Player::pause),
+            Command::Pause(meant, false) => both!(meant, resume(), Player::resume),
+            Command::Speed(meant, quarters) => {
+                both!(meant, set_speed(speed_of(quarters)), |p| p.set_speed(speed_of(quarters)));
             }
-            Command::Seek(whom, time) => {
-                both!(whom, seek(Ticks::new(time)), |p| p.seek(reel, Ticks::new(time)));
+            Command::Seek(meant, time) => {
+                both!(meant, seek(Ticks::new(time)), |p| p.seek(reel, Ticks::new(time)));
             }
-            Command::HitStop(whom, time) => {
-                both!(whom, hit_stop(Ticks::new(time)), |p| p.hit_stop(Ticks::new(time)));
+            Command::HitStop(meant, time) => {
+                both!(meant, hit_stop(Ticks::new(time)), |p| p.hit_stop(Ticks::new(time)));
             }
-            Command::Flip(whom, bits) => both!(whom, set_flips(flips_of(bits)), |p| {
+            Command::Flip(meant, bits) => both!(meant, set_flips(flips_of(bits)), |p| {
                 p.set_flip_x(flips_of(bits).x);
                 p.set_flip_y(flips_of(bits).y);
             }),
@@ -365,12 +365,12 @@ impl Both<'_> {
                 let frozen = &mut self.naive.groups[group].frozen;
                 *frozen = time.max(*frozen);
             }
-            Command::PlayTimes(whom, clip, times) => {
-                both!(whom, play_times(ids[clip], times), |p| {
+            Command::PlayTimes(meant, clip, times) => {
+                both!(meant, play_times(ids[clip], times), |p| {
                     assert!(p.play_times(reel, ids[clip], times));
                 });
             }
-            Command::Then(whom, clip) => both!(whom, then(ids[clip]), |p| {
+            Command::Then(meant, clip) => both!(meant, then(ids[clip]), |p| {
                 p.then(reel, ids[clip]);
             }),
             Command::Sleep(group) => {

@@ -7,7 +7,7 @@ mod model;
 mod moved;
 
 use lucky_reel_core::*;
-use model::{Model, QUARTERS, Told, any_clip, build, told};
+use model::{Model, QUARTERS, Reported, any_clip, build, told};
 use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
@@ -106,7 +106,7 @@ proptest! {
             obey(&mut player, &reel, &ids, command);
             obey_model(&mut model, command);
             if let Command::Advance(dt) = command {
-                let events: Vec<Told> =
+                let events: Vec<Reported> =
                     player.advance(&reel, Ticks::new(*dt)).map(|event| told(&reel, event)).collect();
                 prop_assert_eq!(events, model.advance(*dt), "events of {:?}", command);
             }

@@ -113,7 +113,7 @@ fn with_a_foreign_reel_nothing_moves_and_nothing_is_shown() {
     assert!(!player.step_forwards(&foreign));
     assert_eq!(player, before);
     assert!(player.view(&foreign).is_none() && player.hold_index(&foreign).is_none());
-    // Told to play a clip of the other reel, it plays from that one.
+    // Reported to play a clip of the other reel, it plays from that one.
     assert!(player.switch_to(&foreign, foreign.clip_id("puff").unwrap()));
     assert!(player.belongs_to(&foreign) && player.view(&foreign).is_some());
 }

@@ -18,7 +18,7 @@ use reference_actor::{paced_spec, told};
 
 /// What is told; numbers are clips, quarters or ticks, as it needs them.
 #[derive(Clone, Debug)]
-enum Tell {
+enum Order {
     Play(usize),
     SwitchTo(usize),
     PlayTimes(usize, u32),
@@ -45,12 +45,12 @@ enum Between {
     Nothing,
     SaveAndLoad,
     /// So much time passes, something is told, and all of it is taken back.
-    TakeBack(u64, Tell),
+    TakeBack(u64, Order),
 }
 
 #[derive(Clone, Debug)]
 enum Act {
-    Tell(Tell),
+    Order(Order),
     /// Another version of the reel.
     Reload(usize),
     Advance(u64, Vec<(u64, Between)>),
@@ -58,27 +58,27 @@ enum Act {
 
 const CLIPS: usize = 4;
 
-fn tell() -> impl Strategy<Value = Tell> {
+fn tell() -> impl Strategy<Value = Order> {
     prop_oneof![
-        (0..CLIPS).prop_map(Tell::Play),
-        (0..CLIPS).prop_map(Tell::SwitchTo),
-        (0..CLIPS, 0_u32..4).prop_map(|(clip, times)| Tell::PlayTimes(clip, times)),
-        (0..CLIPS).prop_map(Tell::Then),
-        Just(Tell::Restart),
-        Just(Tell::Stop),
-        (0_u64..60).prop_map(Tell::Seek),
-        (0_u32..7).prop_map(Tell::SeekHold),
-        (-9_i32..10).prop_map(Tell::Speed),
-        (0_u64..12).prop_map(Tell::HitStop),
-        any::<bool>().prop_map(Tell::Pause),
-        any::<bool>().prop_map(Tell::Flip),
+        (0..CLIPS).prop_map(Order::Play),
+        (0..CLIPS).prop_map(Order::SwitchTo),
+        (0..CLIPS, 0_u32..4).prop_map(|(clip, times)| Order::PlayTimes(clip, times)),
+        (0..CLIPS).prop_map(Order::Then),
+        Just(Order::Restart),
+        Just(Order::Stop),
+        (0_u64..60).prop_map(Order::Seek),
+        (0_u32..7).prop_map(Order::SeekHold),
+        (-9_i32..10).prop_map(Order::Speed),
+        (0_u64..12).prop_map(Order::HitStop),
+        any::<bool>().prop_map(Order::Pause),
+        any::<bool>().prop_map(Order::Flip),
         (prop_oneof![Just("a"), Just("n"), Just("pace")], -3_i32..9)
-            .prop_map(|(fact, value)| Tell::Fact(fact, value)),
-        prop_oneof![Just("p"), Just("q")].prop_map(Tell::Pulse),
-        (0_usize..8).prop_map(Tell::Face),
-        proptest::option::of(0_usize..2).prop_map(Tell::OnlyCuesAbove),
-        Just(Tell::ReturnToCues),
-        any::<bool>().prop_map(Tell::Sleep),
+            .prop_map(|(fact, value)| Order::Fact(fact, value)),
+        prop_oneof![Just("p"), Just("q")].prop_map(Order::Pulse),
+        (0_usize..8).prop_map(Order::Face),
+        proptest::option::of(0_usize..2).prop_map(Order::OnlyCuesAbove),
+        Just(Order::ReturnToCues),
+        any::<bool>().prop_map(Order::Sleep),
     ]
 }
 
@@ -92,7 +92,7 @@ fn script() -> impl Strategy<Value = Vec<Act>> {
     let time = prop_oneof![6 => 0_u64..30, 2 => 0_u64..400, 1 => 0_u64..100_000];
     let act = prop_oneof![
         5 => (time, cuts).prop_map(|(time, cuts)| Act::Advance(time, cuts)),
-        5 => tell().prop_map(Act::Tell),
+        5 => tell().prop_map(Act::Order),
         1 => (0_usize..4).prop_map(Act::Reload),
     ];
     vec(act, 1..16)
@@ -103,7 +103,7 @@ trait Subject: Clone {
     /// What an event comes to, at its moment of the whole script.
     type Row: PartialEq + std::fmt::Debug;
 
-    fn tell(&mut self, reel: &Reel, tell: &Tell);
+    fn tell(&mut self, reel: &Reel, tell: &Order);
     fn advance(&mut self, reel: &Reel, dt: u64, now: u64, rows: &mut Vec<Self::Row>);
     fn save_and_load(&self, reel: &Reel) -> Self;
     fn reload(&mut self, _: &Reel) {}
@@ -115,24 +115,24 @@ const MOST_ROWS: usize = 3_000;
 impl Subject for Player {
     type Row = Event;
 
-    fn tell(&mut self, reel: &Reel, tell: &Tell) {
+    fn tell(&mut self, reel: &Reel, tell: &Order) {
         let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         match *tell {
-            Tell::Play(nth) => {
+            Order::Play(nth) => {
                 self.play(reel, clip(nth));
             }
-            Tell::SwitchTo(nth) => _ = self.switch_to(reel, clip(nth)),
-            Tell::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
-            Tell::Then(nth) => _ = self.then(reel, clip(nth)),
-            Tell::Restart => self.restart(reel),
-            Tell::Stop => self.stop(),
-            Tell::Seek(time) => self.seek(reel, Ticks::new(time)),
-            Tell::SeekHold(hold) => self.seek_hold(reel, hold),
-            Tell::Speed(quarters) => self.set_speed(Speed::from_ratio(quarters, 4).unwrap()),
-            Tell::HitStop(time) => self.hit_stop(Ticks::new(time)),
-            Tell::Pause(true) => self.pause(),
-            Tell::Pause(false) => self.resume(),
-            Tell::Flip(flip) => self.set_flip_x(flip),
+            Order::SwitchTo(nth) => _ = self.switch_to(reel, clip(nth)),
+            Order::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
+            Order::Then(nth) => _ = self.then(reel, clip(nth)),
+            Order::Restart => self.restart(reel),
+            Order::Stop => self.stop(),
+            Order::Seek(time) => self.seek(reel, Ticks::new(time)),
+            Order::SeekHold(hold) => self.seek_hold(reel, hold),
+            Order::Speed(quarters) => self.set_speed(Speed::from_ratio(quarters, 4).unwrap()),
+            Order::HitStop(time) => self.hit_stop(Ticks::new(time)),
+            Order::Pause(true) => self.pause(),
+            Order::Pause(false) => self.resume(),
+            Order::Flip(flip) => self.set_flip_x(flip),
             _ => {}
         }
     }
@@ -151,28 +151,28 @@ impl Subject for Player {
 impl Subject for Actor {
     type Row = (u64, String);
 
-    fn tell(&mut self, reel: &Reel, tell: &Tell) {
+    fn tell(&mut self, reel: &Reel, tell: &Order) {
         let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         match *tell {
-            Tell::Play(nth) => _ = self.play_once(reel, clip(nth)),
-            Tell::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
-            Tell::Then(nth) => _ = self.then(reel, clip(nth)),
-            Tell::ReturnToCues => self.return_to_cues(),
-            Tell::OnlyCuesAbove(Some(nth)) => {
+            Order::Play(nth) => _ = self.play_once(reel, clip(nth)),
+            Order::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
+            Order::Then(nth) => _ = self.then(reel, clip(nth)),
+            Order::ReturnToCues => self.return_to_cues(),
+            Order::OnlyCuesAbove(Some(nth)) => {
                 _ = self.yield_to_cues_above(reel, reel.cue_id(&format!("k{nth}")).unwrap());
             }
-            Tell::Speed(quarters) => self.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
-            Tell::HitStop(time) => self.hit_stop(Ticks::new(time)),
-            Tell::Pause(true) => self.pause(),
-            Tell::Pause(false) => self.resume(),
-            Tell::Flip(flip) => self.set_flip_x(flip),
-            Tell::Fact("a", value) => self.set(reel.fact_id("a").unwrap(), value > 2).unwrap(),
-            Tell::Fact("n", value) => self.set(reel.fact_id("n").unwrap(), value).unwrap(),
-            Tell::Fact(name, value) => {
+            Order::Speed(quarters) => self.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
+            Order::HitStop(time) => self.hit_stop(Ticks::new(time)),
+            Order::Pause(true) => self.pause(),
+            Order::Pause(false) => self.resume(),
+            Order::Flip(flip) => self.set_flip_x(flip),
+            Order::Fact("a", value) => self.set(reel.fact_id("a").unwrap(), value > 2).unwrap(),
+            Order::Fact("n", value) => self.set(reel.fact_id("n").unwrap(), value).unwrap(),
+            Order::Fact(name, value) => {
                 self.set(reel.fact_id(name).unwrap(), value as f32 / 4.0).unwrap();
             }
-            Tell::Pulse(name) => self.pulse(reel.fact_id(name).unwrap()).unwrap(),
-            Tell::Face(nth) => self.set_facing(Facing::ALL[nth]),
+            Order::Pulse(name) => self.pulse(reel.fact_id(name).unwrap()).unwrap(),
+            Order::Face(nth) => self.set_facing(Facing::ALL[nth]),
             _ => {}
         }
     }
@@ -191,34 +191,34 @@ impl Subject for Actor {
 impl Subject for Crowd {
     type Row = (MemberId, Event);
 
-    fn tell(&mut self, reel: &Reel, tell: &Tell) {
+    fn tell(&mut self, reel: &Reel, tell: &Order) {
         let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         let group = GroupId::default();
         // Every other member, so that neighbours differ.
         let members: Vec<MemberId> = self.ids().step_by(2).collect();
         for member in members {
             match *tell {
-                Tell::Play(nth) => _ = self.play(member, clip(nth)),
-                Tell::SwitchTo(nth) => _ = self.switch_to(member, clip(nth)),
-                Tell::PlayTimes(nth, times) => _ = self.play_times(member, clip(nth), times),
-                Tell::Then(nth) => _ = self.then(member, clip(nth)),
-                Tell::Restart => _ = self.restart(member),
-                Tell::Stop => _ = self.stop(member),
-                Tell::Seek(time) => _ = self.seek(member, Ticks::new(time)),
-                Tell::HitStop(time) => _ = self.hit_stop(member, Ticks::new(time)),
-                Tell::Pause(true) => _ = self.pause(member),
-                Tell::Pause(false) => _ = self.resume(member),
+                Order::Play(nth) => _ = self.play(member, clip(nth)),
+                Order::SwitchTo(nth) => _ = self.switch_to(member, clip(nth)),
+                Order::PlayTimes(nth, times) => _ = self.play_times(member, clip(nth), times),
+                Order::Then(nth) => _ = self.then(member, clip(nth)),
+                Order::Restart => _ = self.restart(member),
+                Order::Stop => _ = self.stop(member),
+                Order::Seek(time) => _ = self.seek(member, Ticks::new(time)),
+                Order::HitStop(time) => _ = self.hit_stop(member, Ticks::new(time)),
+                Order::Pause(true) => _ = self.pause(member),
+                Order::Pause(false) => _ = self.resume(member),
                 _ => {}
             }
         }
         match *tell {
-            Tell::Speed(quarters) => {
+            Order::Speed(quarters) => {
                 self.set_group_scale(group, f64::from(quarters.abs()) / 4.0).unwrap();
             }
-            Tell::Flip(_) => _ = self.set_speed(Target::All, Speed::BACKWARDS),
-            Tell::Fact(..) => _ = self.set_speed(Target::All, Speed::NORMAL),
-            Tell::Sleep(true) => _ = self.sleep_group(group),
-            Tell::Sleep(false) => _ = self.wake_group(group),
+            Order::Flip(_) => _ = self.set_speed(Target::All, Speed::BACKWARDS),
+            Order::Fact(..) => _ = self.set_speed(Target::All, Speed::NORMAL),
+            Order::Sleep(true) => _ = self.sleep_group(group),
+            Order::Sleep(false) => _ = self.wake_group(group),
             _ => {}
         }
     }
@@ -252,7 +252,7 @@ fn go<S: Subject>(
     let (mut reel, mut now, mut rows) = (&versions[0], 0, Vec::new());
     for act in script {
         match act {
-            Act::Tell(tell) => subject.tell(reel, tell),
+            Act::Order(tell) => subject.tell(reel, tell),
             Act::Reload(nth) => {
                 // A version in which no time has passed is not known to what is not saved in it.
                 subject.advance(reel, 1, now, &mut rows);

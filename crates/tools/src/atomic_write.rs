@@ -1,4 +1,4 @@
-//! Files that are written whole or not at all, and never over another without being told to.
+//! Files that are written whole or not at all, and never over another one unless asked.
 
 use std::fmt;
 use std::fs::{self, File};
@@ -57,7 +57,7 @@ pub fn write(
 ) -> Result<(), WriteError> {
     let path = path.as_ref();
     let written = || -> io::Result<()> {
-        // Told before the work is done; the last word is had when the name is taken.
+        // An early check, before the work is done; the rename decides.
         if !replace && path.try_exists()? {
             return Err(io::ErrorKind::AlreadyExists.into());
         }
@@ -79,7 +79,7 @@ pub fn write(
     written().map_err(|cause| WriteError { path: path.to_owned(), cause })
 }
 
-/// Temporary files are private; a result shall be readable like any other file.
+/// Temporary files are private; a result is readable like any other file.
 #[cfg(unix)]
 fn readable_as_others(file: &File) -> io::Result<()> {
     use std::os::unix::fs::PermissionsExt;

@@ -22,12 +22,12 @@ pub const SCHEMA: &str = include_str!("../schema/reel.schema.json");
 /// ```
 ///
 /// # Errors
-/// When the text is not of its form, or holds what the other has not: dates and infinities.
+/// When the text is not valid, or has values that the other form lacks: dates and infinities.
 pub fn convert(path: impl AsRef<Path>, text: &str, into: Form) -> Result<String, LoadError> {
     let path = path.as_ref();
     let root = document::read(path, text)?;
     write(&root, into).ok_or_else(|| {
-        let what = format!("a value in it cannot be said in {}", into.told().0);
+        let what = format!("{} cannot express a value in it", into.describe().0);
         let fix = "a reel file has tables, lists, texts, plain numbers, true and false";
         Problem::in_file(path, what, fix).into()
     })

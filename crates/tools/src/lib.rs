@@ -6,7 +6,7 @@
 //! | module | what it does |
 //! | --- | --- |
 //! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
-//! | [`check`](fn@check) | what loads, and is perhaps not meant so |
+//! | [`check`](fn@check) | what loads, and is likely a mistake |
 //! | [`measure`](mod@measure) | how large the cells of a sheet are |
 //! | [`gather`] | the reel file of a packed sheet |
 //! | [`render`], [`AnimatedPng`] | a clip as GIF, APNG, series or strip |

@@ -33,7 +33,7 @@ pub struct Guess {
     pub columns: u32,
     /// How many stand below one another.
     pub rows: u32,
-    /// For each row, how many cells there are up to the last that holds anything.
+    /// For each row, how many cells there are up to the last that is not empty.
     pub filled: Vec<u32>,
     /// What speaks for it, and against it.
     pub evidence: String,

@@ -1,4 +1,4 @@
-//! What loads, and is perhaps not meant so.
+//! What loads, and is likely a mistake.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 

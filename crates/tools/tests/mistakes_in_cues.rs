@@ -152,7 +152,7 @@ const CASES: &[Case<'static>] = &[
         "{ set",
         (19, 23),
         "clips.walk.marks.left-foot.holds",
-        &["which holds the mark is on"],
+        &["the mark does not list its holds"],
     ),
     (
         "mirror = \"right\"",
@@ -225,7 +225,7 @@ const CASES: &[Case<'static>] = &[
         "pulse = \"100\"",
         (40, 20),
         "facts.blow.pulse",
-        &["no duration", "unit"],
+        &["not a duration", "unit"],
     ),
     (
         "pulse = \"100ms\"",

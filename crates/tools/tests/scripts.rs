@@ -1,4 +1,4 @@
-//! Scripts of facts, and what is told of roles that are perhaps not meant so.
+//! Scripts of facts, and what is told of roles that are likely mistakes.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -103,15 +103,15 @@ fn lines_that_tell_nothing_are_told_with_their_place() {
         .collect();
     let expected = [
         (1, 1, "there is no fact `movin`", "did you mean `moving`?"),
-        (2, 3, "`soon` is no duration", ""),
+        (2, 3, "`soon` is not a duration", ""),
         (3, 1, "the line does not say when", "write such as `at 0.5s set moving=true`"),
         (4, 1, "there is no facing `lft`", "did you mean `left`?"),
         (5, 1, "there is no look `dask`", "did you mean `dusk`?"),
-        (6, 1, "there is no word `up`", "its words are right, left"),
-        (7, 1, "`pace` is a number, and cannot be `fast`", "give a value of its kind"),
+        (6, 1, "there is no choice `up`", "its choices are right, left"),
+        (7, 1, "`pace` is a number, and cannot be `fast`", "write a number, such as pace=0.5"),
         (8, 1, "there is no command `jump`", "write such as `set moving=true`"),
-        (9, 1, "`1e9` is no speed", "write such as 0.5 or -1"),
-        (10, 1, "`take dusk` is not how it is said", ""),
+        (9, 1, "`1e9` is not a speed", "write such as 0.5 or -1"),
+        (10, 1, "cannot read `take dusk`", ""),
     ];
     assert_eq!(told.len(), expected.len());
     for (told, expected) in told.iter().zip(expected) {

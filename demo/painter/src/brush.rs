@@ -148,8 +148,8 @@ impl<'p> Brush<'p> {
     }
 }
 
-/// Numbers that look thrown, the same each time.
-pub(crate) fn thrown(seed: u32) -> impl FnMut(u32) -> i32 {
+/// Pseudo-random numbers, the same each time.
+pub(crate) fn random(seed: u32) -> impl FnMut(u32) -> i32 {
     let mut state = seed.wrapping_mul(2_654_435_769) | 1;
     move |below| {
         state ^= state << 13;

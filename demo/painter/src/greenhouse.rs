@@ -2,7 +2,7 @@
 
 use lucky_reel_assets::Pixmap;
 
-use crate::brush::{Brush, Color, rgb, thrown, veil};
+use crate::brush::{Brush, Color, random, rgb, veil};
 
 const SIZE: [u32; 2] = [320, 200];
 /// Where the wall ends and the path begins.
@@ -40,7 +40,7 @@ fn sky(brush: &mut Brush<'_>) {
             brush.dot(x, y, SKY[index.min(5)]);
         }
     }
-    let mut next = thrown(11);
+    let mut next = random(11);
     for _ in 0..90 {
         let (x, y) = (next(320), next(84));
         let bright = next(5) == 0;
@@ -63,7 +63,7 @@ fn sky(brush: &mut Brush<'_>) {
 
 /// Trees outside, seen through the glass.
 fn garden(brush: &mut Brush<'_>) {
-    let mut next = thrown(5);
+    let mut next = random(5);
     for (base, height, color) in [(112, 26, rgb(0x16303f)), (122, 20, rgb(0x11252f))] {
         let mut x = -8;
         while x < 330 {
@@ -133,7 +133,7 @@ fn wall(brush: &mut Brush<'_>) {
 
 fn benches(brush: &mut Brush<'_>) {
     for (left, width, seed) in [(6, 84, 3), (124, 66, 8), (226, 88, 21)] {
-        let mut next = thrown(seed);
+        let mut next = random(seed);
         for leg in [left + 4, left + width - 9] {
             brush.rect(leg, 134, 5, 20, WOOD[1]);
             brush.rect(leg, 134, 1, 20, WOOD[2]);
@@ -221,7 +221,7 @@ fn path(brush: &mut Brush<'_>) {
 }
 
 fn vines(brush: &mut Brush<'_>) {
-    let mut next = thrown(17);
+    let mut next = random(17);
     for x in [3, 20, 58, 66, 122, 134, 186, 198, 262, 308] {
         let length = 14 + next(34);
         let mut at = x;

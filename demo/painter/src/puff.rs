@@ -2,7 +2,7 @@
 
 use lucky_reel_assets::Pixmap;
 
-use crate::brush::{Brush, Color, rgb, thrown, veil};
+use crate::brush::{Brush, Color, random, rgb, veil};
 
 const CELL: [i32; 2] = [32, 32];
 const POLLEN: [Color; 4] = [rgb(0xfff7c9), rgb(0xffdf76), rgb(0xe8a83c), rgb(0xa86a2a)];
@@ -14,7 +14,7 @@ pub(crate) fn sheet() -> Pixmap {
         let age = frame as f32 / 7.0;
         cloud(brush, frame);
         // Each grain flies its own way, slower and slower, and falls a little.
-        let mut next = thrown(7);
+        let mut next = random(7);
         for grain in 0..22 {
             let angle = grain as f32 * 2.399_963; // the golden angle spreads them evenly
             let reach = (3.0 + next(9) as f32) * (1.0 - (1.0 - age) * (1.0 - age));

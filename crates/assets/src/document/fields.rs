@@ -16,7 +16,23 @@ pub(crate) struct Notes<'f> {
     pub(crate) listable: usize,
 }
 
-/// More than so many problems of one file are not told.
+/// Words that people try first, the key that is meant, and how it is written.
+const OTHER_WORDS: [(&str, &str, &str); 12] = [
+    ("frame_rate", "fps", "fps = 8"),
+    ("framerate", "fps", "fps = 8"),
+    ("frame-rate", "fps", "fps = 8"),
+    ("rate", "fps", "fps = 8"),
+    ("speed", "fps", "fps = 8"),
+    ("duration", "each", "each = \"120ms\""),
+    ("delay", "each", "each = \"120ms\""),
+    ("loop", "mode", "mode = \"loop\""),
+    ("looping", "mode", "mode = \"loop\""),
+    ("pingpong", "mode", "mode = \"ping-pong\""),
+    ("ping_pong", "mode", "mode = \"ping-pong\""),
+    ("once", "mode", "mode = \"once\""),
+];
+
+/// At most this many problems of one file are reported.
 pub(crate) const MOST_PROBLEMS: usize = 100;
 /// How many holds and marks one file may list.
 const LISTABLE: usize = 2_000_000;
@@ -26,7 +42,7 @@ impl<'f> Notes<'f> {
         Notes { path, text, problems: Vec::new(), listable: LISTABLE }
     }
 
-    /// Whether as much is wrong as is told.
+    /// Whether no more problems are reported.
     pub(crate) fn is_full(&self) -> bool {
         self.problems.len() >= MOST_PROBLEMS
     }
@@ -94,6 +110,13 @@ impl<'f> Notes<'f> {
         known: &[&'static str],
     ) -> Option<&'static str> {
         if self.is_full() {
+            return None;
+        }
+        let other_word = OTHER_WORDS.iter().find(|(word, ..)| entry.key.eq_ignore_ascii_case(word));
+        if let Some((_, key, example)) = other_word.filter(|(_, key, _)| known.contains(key)) {
+            let what = format!("there is no key `{}` here", entry.key);
+            let fix = format!("use `{key}`, such as {example}");
+            self.say(&entry.key_span, &join(path, &entry.key), what, fix);
             return None;
         }
         let near = nearest(&entry.key, known.iter().copied());

@@ -5,12 +5,12 @@ use nojson::{JsonParseError, JsonValueKind, RawJson, RawJsonValue};
 use super::{Entry, Node, SyntaxFaults, Value};
 
 pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
-    let parsed = RawJson::parse(text).map_err(|error| vec![told(text, &error)])?;
-    node_of(parsed.value()).map_err(|error| vec![told(text, &error)])
+    let parsed = RawJson::parse(text).map_err(|error| vec![fault_of(text, &error)])?;
+    node_of(parsed.value()).map_err(|error| vec![fault_of(text, &error)])
 }
 
 /// Where the parser stopped, and why.
-fn told(text: &str, error: &JsonParseError) -> (Range<usize>, String) {
+fn fault_of(text: &str, error: &JsonParseError) -> (Range<usize>, String) {
     let at = error.position().min(text.len());
     let message = match error {
         JsonParseError::UnexpectedEos { .. } => "the text ends in the middle of a value".to_owned(),

@@ -33,7 +33,7 @@ impl Form {
 
     /// Its name and how it is written, for messages.
     #[must_use]
-    pub fn told(self) -> (&'static str, &'static str) {
+    pub fn describe(self) -> (&'static str, &'static str) {
         match self {
             Form::Toml => (
                 "TOML",
@@ -65,7 +65,7 @@ pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
 pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
     let form = Form::of(path);
     parse(text, form).map_err(|faults| {
-        let (name, fix) = form.told();
+        let (name, fix) = form.describe();
         let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
             Problem::in_text(path, text, span, format!("invalid {name}: {message}"), fix)
         });

@@ -35,7 +35,7 @@ impl PixmapError {
         &self.what
     }
 
-    /// How to mend it.
+    /// What to do about it.
     #[must_use]
     pub fn fix(&self) -> &str {
         self.fix

@@ -117,7 +117,7 @@ fn sheet_of<'s>(
             let names: Vec<&str> = sheets.keys().map(String::as_str).collect();
             let fix = format!("say one of {}: sheet = \"{}\"", names.join(", "), names[0]);
             let key = format!("clips.{}.sheet", entry.key);
-            notes.say(&entry.key_span, &key, "it is not said which sheet the frames are of", fix);
+            notes.say(&entry.key_span, &key, "the clip does not name its sheet", fix);
         }
         return None;
     };
@@ -152,7 +152,7 @@ fn make(
     let Some(said) = lineage.first_of(&FRAMES) else {
         let key = format!("clips.{}.frames", entry.key);
         let fix = "say them: frames = \"0 to 3\", or row = 0";
-        notes.say(&entry.key_span, &key, "it is not said which frames the clip has", fix);
+        notes.say(&entry.key_span, &key, "the clip does not list its frames", fix);
         return one(None);
     };
     let take = lineage.get("take").map(|take| (take.node, take.path()));
@@ -378,7 +378,7 @@ impl ClipReader<'_, '_> {
                         clip
                     }
                     None => {
-                        let what = "it is not said which clip goes on";
+                        let what = "it does not say which clip follows";
                         notes.say(&said.node.span, &path, what, "write { play = \"idle\" }");
                         clip
                     }
@@ -420,7 +420,7 @@ impl ClipReader<'_, '_> {
                     clip = clip.mark(&mark.key, holds);
                 }
                 None => {
-                    let what = "it is not said which holds the mark is on";
+                    let what = "the mark does not list its holds";
                     let fix = "say them: { holds = [1, 3], set = { foot = \"left\" } }";
                     notes.say(&mark.node.span, &join(&key, "holds"), what, fix);
                     // Its name is known all the same.

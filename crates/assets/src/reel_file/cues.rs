@@ -74,7 +74,7 @@ fn read_play<'n>(notes: &mut Notes<'_>, fields: &Fields<'n>, path: &str) -> Opti
     let Some(node) = fields.get("play") else {
         let span = fields.iter().next().map_or(0..0, |(_, entry)| entry.key_span.clone());
         let fix = "name a clip, play = \"idle\", or a set, play = { facings = \"walk\" }";
-        notes.say(&span, &key, "it is not said what plays", fix);
+        notes.say(&span, &key, "it does not say what to play", fix);
         return None;
     };
     match (&node.value, node.text()) {
@@ -146,7 +146,7 @@ fn read_cue(
             _ if fields.is_none() => cue,
             _ => {
                 let fix = "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
-                notes.say(&speed.span, &path, "it is not said which fact gives the speed", fix);
+                notes.say(&speed.span, &path, "it does not say which fact sets the speed", fix);
                 cue
             }
         };

@@ -34,13 +34,13 @@ pub(super) fn read_regions(
             entry.node.list().and_then(|sides| sides.iter().map(Node::whole).collect());
         let Some([x, y, width, height]) = sides.as_deref() else {
             let fix = "write left, top, width and height in pixels: [0, 0, 20, 31]";
-            notes.say(&entry.node.span, &key, "this is no rectangle", fix);
+            notes.say(&entry.node.span, &key, "not a rectangle", fix);
             return None;
         };
         let rect = Rect::new(*x, *y, *width, *height);
         if !Rect::fits(size, rect) || *width == 0 || *height == 0 {
             let fix = format!("keep it within the image's {} x {} px", size[0], size[1]);
-            notes.say(&entry.node.span, &key, "this is no part of the image", fix);
+            notes.say(&entry.node.span, &key, "the rectangle is not inside the image", fix);
             return None;
         }
         if !entry.key.starts_with(char::is_alphabetic) || entry.key == "all" {

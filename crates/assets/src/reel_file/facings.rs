@@ -75,7 +75,7 @@ fn read_facing(
     let Some(fields) = notes.fields(node, path, &["mirror", "swap"]) else { return set };
     let Some((mirror, base)) = fields.get("mirror").and_then(|node| Some((node, node.text()?)))
     else {
-        let what = "it is not said which facing is mirrored";
+        let what = "it does not say which facing is mirrored";
         notes.say(&node.span, path, what, "write { mirror = \"right\" }");
         return set;
     };

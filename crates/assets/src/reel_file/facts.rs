@@ -89,7 +89,7 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
         _ => {
             let fix =
                 "write { pulse = true }, { pulse = \"100ms\" } or { choices = [\"none\", …] }";
-            notes.say(&node.span, path, "it is not said what the fact can be", fix);
+            notes.say(&node.span, path, "it does not say what kind of fact this is", fix);
             None
         }
     }

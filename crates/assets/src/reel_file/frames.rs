@@ -95,7 +95,7 @@ fn read_item(
         Some((numbers, time)) if counted.timed => match time.parse::<ExactTime>() {
             Ok(time) => (numbers, Some(time)),
             Err(error) => {
-                let what = format!("`{}` is no duration", time.trim());
+                let what = format!("`{}` is not a duration", time.trim());
                 notes.say(&item.span, key, what, error.to_string());
                 return None;
             }
@@ -122,7 +122,7 @@ fn read_item(
     Some((from, to, time))
 }
 
-/// The frames of one row or column, with `take` of them, or up to the last cell that holds anything.
+/// The frames of one row or column, with `take` of them, or up to the last cell that is not empty.
 pub(super) fn along(
     notes: &mut Notes<'_>,
     sheet: &Sheet,
@@ -207,7 +207,7 @@ impl Along {
     }
 }
 
-/// How many cells there are up to the last one that holds anything.
+/// How many cells there are up to the last one that is not empty.
 fn filled_cells(
     notes: &mut Notes<'_>,
     sheet: &Sheet,

@@ -216,7 +216,7 @@ fn duration(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<ExactTime> 
     match text.parse() {
         Ok(time) => Some(time),
         Err(error) => {
-            let what = format!("`{text}` is no duration");
+            let what = format!("`{text}` is not a duration");
             notes.say(&node.span, key, what, error.to_string());
             None
         }

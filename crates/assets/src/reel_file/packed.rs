@@ -21,11 +21,13 @@ pub(super) fn pack(pictures: &[Pixmap], most: u64) -> Result<(Pixmap, Vec<NewFra
     // Nearly as many rows as columns.
     let columns = (1_u32..).find(|n| u64::from(*n).pow(2) >= pictures.len() as u64).unwrap_or(1);
     let rows = (pictures.len() as u32).div_ceil(columns).max(1);
-    let size = [largest[0].saturating_mul(columns), largest[1].saturating_mul(rows)];
+    // One pixel between them, so that smooth scaling does not mix neighbors.
+    let step = largest.map(|side| side.saturating_add(1));
+    let size = [step[0].saturating_mul(columns) - 1, step[1].saturating_mul(rows) - 1];
     let blank = Pixmap::new_within(size, most);
     let mut sheet = blank.ok_or_else(|| PixmapError::too_large(size, 1, most))?;
     let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
-        let [x, y] = [nth % columns * largest[0], nth / columns * largest[1]];
+        let [x, y] = [nth % columns * step[0], nth / columns * step[1]];
         sheet.copy_from(picture, [x, y]);
         NewFrame::at(Rect::new(x, y, picture.size()[0], picture.size()[1]))
     });
@@ -55,7 +57,7 @@ mod tests {
             }
             prop_assert!(pack(&pictures, 0).is_err());
             // Little is wasted, however unlike the sizes are.
-            let area: usize = pictures.iter().map(|picture| picture.rgba().len() / 4).sum();
+            let area: usize = sizes.iter().map(|[width, height]| ((width + 1) * (height + 1)) as usize).sum();
             let [width, height] = sheet.size();
             prop_assert!((width * height) as usize <= 2 * area + 200, "{width} x {height} for {area}");
         }

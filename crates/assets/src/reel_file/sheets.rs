@@ -325,7 +325,7 @@ impl SheetReader<'_, '_, '_, '_> {
         let Some([r, g, b, _]) = color else {
             let fix =
                 "write a color such as \"#ff00ff\", or \"corner\": that of the top left pixel";
-            self.notes.say(&node.span, &path, "this is no color", fix);
+            self.notes.say(&node.span, &path, "not a color", fix);
             return None;
         };
         for pixel in picture.rgba_mut().chunks_exact_mut(4) {

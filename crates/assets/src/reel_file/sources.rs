@@ -1,4 +1,4 @@
-//! The files that a reel was loaded from, for what is told of them afterwards.
+//! The files that a reel was loaded from, for warnings about them later.
 
 use std::path::PathBuf;
 

@@ -16,7 +16,7 @@ const RISES: f64 = 70.0;
 const LAMPS: [i32; 3] = [48, 160, 284];
 const LAMP_HEIGHT: i32 = 90;
 
-/// What Bram is told, and when, in seconds. Which clip that makes is his cues' to say.
+/// What the game tells Bram, and when, in seconds. His cues pick the clips.
 const PLAN: [(f64, Order); 13] = [
     (0.0, Order::Face(Facing::Right)),
     (0.0, Order::Moving(44.0)),
@@ -78,8 +78,8 @@ pub(super) struct Scene {
     bram_at: f64,
     /// How high he is above the path, in pixels.
     height: f64,
-    /// How much of the plan he has been told, and what it says at the moment.
-    told: usize,
+    /// How much of the plan is done, and what it says now.
+    done: usize,
     pace: f32,
     airborne: bool,
     moths: Vec<Moth>,
@@ -94,7 +94,7 @@ pub(super) struct Scene {
     happened: Happened,
 }
 
-/// What Bram and the moths can be told.
+/// The facts of Bram and the moths.
 struct Facts {
     moving: FactId<bool>,
     airborne: FactId<bool>,
@@ -137,7 +137,7 @@ impl Scene {
             bram: Actor::new(reel, reel.role_id("bram")?),
             bram_at: -20.0,
             height: 0.0,
-            told: 0,
+            done: 0,
             pace: 0.0,
             airborne: false,
             moths: moths.into(),
@@ -185,8 +185,8 @@ impl Scene {
     fn tell_bram(&mut self) -> Result<(), FactError> {
         let Facts { moving, airborne, pace, hurt, .. } = self.facts;
         let now = self.passed.as_secs_f64();
-        for (_, tell) in PLAN.iter().skip(self.told).take_while(|(at, _)| *at <= now) {
-            self.told += 1;
+        for (_, tell) in PLAN.iter().skip(self.done).take_while(|(at, _)| *at <= now) {
+            self.done += 1;
             match *tell {
                 Order::Face(facing) => self.bram.set_facing(facing),
                 Order::Moving(pixels) => {

@@ -45,7 +45,7 @@ impl fmt::Display for FactError {
 impl core::error::Error for FactError {}
 
 impl Actor {
-    /// Tells a fact. It is looked at, together with all else that was told, at the start of the next
+    /// Sets a fact. Cues are evaluated with all changes together at the start of the next
     /// advance. Telling what is so already is no change.
     ///
     /// # Errors

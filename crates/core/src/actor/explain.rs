@@ -26,7 +26,7 @@ impl Cue<'_> {
                         Test::Flag { pulse: true, slot, .. } => {
                             format!("{}, {now}", self.role.fact(*slot).0)
                         }
-                        _ => format!("{} (now: {now})", self.role.told(test)),
+                        _ => format!("{} (now: {now})", self.role.describe(test)),
                     }
                 })
                 .collect()

@@ -8,7 +8,7 @@ use crate::ids::SheetId;
 use crate::sheet::Pivot;
 use crate::time::{ExactTime, Ticks};
 
-/// What a clip shall be; [`ReelBuilder::clip`](crate::ReelBuilder::clip) takes it.
+/// Describes a clip to build; [`ReelBuilder::clip`](crate::ReelBuilder::clip) takes it.
 ///
 /// A clip of one frame without a duration is a *still*: it stands, and reports one
 /// [`Enter`](crate::EventKind::Enter) and nothing more.
@@ -227,7 +227,7 @@ impl NewClip {
         one && self.times == Times::Unsaid && !self.is_finite()
     }
 
-    /// Whether it shall have an end that comes: `once`, or a number of cycles.
+    /// Whether it comes to an end: `once`, or a number of cycles.
     #[must_use]
     pub fn is_finite(&self) -> bool {
         self.mode == Mode::Once || self.repeat.is_some()

@@ -18,10 +18,10 @@ impl Crowd {
         self.advance_with(dt, EventMask::NONE, |_, _| {});
     }
 
-    /// Lets game time pass for all members, and says what happened to whom: member by member in the
+    /// Lets game time pass for all members, with the events of each: member by member in the
     /// order of their slots, each in the order of the law. What is not asked for costs nothing.
     ///
-    /// What an [`EventMember`] is told is done when all events have been seen. An event's `at` counts game
+    /// Commands to an [`EventMember`] are carried out when all events have been seen. An event's `at` counts game
     /// time, whatever the time of the member's group. After a very long step there may be very many
     /// events: [`advance_into`](Crowd::advance_into) works out those alone that are read.
     ///

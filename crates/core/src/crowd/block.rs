@@ -32,7 +32,7 @@ const _: () = assert!(size_of::<Clocks>() == 12 * BLOCK);
 /// boundary is crossed, and read to be drawn.
 pub(super) type Codes = [u32; BLOCK];
 
-/// What is touched where something happens, and copied at once when that is told: 16 bytes a member.
+/// What is touched where something happens, and copied when that is reported: 16 bytes a member.
 #[derive(Clone, Copy)]
 #[repr(align(16))]
 pub(super) struct MemberState {

@@ -13,7 +13,7 @@ use crate::sheet::Flips;
 use crate::time::{Speed, Ticks};
 use crate::view::{LookError, LookSet};
 
-/// What members are told, and how many it reached. Actors choose their clips themselves.
+/// Commands for members; each gives how many members it reached. Actors choose their clips themselves.
 impl Crowd {
     /// Plays a clip from its start, as [`Player::play`].
     pub fn play(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {

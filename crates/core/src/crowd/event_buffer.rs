@@ -66,7 +66,7 @@ pub(super) struct Part {
 struct Run {
     until: usize,
     kind: RunKind,
-    /// What happened in any of them: a run of which nothing is wanted is passed over at once.
+    /// What happened in any of them, so that a run with nothing wanted is skipped at once.
     happened: Happened,
 }
 

@@ -4,7 +4,7 @@ use super::member_id::MemberId;
 use super::new_member::NewMember;
 use crate::ids::ClipId;
 
-/// The member that an event is of, while a crowd is advanced. What it is told is done once all events of
+/// The member that an event is of, while a crowd is advanced. Commands to it are carried out once all events of
 /// the advance have been seen, in the order in which it was said.
 ///
 /// ```

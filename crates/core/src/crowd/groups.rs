@@ -1,4 +1,4 @@
-//! What groups are told: members that share a clock of their own.
+//! Commands for groups: members that share a clock of their own.
 
 use core::fmt;
 

@@ -53,14 +53,14 @@ pub struct CrowdInstances<'c> {
 
 #[derive(Clone, Copy, Debug, PartialEq)]
 enum Which {
-    Shown,
+    Visible,
     Changed,
     EverySlot,
 }
 
 impl<'c> CrowdInstances<'c> {
     pub(super) fn new(crowd: &'c Crowd, writer: &'c InstanceWriter) -> CrowdInstances<'c> {
-        CrowdInstances { crowd, writer, which: Which::Shown, order: None, image: None }
+        CrowdInstances { crowd, writer, which: Which::Visible, order: None, image: None }
     }
 
     /// Only those that [`Crowd::changed`] lists.
@@ -137,7 +137,7 @@ impl<'c> CrowdInstances<'c> {
         let Some(slots) = crowd.block(at) else { return 0 };
         let id = |lane: usize| slots.states[lane].id(at, lane);
         let mut wanted = match which {
-            Which::Shown => slots.block.shown,
+            Which::Visible => slots.block.shown,
             Which::Changed => slots.block.shown & slots.block.changed,
             Which::EverySlot => u64::MAX,
         };

@@ -4,7 +4,7 @@ use alloc::vec::Vec;
 use super::NewTarget;
 use crate::facing::Align;
 
-/// What a bridge shall be; [`ReelBuilder::bridge`](crate::ReelBuilder::bridge) takes it: a short clip
+/// Describes a bridge to build; [`ReelBuilder::bridge`](crate::ReelBuilder::bridge) takes it: a short clip
 /// played once between two cues, such as landing, turning, sheathing. Of several that lead from one
 /// cue to another the first counts.
 ///

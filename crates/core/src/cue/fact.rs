@@ -7,7 +7,7 @@ use crate::ids::RoleId;
 use crate::time::ExactTime;
 
 /// A fact of a role, by its kind: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<ChoiceId>`, and
-/// `FactId<()>` for a pulse. [`Reel::fact`](crate::Reel::fact) looks it up, once.
+/// `FactId<()>` for a pulse. [`Reel::fact_id`](crate::Reel::fact_id) looks it up, once.
 pub struct FactId<T> {
     pub(crate) role: RoleId,
     pub(crate) slot: u8,
@@ -42,7 +42,7 @@ impl<T> fmt::Debug for FactId<T> {
     }
 }
 
-/// One of the choices that a fact may be. [`Reel::word`](crate::Reel::word) looks it up, once.
+/// One of the choices that a fact may be. [`Reel::choice_id`](crate::Reel::choice_id) looks it up, once.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub struct ChoiceId {
     pub(crate) role: RoleId,
@@ -68,7 +68,7 @@ pub enum FactKind {
 impl FactKind {
     /// What it is, for messages.
     #[must_use]
-    pub const fn told(self) -> &'static str {
+    pub const fn describe(self) -> &'static str {
         match self {
             FactKind::Flag => "yes or no",
             FactKind::Whole => "a whole number",
@@ -182,7 +182,7 @@ impl fmt::Display for FactValue {
     }
 }
 
-/// What a fact shall be; [`ReelBuilder::fact`](crate::ReelBuilder::fact) takes it. A plain value
+/// Describes a fact to build; [`ReelBuilder::fact`](crate::ReelBuilder::fact) takes it. A plain value
 /// makes a fact of its kind that begins so.
 #[derive(Clone, Debug)]
 pub struct NewFact {

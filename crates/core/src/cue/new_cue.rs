@@ -3,7 +3,7 @@ use alloc::vec::Vec;
 
 use super::Condition;
 
-/// What a cue shall be; [`ReelBuilder::cue`](crate::ReelBuilder::cue) takes it. Cues are looked at in
+/// Describes a cue to build; [`ReelBuilder::cue`](crate::ReelBuilder::cue) takes it. Cues are looked at in
 /// the order in which they are added; the first that holds wins. The last one must hold always.
 ///
 /// ```

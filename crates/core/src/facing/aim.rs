@@ -2,7 +2,7 @@ use super::Facing;
 use crate::angle::sin_cos;
 use crate::range::{OutOfRange, Range};
 
-/// Between how many facings a direction is told apart.
+/// How many facings a direction is sorted into.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 pub enum DirectionCount {
     /// Left and right alone.

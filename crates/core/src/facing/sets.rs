@@ -35,7 +35,7 @@ impl Align {
     }
 }
 
-/// What a facing set shall be; [`ReelBuilder::facings`](crate::ReelBuilder::facings) takes it.
+/// Describes a facing set to build; [`ReelBuilder::facings`](crate::ReelBuilder::facings) takes it.
 ///
 /// A mirrored facing becomes a clip of its own, named after the set and the facing, such as
 /// `walk-left`; where the role has such a clip already, that one is used: art of its own comes before

@@ -140,7 +140,7 @@ impl Player {
         }
     }
 
-    /// Stands on the rest hold of its clip until it is told to play.
+    /// Shows the rest hold of its clip until it plays again.
     pub fn stop(&mut self) {
         (self.cycle, self.place, self.left) = (0, 0, 0);
         self.plan = Plan::NONE;

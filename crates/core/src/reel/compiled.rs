@@ -114,7 +114,14 @@ impl Reel {
     /// # Errors
     /// When there is none, naming the nearest; or when several roles have it.
     pub fn clip_id(&self, name: &str) -> Result<ClipId, NameError> {
-        let id = self.data.names.clips.look_up("clip", name)?;
+        let id = self.data.names.clips.look_up("clip", name).map_err(|error| {
+            let set = self.facings_id(name).ok().and_then(|set| self.facing_set(set));
+            let Some(mut clips) = set.map(|set| set.clips.to_vec()) else { return error };
+            clips.sort_unstable();
+            clips.dedup();
+            let names = clips.iter().map(|clip| String::from(self.clip_name(*clip)));
+            NameError::facing_set(name, names.collect())
+        })?;
         Ok(ClipId::new(self.family, id))
     }
 

@@ -79,8 +79,12 @@ impl Reel {
         let data = self.role_data(role).and_then(|data| data.facts.get(slot)?.as_ref());
         match data {
             Some(fact) if fact.kind == T::KIND => Ok(FactId::new(role, slot as u8)),
-            Some(fact) => Err(NameError::of_kind("fact", name, fact.kind.told(), T::KIND.told())),
-            None => Err(NameError::of_kind("fact", name, "of a role without cues", T::KIND.told())),
+            Some(fact) => {
+                Err(NameError::of_kind("fact", name, fact.kind.describe(), T::KIND.describe()))
+            }
+            None => {
+                Err(NameError::of_kind("fact", name, "of a role without cues", T::KIND.describe()))
+            }
         }
     }
 

@@ -20,7 +20,7 @@ pub use builder::ReelBuilder;
 pub use clip::{Clip, Hold};
 pub use compiled::Reel;
 pub(crate) use compiled::{Build, ReelData, SheetData};
-pub use name_error::{NameError, nearest};
+pub use name_error::{NameError, nearest, suggestions};
 pub(crate) use names::ReelNames;
 pub use new_sheet::{NewFrame, NewSheet};
 pub use problem::{BuildError, Problem};

@@ -1,5 +1,6 @@
 //! Names that are not there, and the names that were perhaps meant.
 
+use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 use core::fmt;
@@ -15,9 +16,11 @@ pub struct NameError {
 #[derive(Clone, Debug, PartialEq, Eq)]
 enum Why {
     Unknown {
-        near: Option<String>,
+        near: Vec<String>,
         known: usize,
     },
+    /// There is no clip of this name, but a facing set.
+    FacingSet(Vec<String>),
     Several(String, String),
     /// It is there, and of another kind.
     Kind {
@@ -29,9 +32,14 @@ enum Why {
 impl NameError {
     /// There is no such name among these.
     pub(crate) fn unknown(kind: &'static str, wanted: &str, known: &[String]) -> NameError {
-        let near = nearest(wanted, known.iter().map(String::as_str)).map(ToString::to_string);
+        let near = suggestions(wanted, known.iter().map(String::as_str));
         let why = Why::Unknown { near, known: known.len() };
         NameError { kind, wanted: wanted.to_string(), why }
+    }
+
+    /// There is no such clip, but a facing set of this name.
+    pub(super) fn facing_set(wanted: &str, clips: Vec<String>) -> NameError {
+        NameError { kind: "clip", wanted: wanted.to_string(), why: Why::FacingSet(clips) }
     }
 
     /// Several roles have it.
@@ -63,8 +71,9 @@ impl NameError {
     #[must_use]
     pub fn near(&self) -> Option<&str> {
         match &self.why {
-            Why::Unknown { near, .. } => near.as_deref(),
+            Why::Unknown { near, .. } => near.first().map(String::as_str),
             Why::Several(one, _) => Some(one),
+            Why::FacingSet(clips) => clips.first().map(String::as_str),
             Why::Kind { .. } => None,
         }
     }
@@ -74,15 +83,19 @@ impl fmt::Display for NameError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let Self { kind, wanted, why } = self;
         match why {
-            Why::Unknown { near: Some(near), .. } => {
-                write!(f, "there is no {kind} `{wanted}`: did you mean `{near}`?")
+            Why::Unknown { known: 0, .. } => {
+                write!(f, "there is no {kind} `{wanted}`: the reel has no {kind}")
             }
-            Why::Unknown { near: None, known: 0 } => {
-                write!(f, "there is no {kind} `{wanted}`: the reel has none at all")
+            Why::Unknown { near, .. } if !near.is_empty() => {
+                write!(f, "there is no {kind} `{wanted}`: {}", did_you_mean(near))
             }
-            Why::Unknown { near: None, known } => {
-                write!(f, "there is no {kind} `{wanted}`, and none of the {known} names is near it")
-            }
+            Why::Unknown { .. } => write!(f, "there is no {kind} `{wanted}`, nor a similar name"),
+            Why::FacingSet(clips) => write!(
+                f,
+                "`{wanted}` is a facing set, not a clip: name one of its clips, `{}`; in code, \
+                 `reel.clip_facing(set, facing)` gives one",
+                clips.join("`, `")
+            ),
             Why::Kind { is, wanted: should } => {
                 write!(f, "the {kind} `{wanted}` is {is}, not {should}: ask for it as what it is")
             }
@@ -122,6 +135,36 @@ pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Op
         })
         .min_by_key(|&(edits, _)| edits)
         .map(|(_, name)| name)
+}
+
+/// The names that were perhaps meant: the nearest, or those that go on from `wanted`, four at most.
+///
+/// ```
+/// use lucky_reel_core::reel::suggestions;
+///
+/// let names = ["walk-down", "walk-up", "idle"];
+/// assert_eq!(suggestions("walk", names), ["walk-down", "walk-up"]);
+/// assert_eq!(suggestions("idel", names), ["idle"]);
+/// ```
+#[must_use]
+pub fn suggestions<'n>(
+    wanted: &str,
+    names: impl IntoIterator<Item = &'n str, IntoIter: Clone>,
+) -> Vec<String> {
+    let names = names.into_iter();
+    if let Some(near) = nearest(wanted, names.clone()) {
+        return Vec::from([near.to_string()]);
+    }
+    let longer = names.filter(|name| wanted.len() > 1 && name.starts_with(wanted));
+    longer.take(4).map(ToString::to_string).collect()
+}
+
+/// `did you mean one of `a`, `b`?`
+pub(crate) fn did_you_mean(names: &[String]) -> String {
+    match names {
+        [only] => format!("did you mean `{only}`?"),
+        several => format!("did you mean one of `{}`?", several.join("`, `")),
+    }
 }
 
 /// How many letters must be put in, left out, changed or swapped to make one word the other.

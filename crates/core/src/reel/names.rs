@@ -154,7 +154,7 @@ impl Names {
         self.list.len()
     }
 
-    pub(crate) fn alive(&self) -> impl Iterator<Item = (usize, &Name)> {
+    pub(crate) fn alive(&self) -> impl Iterator<Item = (usize, &Name)> + Clone {
         let all = self.list.iter().enumerate();
         all.filter_map(|(id, name)| Some((id, name.as_ref().filter(|name| name.alive)?)))
     }

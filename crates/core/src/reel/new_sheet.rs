@@ -4,7 +4,7 @@ use alloc::vec::Vec;
 use crate::ids::SheetId;
 use crate::sheet::{Grid, Pivot, Rect};
 
-/// What a sheet shall be; [`ReelBuilder::sheet`](crate::ReelBuilder::sheet) takes it.
+/// Describes a sheet to build; [`ReelBuilder::sheet`](crate::ReelBuilder::sheet) takes it.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, NewFrame, NewSheet, Pivot, Rect};

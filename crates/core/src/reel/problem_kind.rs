@@ -39,9 +39,11 @@ pub enum ProblemKind {
         what: &'static str,
         /// The name.
         name: String,
-        /// The name that was perhaps meant.
-        near: Option<String>,
+        /// The names that were perhaps meant.
+        near: Vec<String>,
     },
+    /// A facing set where a clip should be.
+    FacingSet(String),
     /// An id of another builder's sheet.
     ForeignSheet,
     /// A sheet, a clip or a facing set without any.

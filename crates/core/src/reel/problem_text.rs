@@ -3,6 +3,7 @@
 use alloc::format;
 use alloc::string::{String, ToString};
 
+use super::name_error::did_you_mean;
 use super::problem_kind::{BadName, ProblemKind};
 use super::site::Section;
 use crate::cue::FactKind;
@@ -23,6 +24,7 @@ impl ProblemKind {
             }
             Self::TooMany { what, count, max } => format!("{count} {what}; at most {max} fit"),
             Self::Unknown { what, name, .. } => format!("there is no {what} `{name}`"),
+            Self::FacingSet(name) => format!("`{name}` is a facing set, not a clip"),
             Self::ForeignSheet => "the sheet is not of this reel".into(),
             Self::Empty(what) => format!("the {what}"),
             Self::NoFrame { sheet, frame, .. } if sheet.is_empty() => {
@@ -75,9 +77,9 @@ impl ProblemKind {
                 format!("`{fact}` has no choice `{choice}`")
             }
             Self::Value { fact, is, value } => {
-                format!("`{fact}` is {}, and cannot be `{value}`", is.told())
+                format!("`{fact}` is {}, and cannot be `{value}`", is.describe())
             }
-            Self::NotANumber(fact, is) => format!("`{fact}` is {}, not a number", is.told()),
+            Self::NotANumber(fact, is) => format!("`{fact}` is {}, not a number", is.describe()),
             Self::EmptyRange => "no number lies in this range".into(),
             Self::LastCueConditional => "the last cue does not always match".into(),
             Self::NoCues => "the role has facts and no cues".into(),
@@ -101,7 +103,8 @@ impl ProblemKind {
             }
             Self::Name(BadName::TooLong) => "choose a shorter name",
             Self::TooMany { .. } => "use fewer",
-            Self::Unknown { near: Some(near), .. } => return format!("did you mean `{near}`?"),
+            Self::Unknown { near, .. } if !near.is_empty() => return did_you_mean(near),
+            Self::FacingSet(name) => return format!("write {{ facings = \"{name}\" }}"),
             Self::Unknown { what: "fact", .. } => "add it to the facts",
             Self::Unknown { what, .. } => return format!("name a {what} of this role"),
             Self::ForeignSheet => "use an id that this builder returned",
@@ -145,7 +148,7 @@ impl ProblemKind {
             Self::Choices(_) => "write such as { choices = [\"none\", \"left\", \"right\"] }",
             Self::PulseTooLong => "make it shorter",
             Self::Value { is: FactKind::Flag | FactKind::Pulse, .. } => "write true or false",
-            Self::Value { is, .. } => return format!("write {}", is.told()),
+            Self::Value { is, .. } => return format!("write {}", is.describe()),
             Self::UnknownChoice { near: Some(near), .. } => {
                 return format!("did you mean `{near}`?");
             }

@@ -200,7 +200,7 @@ impl<'r> Cue<'r> {
     /// Its conditions in words: any of the lists must hold, each with all of its parts.
     #[must_use]
     pub fn conditions(&self) -> Vec<Vec<String>> {
-        let told = |test: &Test| self.role.told(test);
+        let told = |test: &Test| self.role.describe(test);
         self.data.when.iter().map(|condition| condition.iter().map(told).collect()).collect()
     }
 
@@ -235,7 +235,7 @@ impl Role<'_> {
     }
 
     /// A test as it is wanted.
-    pub(crate) fn told(&self, test: &Test) -> String {
+    pub(crate) fn describe(&self, test: &Test) -> String {
         match test {
             Test::Flag { slot, wanted, .. } => format!("{} = {wanted}", self.fact(*slot).0),
             Test::Number { slot, whole, within } => {

@@ -141,10 +141,30 @@ impl Grid {
                 image,
                 plain: margin == 0 && gap == 0 && self.start[index] == 0,
                 fits: sizes_that_fit(room, gap, cell),
+                spaces: spaces_that_fit(image, cell, [margin, gap]),
             })),
             None => u32::try_from(fitting).map_err(|_| misfit(Why::TooMany(fitting))),
         }
     }
+}
+
+/// The margins and gaps nearest to the given ones with which cells of this size fill the image evenly;
+/// none where neither was given.
+fn spaces_that_fit(image: u64, cell: u64, [margin, gap]: [u64; 2]) -> Vec<[u64; 2]> {
+    if margin == 0 && gap == 0 {
+        return Vec::new();
+    }
+    const MOST: u64 = 32;
+    let all = (0..=MOST).flat_map(|margin| (0..=MOST).map(move |gap| [margin, gap]));
+    let mut fits: Vec<[u64; 2]> = all
+        .filter(|[margin, gap]| {
+            let room = (image + gap).saturating_sub(2 * margin);
+            room > 0 && room.is_multiple_of(cell + gap)
+        })
+        .collect();
+    fits.sort_by_key(|fit| fit[0].abs_diff(margin) + fit[1].abs_diff(gap));
+    fits.truncate(3);
+    fits
 }
 
 /// The cell sizes nearest to `cell` that fill `room` evenly, smallest first.
@@ -198,9 +218,9 @@ mod tests {
                 Grid::cell_size(cell).gap([gap, gap]).cut(image)
             {
                 for fit in fits {
-                    let mut mended = cell;
-                    mended[axis as usize] = fit as u32;
-                    let again = Grid::cell_size(mended).gap([gap, gap]).cut(image);
+                    let mut fitted = cell;
+                    fitted[axis as usize] = fit as u32;
+                    let again = Grid::cell_size(fitted).gap([gap, gap]).cut(image);
                     prop_assert!(!matches!(again, Err(GridError { axis: a, .. }) if a == axis), "{}", fit);
                 }
             }

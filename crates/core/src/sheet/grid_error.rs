@@ -34,7 +34,7 @@ pub(super) enum Why {
     NoCells,
     TooMany(u64),
     TooFew { wanted: u32, fitting: u64, cell: u64, image: u64 },
-    Uneven { cell: u64, image: u64, plain: bool, fits: Vec<u64> },
+    Uneven { cell: u64, image: u64, plain: bool, fits: Vec<u64>, spaces: Vec<[u64; 2]> },
 }
 
 impl GridError {
@@ -44,7 +44,7 @@ impl GridError {
         self.key
     }
 
-    /// How to mend it.
+    /// What to do about it.
     #[must_use]
     pub fn fix(&self) -> String {
         let key = self.key;
@@ -58,12 +58,19 @@ impl GridError {
                 write!(text, "use cells of at most {image} px")
             }
             Why::TooFew { fitting, .. } => write!(text, "at most {fitting} fit"),
-            Why::Uneven { fits, .. } => {
+            Why::Uneven { fits, spaces, .. } => {
                 let (side, give) = match self.axis {
                     Axis::Across => ("widths", "columns"),
                     Axis::Down => ("heights", "count"),
                 };
                 let listed: Vec<String> = fits.iter().map(|n| alloc::format!("{n}")).collect();
+                if !spaces.is_empty() {
+                    let spaces: Vec<String> = spaces
+                        .iter()
+                        .map(|[margin, gap]| alloc::format!("margin {margin} with gap {gap}"))
+                        .collect();
+                    let _ = write!(text, "for this cell size, use {}; or ", spaces.join(", or "));
+                }
                 if listed.is_empty() {
                     write!(text, "make the margin or the gap smaller")
                 } else {

@@ -4,7 +4,7 @@ use crate::ids::FrameId;
 /// What is up, in four bytes: a frame's number and how it is mirrored, or nothing.
 ///
 /// It is what shaders read that look texture coordinates up in a table, and what the
-/// [`InstanceWriter`](crate::Writer) makes instances of.
+/// [`InstanceWriter`](crate::InstanceWriter) makes instances of.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, PackedFrame, Player, Reel};

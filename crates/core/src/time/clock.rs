@@ -161,7 +161,7 @@ impl Clock {
         self.step(passed)
     }
 
-    /// Takes whole ticks and parts of `WHOLE`, and gives what the game shall see of them.
+    /// Takes whole ticks and parts of `WHOLE`, and gives what of them the game sees.
     fn take(&mut self, ticks: u128, part: u128) -> Ticks {
         self.dropped = Ticks::ZERO;
         if self.paused {

@@ -75,7 +75,7 @@ impl ExactTime {
         Ticks::new(u64::try_from(rounded).unwrap_or(u64::MAX))
     }
 
-    /// The sum; `None` when it can no longer be told exactly (which takes many odd fractions).
+    /// The sum; `None` when it cannot be represented exactly (which takes many odd fractions).
     #[must_use]
     pub fn checked_add(self, other: ExactTime) -> Option<ExactTime> {
         let common = greatest_common_divisor(self.parts, other.parts);
@@ -85,7 +85,7 @@ impl ExactTime {
         ExactTime::from_fraction(mine.checked_add(theirs)?, parts)
     }
 
-    /// The difference, `None` when it is below zero or cannot be told exactly.
+    /// The difference, `None` when it is below zero or cannot be represented exactly.
     #[must_use]
     pub fn checked_sub(self, other: ExactTime) -> Option<ExactTime> {
         let common = greatest_common_divisor(self.parts, other.parts);
@@ -132,7 +132,7 @@ impl fmt::Display for ExactTime {
     }
 }
 
-/// Why a text is no duration; the message says how to write one.
+/// Why a text is not a duration; the message says how to write one.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct ParseTimeError(&'static str);
 
@@ -171,7 +171,7 @@ impl FromStr for ExactTime {
         };
         let ticks = above
             .checked_mul(u128::from(Ticks::PER_SECOND))
-            .ok_or(ParseTimeError("this duration is too long to be told exactly"))?;
+            .ok_or(ParseTimeError("this duration is too long to be represented exactly"))?;
         let parts = below
             .checked_mul(per_second)
             .ok_or(ParseTimeError("this duration has too many digits"))?;

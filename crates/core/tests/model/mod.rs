@@ -42,7 +42,7 @@ enum State {
 
 /// What is compared: moment, kind, clip, hold, cycle; for a mark, which.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Told(
+pub(crate) struct Reported(
     pub(crate) u64,
     pub(crate) &'static str,
     pub(crate) usize,
@@ -223,7 +223,7 @@ impl Model {
         matches!(self.state, State::Ended | State::Finished)
     }
 
-    pub(crate) fn advance(&mut self, dt: u64) -> Vec<Told> {
+    pub(crate) fn advance(&mut self, dt: u64) -> Vec<Reported> {
         if self.paused || dt == 0 {
             return Vec::new();
         }
@@ -245,9 +245,9 @@ impl Model {
         let with_marks = happened.into_iter().flat_map(|(at, kind, clip, hold, cycle)| {
             let kind_told = if kind == "enter-bare" { "enter" } else { kind };
             let marks = if kind == "enter" { self.clips[clip].marks[hold] } else { 0 };
-            let mark = move |nth: usize| Told(at, "mark", clip, hold as u32, cycle, nth);
+            let mark = move |nth: usize| Reported(at, "mark", clip, hold as u32, cycle, nth);
             let marks = (0..32).filter(move |nth| marks >> nth & 1 == 1).map(mark);
-            std::iter::once(Told(at, kind_told, clip, hold as u32, cycle, 0)).chain(marks)
+            std::iter::once(Reported(at, kind_told, clip, hold as u32, cycle, 0)).chain(marks)
         });
         with_marks.collect()
     }
@@ -370,7 +370,7 @@ impl Model {
 }
 
 /// An event in the words of the model.
-pub(crate) fn told(reel: &Reel, event: Event) -> Told {
+pub(crate) fn told(reel: &Reel, event: Event) -> Reported {
     let mut which = 0;
     let kind = match event.kind {
         EventKind::Enter(frame) => {
@@ -389,5 +389,5 @@ pub(crate) fn told(reel: &Reel, event: Event) -> Told {
         other => panic!("an event the model does not know: {other:?}"),
     };
     let Event { at, clip, hold, cycle, .. } = event;
-    Told(at.get(), kind, clip.index(), hold, i64::from(cycle), which)
+    Reported(at.get(), kind, clip.index(), hold, i64::from(cycle), which)
 }

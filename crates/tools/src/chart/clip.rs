@@ -8,7 +8,7 @@ use lucky_reel_assets::{Art, Pixmap};
 const WIDTH: i32 = 1280;
 const SIDE: i32 = 40;
 const ROW: i32 = WIDTH - 2 * SIDE;
-/// A hold shall be this wide at least, so that its numbers can be read.
+/// A hold is at least this wide, so that its numbers can be read.
 const NARROW: f64 = 78.0;
 const MOST_ROWS: usize = 6;
 const MARK_LINE: i32 = 20;
@@ -26,7 +26,7 @@ struct Layout {
     zoom: u32,
 }
 
-/// Draws a clip at a glance: every hold as a picture with its number, its frame and its time, widths
+/// Draws an overview of a clip: every hold as a picture with its number, its frame and its time, widths
 /// in proportion to time, marks above, spans below, and how its mode goes on. Time runs from left to
 /// right, and on in the next row where one row is too short.
 ///

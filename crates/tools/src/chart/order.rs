@@ -14,7 +14,7 @@ pub(super) enum Step {
     Break,
 }
 
-/// At most so many steps are told.
+/// At most this many steps are shown.
 const MOST_STEPS: usize = 46;
 
 pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {

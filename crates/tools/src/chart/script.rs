@@ -15,7 +15,7 @@ const TOP: i32 = 96;
 const FACT: i32 = 30;
 const PLAYS: i32 = 50;
 const MARKS: i32 = 22;
-/// A script that is told more often is not drawn.
+/// A script with more changes is not drawn.
 const MOST: usize = 20_000;
 
 /// A stretch of a lane: from, to, what it says, and how strongly it is drawn.
@@ -60,7 +60,7 @@ pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Opt
     Some(sheet.canvas.into_picture())
 }
 
-/// What each fact is when; facts that are never told are left out.
+/// What each fact is when; facts that are never set are left out.
 fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, Vec<Stretch>)> {
     let mut lanes = Vec::new();
     for fact in role.facts() {

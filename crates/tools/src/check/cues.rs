@@ -1,4 +1,4 @@
-//! What is perhaps not meant so of facings, cues, bridges and phases.
+//! What is likely a mistake of facings, cues, bridges and phases.
 
 use std::collections::BTreeSet;
 
@@ -129,22 +129,22 @@ fn unused_facts(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let used: BTreeSet<&str> =
         role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
     let unused = role.facts().filter(|fact| !used.contains(fact.name()));
-    let told = unused.filter_map(|fact| {
+    let warnings = unused.filter_map(|fact| {
         let what = "no cue asks about this fact".to_owned();
         file.warning((Section::Facts, fact.name(), None, None), what, "use it, or leave it out")
     });
-    told.collect()
+    warnings.collect()
 }
 
 /// A pulse is over in an instant: what it started is cut short by the next look.
 fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let short = role.cues().filter(|cue| cue.names_pulse() && !cue.finishes());
-    let told = short.filter_map(|cue| {
+    let warnings = short.filter_map(|cue| {
         let what = "once its pulse has fallen, any change of facts cuts it short".to_owned();
-        let fix = "add finish = true, if it shall run to its end";
+        let fix = "add finish = true, if it should play to its end";
         file.warning((Section::Cues, cue.name(), Some(Key::When), None), what, fix)
     });
-    told.collect()
+    warnings.collect()
 }
 
 /// In a role with cues these choose what plays; what they never choose is perhaps forgotten.
@@ -165,12 +165,12 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
     used.extend(in_sets);
     used.extend(reel.clips_of_looks());
     let mine = reel.clips().filter(|clip| reel.clip_role(clip.id()) == role.name());
-    let told = mine.filter(|clip| !used.contains(&clip.id())).filter_map(|clip| {
+    let warnings = mine.filter(|clip| !used.contains(&clip.id())).filter_map(|clip| {
         let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name());
         let fix = "use it, or leave it out if the game does not play it by name";
         file.warning((Section::Clips, clip.name(), None, None), what, fix)
     });
-    told.collect()
+    warnings.collect()
 }
 
 /// Hand-overs that go round in one instant, found by trying facts.

@@ -1,4 +1,4 @@
-//! What loads, and is perhaps not meant so.
+//! What loads, and is likely a mistake.
 
 mod cues;
 
@@ -67,17 +67,17 @@ fn frames<'a>(
 
 fn empty_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem> {
     let empty = frames(art, clip).filter(|(_, frame, picture)| picture.is_empty_at(frame.source()));
-    let told = empty.filter_map(|(hold, frame, _)| {
+    let warnings = empty.filter_map(|(hold, frame, _)| {
         let what = format!("nothing is drawn in frame {}, which hold {hold} shows", frame.index());
         let fix = "check the cell size and the frames; they are counted from 0";
         role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, fix)
     });
-    told.collect()
+    warnings.collect()
 }
 
 fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem> {
     let frames: Vec<_> = frames(art, clip).collect();
-    let told = frames.windows(2).filter_map(|pair| {
+    let warnings = frames.windows(2).filter_map(|pair| {
         let [(_, one, picture), (hold, other, other_picture)] = pair else { return None };
         let differ = one.index() != other.index() || one.image() != other.image();
         if !differ || !alike((one.source(), picture), (other.source(), other_picture)) {
@@ -88,7 +88,7 @@ fn repeated_frames(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Problem
         let fix = "hold one of them longer instead, or check the frames";
         role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(*hold)), what, fix)
     });
-    told.collect()
+    warnings.collect()
 }
 
 fn alike((a, picture_a): (Rect, &Pixmap), (b, picture_b): (Rect, &Pixmap)) -> bool {

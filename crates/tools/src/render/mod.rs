@@ -36,14 +36,14 @@ pub enum Format {
 }
 
 /// How a clip is rendered: once through, at normal speed, unflipped, on nothing, pixel by pixel,
-/// unless told otherwise.
+/// by default.
 #[derive(Clone, Copy, Debug)]
 #[must_use = "a rendering does nothing before it is written"]
 pub struct Rendering<'a> {
     art: &'a Art,
     clip: Clip<'a>,
     scale: u32,
-    ground: [u8; 4],
+    background: [u8; 4],
     flips: Flips,
     speed: Speed,
     cycles: u32,
@@ -85,7 +85,7 @@ impl<'a> Rendering<'a> {
         let clip = art.reel.clip(clip)?;
         let flips = Flips { x: clip.is_mirrored(), y: false };
         let speed = Speed::NORMAL;
-        Some(Rendering { art, clip, scale: 1, ground: [0; 4], flips, speed, cycles: 1 })
+        Some(Rendering { art, clip, scale: 1, background: [0; 4], flips, speed, cycles: 1 })
     }
 
     /// Each pixel of the art as a square of so many pixels.
@@ -95,8 +95,8 @@ impl<'a> Rendering<'a> {
     }
 
     /// Lays the frames on this color.
-    pub fn ground(mut self, rgba: [u8; 4]) -> Self {
-        self.ground = rgba;
+    pub fn background(mut self, rgba: [u8; 4]) -> Self {
+        self.background = rgba;
         self
     }
 
@@ -132,7 +132,7 @@ impl<'a> Rendering<'a> {
         Ok((shots.len(), shots.iter().map(|shot| shot.ticks).sum()))
     }
 
-    /// What cannot be told exactly in this format, if anything, in words.
+    /// What this format cannot express exactly, if anything, in words.
     ///
     /// # Errors
     /// As [`length`](Rendering::length).
@@ -246,7 +246,7 @@ impl<'a> Rendering<'a> {
             let what = format!("at scale {} the picture is too large, or nothing", self.scale);
             return Err(RenderError::new(what, SMALLER));
         };
-        canvas.clear(self.ground);
+        canvas.clear(self.background);
         let step = (extent.size[0] * self.scale) as i32;
         for (left, frame) in (0..).map(|nth| nth * step).zip(frames) {
             if let Some(view) = View::of(&self.art.reel, *frame, self.flips) {

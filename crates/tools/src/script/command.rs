@@ -5,7 +5,7 @@ use lucky_reel_core::{
 
 use super::Fault;
 
-/// One thing that an actor is told.
+/// One command of a script.
 #[derive(Clone, Debug, PartialEq)]
 #[non_exhaustive]
 pub enum Command {
@@ -53,17 +53,17 @@ impl Command {
             ["speed", factor] => {
                 let speed = factor.parse().ok().and_then(|factor| Speed::from_f64(factor).ok());
                 speed.map(Command::Speed).ok_or_else(|| {
-                    (format!("`{factor}` is no speed"), "write such as 0.5 or -1".to_owned())
+                    (format!("`{factor}` is not a speed"), "write such as 0.5 or -1".to_owned())
                 })
             }
             ["hit-stop", time] => match time.parse::<ExactTime>() {
                 Ok(time) => Ok(Command::HitStop(time.to_ticks())),
-                Err(error) => Err((format!("`{time}` is no duration"), error.to_string())),
+                Err(error) => Err((format!("`{time}` is not a duration"), error.to_string())),
             },
             ["pause"] => Ok(Command::Pause),
             ["resume"] => Ok(Command::Resume),
             [word, ..] if COMMANDS.contains(word) => {
-                let what = format!("`{}` is not how it is said", words.join(" "));
+                let what = format!("cannot read `{}`", words.join(" "));
                 Err((
                     what,
                     "write such as `set moving=true`, `face left`, `take off dusk`".to_owned(),
@@ -72,7 +72,10 @@ impl Command {
             [word, ..] => {
                 Err(unknown("command", word, &COMMANDS, "write such as `set moving=true`"))
             }
-            [] => Err(("nothing is told".to_owned(), "write such as `at 1s face left`".to_owned())),
+            [] => Err((
+                "there is no command".to_owned(),
+                "write such as `at 1s face left`".to_owned(),
+            )),
         }
     }
 
@@ -117,7 +120,7 @@ fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
 fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
     let Some((name, value)) = text.split_once('=') else {
         let fix = "write such as moving=true or lift=-2".to_owned();
-        return Err((format!("`{text}` tells no fact"), fix));
+        return Err((format!("`{text}` sets no fact"), fix));
     };
     let Some(fact) = role.facts().find(|fact| fact.name() == name) else {
         let names: Vec<&str> = role.facts().map(|fact| fact.name()).collect();
@@ -134,13 +137,18 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
         }
         FactKind::Choice => {
             let words: Vec<&str> = fact.choices().iter().map(String::as_str).collect();
-            let all = format!("its words are {}", words.join(", "));
-            return Err(unknown("word", value, &words, &all));
+            let all = format!("its choices are {}", words.join(", "));
+            return Err(unknown("choice", value, &words, &all));
         }
     };
     let wrong = || {
-        let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind().told());
-        (what, "give a value of its kind".to_owned())
+        let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind().describe());
+        let fix = match fact.kind() {
+            FactKind::Flag | FactKind::Pulse => format!("write {name}=true or {name}=false"),
+            FactKind::Whole => format!("write a whole number, such as {name}=-2"),
+            _ => format!("write a number, such as {name}=0.5"),
+        };
+        (what, fix)
     };
     read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
 }

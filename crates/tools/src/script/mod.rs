@@ -9,7 +9,7 @@ use lucky_reel_core::{Actor, Event, ExactTime, Reel, Role, Ticks};
 
 pub use command::Command;
 
-/// What is told at which moment.
+/// A timed list of commands for an actor.
 ///
 /// A line tells one thing: `at 0.5s set moving=true lift=-2`, `at 1s pulse hurt`, `at 1s face left`,
 /// `at 2s wear dusk`, `at 3s take off dusk`, `at 3s speed 0.5`, `at 4s hit-stop 80ms`, `at 4s pause`,
@@ -44,7 +44,7 @@ impl Script {
     /// Reads a script for actors of a role; `path` is its name in messages.
     ///
     /// # Errors
-    /// All lines that say nothing that can be told, each with its place.
+    /// All lines that cannot be read, each with its place.
     pub fn parse(path: impl AsRef<Path>, text: &str, role: Role<'_>) -> Result<Script, LoadError> {
         let (mut lines, mut problems) = (Vec::new(), Vec::new());
         let mut start = 0;
@@ -72,7 +72,7 @@ impl Script {
         Ok(Script { lines })
     }
 
-    /// What is told, in the order of time.
+    /// The commands, in order of time.
     #[must_use]
     pub fn lines(&self) -> &[(Ticks, Command)] {
         &self.lines
@@ -118,7 +118,7 @@ fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Fault> {
         return Err(("the line does not say when".to_owned(), fix.to_owned()));
     };
     let at: ExactTime =
-        at.parse().map_err(|error| (format!("`{at}` is no duration"), format!("{error}")))?;
+        at.parse().map_err(|error| (format!("`{at}` is not a duration"), format!("{error}")))?;
     let words: Vec<&str> = words.collect();
     Ok((at.to_ticks(), Command::read(&words, role)?))
 }

@@ -6,7 +6,7 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use crate::reel::builder::Added;
-use crate::reel::name_error::nearest;
+use crate::reel::name_error::suggestions;
 use crate::reel::names::Names;
 use crate::reel::{Key, Problem, ProblemKind, Section, Site};
 
@@ -56,7 +56,7 @@ pub(super) fn site_of<T>(section: Section, nth: usize, added: &Added<T>) -> Site
     Site { section, role, name, nth, key: None, index: None }
 }
 
-/// Writes down the problems of one thing.
+/// Collects the problems of one thing.
 pub(super) struct Refuse<'f> {
     site: Site,
     pub(super) report: &'f mut Report,
@@ -103,11 +103,10 @@ impl Refuse<'_> {
         let of_role = names.alive().filter(|(_, known)| known.role == role);
         let of_role = of_role.map(|(_, known)| &*known.name);
         let few = self.report.problems.len() < MOST_SUGGESTIONS;
-        let near = few.then(|| nearest(short, of_role)).flatten();
-        let near = near.map(|near| match name.split_once('/') {
-            Some((role, _)) => format!("{role}/{near}"),
-            None => near.to_string(),
-        });
+        let mut near = if few { suggestions(short, of_role) } else { Vec::new() };
+        if let Some((role, _)) = name.split_once('/') {
+            near.iter_mut().for_each(|near| *near = format!("{role}/{near}"));
+        }
         self.say(key, index, ProblemKind::Unknown { what, name: name.to_string(), near });
     }
 }

@@ -7,7 +7,7 @@ use super::RoleCompiler;
 use crate::clip::{ClipData, Mode};
 use crate::cue::{CueTarget, NewTarget};
 use crate::ids::{ClipId, FacingsId};
-use crate::reel::{Key, Site};
+use crate::reel::{Key, ProblemKind, Site};
 
 impl RoleCompiler<'_> {
     pub(super) fn target(&mut self, site: &Site, target: &NewTarget) -> Option<CueTarget> {
@@ -18,7 +18,12 @@ impl RoleCompiler<'_> {
         };
         let (role, short) = wanted.split_once('/').unwrap_or((self.role, wanted));
         let Some(id) = names.find_alive(role, short) else {
-            self.report.at(site).say_unknown(key, None, what, wanted, names);
+            let sets = &self.data.names.facings;
+            if what == CLIP && sets.find_alive(role, short).is_some() {
+                self.report.at(site).say(key, None, ProblemKind::FacingSet(wanted.clone()));
+            } else {
+                self.report.at(site).say_unknown(key, None, what, wanted, names);
+            }
             return None;
         };
         Some(match target {
