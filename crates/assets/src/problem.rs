@@ -232,9 +232,12 @@ impl fmt::Display for LoadError {
     }
 }
 
-/// The same whole message, so that it is seen when `main` returns the error.
+/// The whole message, as `main` prints it; `{:#?}` shows the structure.
 impl fmt::Debug for LoadError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if f.alternate() {
+            return f.debug_struct("LoadError").field("problems", &self.problems).finish();
+        }
         fmt::Display::fmt(self, f)
     }
 }

@@ -74,7 +74,7 @@ impl From<io::Error> for Failure {
 impl From<lucky_reel_tools::atomic_write::WriteError> for Failure {
     fn from(error: lucky_reel_tools::atomic_write::WriteError) -> Failure {
         if error.already_exists() {
-            return Failure::new(format!("{error}: give --force to write over it"));
+            return Failure::new(format!("{error}: add --force to overwrite it"));
         }
         Failure::new(error)
     }

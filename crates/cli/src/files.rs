@@ -52,7 +52,7 @@ pub(crate) fn refuse_existing(
     match there {
         None => Ok(()),
         Some(path) => Err(Failure::new(format!(
-            "{}: there is such a file already: give --force to write over it",
+            "{}: file already exists: add --force to overwrite it",
             path.display()
         ))),
     }

@@ -180,7 +180,7 @@ fn reel_files_are_converted_and_their_schema_is_printed() {
     fs::remove_file(folder.path().join("bram.reel.toml")).unwrap();
     assert!(convert("bram.reel.json", "bram.reel.toml").status.success());
     let refused = convert("bram.reel.toml", "bram.reel.json");
-    assert!(text(&refused.stderr).contains("give --force"), "{}", text(&refused.stderr));
+    assert!(text(&refused.stderr).contains("add --force"), "{}", text(&refused.stderr));
     for name in ["bram", "bram-dusk", "bram-air", "bram-air-dusk"] {
         fs::copy(format!("{GREENHOUSE}/{name}.png"), folder.path().join(format!("{name}.png")))
             .unwrap();
@@ -383,7 +383,7 @@ fn clips_are_rendered_by_the_name_of_their_file() {
     fs::remove_file(folder.path().join("puff/0000.png")).unwrap();
     for (more, words) in [
         (&["fan.gif"][..], "--force"),
-        (&["puff/"], "0001.png: there is such a file"),
+        (&["puff/"], "0001.png: file already exists"),
         (&["x.webp"], "FILE.gif, FILE.png or FOLDER/"),
         (&["y.png", "--speed", "0"], "speed other than 0"),
     ] {

@@ -77,7 +77,7 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
     for (update, dt) in (1..).zip(updates) {
         for Reported(at, kind, clip, hold, cycle, mark) in model.advance(*dt) {
             let t = passed + at;
-            let ms = in_ms(t as u64);
+            let ms = in_ms(t);
             let _ = match kind {
                 "next" => writeln!(text, "{update},{t},{ms},next,,,0,c{clip},"),
                 "mark" => {
@@ -87,7 +87,7 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
             };
         }
         passed += dt;
-        let (cycle, ms) = (model.cycle(), in_ms(passed as u64));
+        let (cycle, ms) = (model.cycle(), in_ms(passed));
         let _ = match model.shown() {
             Some(hold) => {
                 writeln!(text, "{update},{passed},{ms},show,{hold},{},{cycle},,", hold % 8)

@@ -3,12 +3,12 @@
 use core::fmt;
 
 /// A number that a range does not hold.
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, PartialEq)]
 pub struct OutOfRange {
     name: &'static str,
     given: f64,
-    least: f64,
-    greatest: f64,
+    min: f64,
+    max: f64,
 }
 
 impl OutOfRange {
@@ -20,21 +20,37 @@ impl OutOfRange {
 
     /// The smallest number that would have been taken.
     #[must_use]
-    pub fn least(&self) -> f64 {
-        self.least
+    pub fn min(&self) -> f64 {
+        self.min
     }
 
     /// The largest number that would have been taken.
     #[must_use]
-    pub fn greatest(&self) -> f64 {
-        self.greatest
+    pub fn max(&self) -> f64 {
+        self.max
     }
 }
 
 impl fmt::Display for OutOfRange {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let Self { name, given, least, greatest } = self;
-        write!(f, "{name} of {given} is out of range: give a number from {least} to {greatest}")
+        let Self { name, given, min, max } = self;
+        write!(f, "{name} of {given} is out of range: give a number from {min} to {max}")
+    }
+}
+
+/// The message, as `main` prints it; `{:#?}` shows the structure.
+impl fmt::Debug for OutOfRange {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if f.alternate() {
+            return f
+                .debug_struct("OutOfRange")
+                .field("name", &self.name)
+                .field("given", &self.given)
+                .field("min", &self.min)
+                .field("max", &self.max)
+                .finish();
+        }
+        fmt::Display::fmt(self, f)
     }
 }
 
@@ -43,18 +59,18 @@ impl core::error::Error for OutOfRange {}
 /// What a number may be.
 pub(crate) struct Range {
     pub(crate) name: &'static str,
-    pub(crate) least: f64,
-    pub(crate) greatest: f64,
+    pub(crate) min: f64,
+    pub(crate) max: f64,
 }
 
 impl Range {
     /// Gives the number back when it is finite and within the range.
     pub(crate) fn check(&self, given: f64) -> Result<f64, OutOfRange> {
-        let Range { name, least, greatest } = *self;
-        if given >= least && given <= greatest {
+        let Range { name, min, max } = *self;
+        if given >= min && given <= max {
             Ok(given)
         } else {
-            Err(OutOfRange { name, given, least, greatest })
+            Err(OutOfRange { name, given, min, max })
         }
     }
 }

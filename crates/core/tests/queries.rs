@@ -105,7 +105,7 @@ proptest! {
             Err(error) => {
                 // Only what no speed can do so closely is refused, and the speed is left alone.
                 let given = error.given();
-                prop_assert!(given > error.greatest() || given < error.least(), "{}", error);
+                prop_assert!(given > error.max() || given < error.min(), "{}", error);
                 prop_assert_eq!(player.speed() < Speed::STILL, back);
                 prop_assert_eq!(player.speed().to_bits().abs(), 65_536);
             }

@@ -32,7 +32,7 @@ impl fmt::Display for WriteError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let path = self.path.display();
         match self.cause.kind() {
-            io::ErrorKind::AlreadyExists => write!(f, "{path}: there is such a file already"),
+            io::ErrorKind::AlreadyExists => write!(f, "{path}: file already exists"),
             io::ErrorKind::NotFound => write!(f, "{path}: its folder does not exist"),
             _ => write!(f, "{path}: cannot be written: {}", self.cause),
         }

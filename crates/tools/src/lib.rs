@@ -8,7 +8,7 @@
 //! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
 //! | [`check`](fn@check) | what loads, and is likely a mistake |
 //! | [`measure`](mod@measure) | how large the cells of a sheet are |
-//! | [`gather`] | the reel file of a packed sheet |
+//! | [`pack`] | the reel file of a packed sheet |
 //! | [`render`], [`AnimatedPng`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`convert`] | reel files as TOML or JSON, and their schema |

@@ -40,7 +40,7 @@ impl Slept {
     }
 }
 
-const SCALE: Range = Range { name: "a group's time scale", least: 0.0, greatest: 32_767.0 };
+const SCALE: Range = Range { name: "a group's time scale", min: 0.0, max: 32_767.0 };
 
 impl Default for GroupClock {
     fn default() -> GroupClock {

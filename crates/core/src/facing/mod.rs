@@ -1,9 +1,9 @@
 //! Which way a thing faces, and the clip that it shows then.
 
-mod aim;
+mod directions;
 mod sets;
 
-pub use aim::{DirectionCount, Directions};
+pub use directions::{DirectionCount, Directions};
 pub use sets::{Align, NewFacings};
 pub(crate) use sets::{FacingSet, NewFacing};
 

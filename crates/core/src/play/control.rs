@@ -232,8 +232,8 @@ impl Player {
         let range = Range {
             name: "the speed that this time needs",
             // So slow that the next slower speed would already be late by a frame.
-            least: if early < FRAME { 0.0 } else { (wanted as f64 / FRAME as f64) / 65_536.0 },
-            greatest: 32_767.0,
+            min: if early < FRAME { 0.0 } else { (wanted as f64 / FRAME as f64) / 65_536.0 },
+            max: 32_767.0,
         };
         range.check(speed as f64 / 65_536.0)?;
         let speed = Speed::from_bits(speed as i32)?;

@@ -6,15 +6,15 @@ use alloc::vec::Vec;
 use core::fmt;
 
 /// A name that a reel does not have, or has in several roles; the message says which is near.
-#[derive(Clone, Debug, PartialEq, Eq)]
+#[derive(Clone, PartialEq, Eq)]
 pub struct NameError {
     kind: &'static str,
     wanted: String,
-    why: Why,
+    why: Reason,
 }
 
 #[derive(Clone, Debug, PartialEq, Eq)]
-enum Why {
+enum Reason {
     Unknown {
         near: Vec<String>,
         known: usize,
@@ -33,13 +33,13 @@ impl NameError {
     /// There is no such name among these.
     pub(crate) fn unknown(kind: &'static str, wanted: &str, known: &[String]) -> NameError {
         let near = suggestions(wanted, known.iter().map(String::as_str));
-        let why = Why::Unknown { near, known: known.len() };
+        let why = Reason::Unknown { near, known: known.len() };
         NameError { kind, wanted: wanted.to_string(), why }
     }
 
     /// There is no such clip, but a facing set of this name.
     pub(super) fn facing_set(wanted: &str, clips: Vec<String>) -> NameError {
-        NameError { kind: "clip", wanted: wanted.to_string(), why: Why::FacingSet(clips) }
+        NameError { kind: "clip", wanted: wanted.to_string(), why: Reason::FacingSet(clips) }
     }
 
     /// Several roles have it.
@@ -49,7 +49,7 @@ impl NameError {
         one: String,
         other: String,
     ) -> NameError {
-        NameError { kind, wanted: wanted.to_string(), why: Why::Several(one, other) }
+        NameError { kind, wanted: wanted.to_string(), why: Reason::Several(one, other) }
     }
 
     pub(crate) fn of_kind(
@@ -58,7 +58,7 @@ impl NameError {
         is: &'static str,
         should: &'static str,
     ) -> NameError {
-        NameError { kind, wanted: wanted.to_string(), why: Why::Kind { is, wanted: should } }
+        NameError { kind, wanted: wanted.to_string(), why: Reason::Kind { is, wanted: should } }
     }
 
     /// The name that was asked for.
@@ -71,10 +71,10 @@ impl NameError {
     #[must_use]
     pub fn near(&self) -> Option<&str> {
         match &self.why {
-            Why::Unknown { near, .. } => near.first().map(String::as_str),
-            Why::Several(one, _) => Some(one),
-            Why::FacingSet(clips) => clips.first().map(String::as_str),
-            Why::Kind { .. } => None,
+            Reason::Unknown { near, .. } => near.first().map(String::as_str),
+            Reason::Several(one, _) => Some(one),
+            Reason::FacingSet(clips) => clips.first().map(String::as_str),
+            Reason::Kind { .. } => None,
         }
     }
 }
@@ -83,26 +83,43 @@ impl fmt::Display for NameError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let Self { kind, wanted, why } = self;
         match why {
-            Why::Unknown { known: 0, .. } => {
+            Reason::Unknown { known: 0, .. } => {
                 write!(f, "there is no {kind} `{wanted}`: the reel has no {kind}")
             }
-            Why::Unknown { near, .. } if !near.is_empty() => {
+            Reason::Unknown { near, .. } if !near.is_empty() => {
                 write!(f, "there is no {kind} `{wanted}`: {}", did_you_mean(near))
             }
-            Why::Unknown { .. } => write!(f, "there is no {kind} `{wanted}`, nor a similar name"),
-            Why::FacingSet(clips) => write!(
+            Reason::Unknown { .. } => {
+                write!(f, "there is no {kind} `{wanted}`, nor a similar name")
+            }
+            Reason::FacingSet(clips) => write!(
                 f,
                 "`{wanted}` is a facing set, not a clip: name one of its clips, `{}`; in code, \
                  `reel.clip_facing(set, facing)` gives one",
                 clips.join("`, `")
             ),
-            Why::Kind { is, wanted: should } => {
+            Reason::Kind { is, wanted: should } => {
                 write!(f, "the {kind} `{wanted}` is {is}, not {should}: ask for it as what it is")
             }
-            Why::Several(one, other) => {
+            Reason::Several(one, other) => {
                 write!(f, "several roles have a {kind} `{wanted}`: say `{one}` or `{other}`")
             }
         }
+    }
+}
+
+/// The message, as `main` prints it; `{:#?}` shows the structure.
+impl fmt::Debug for NameError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if f.alternate() {
+            return f
+                .debug_struct("NameError")
+                .field("kind", &self.kind)
+                .field("wanted", &self.wanted)
+                .field("why", &self.why)
+                .finish();
+        }
+        fmt::Display::fmt(self, f)
     }
 }
 

@@ -70,9 +70,12 @@ impl fmt::Display for BuildError {
     }
 }
 
-/// The same whole message, so that it is seen when `main` returns the error.
+/// The whole message, as `main` prints it; `{:#?}` shows the structure.
 impl fmt::Debug for BuildError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if f.alternate() {
+            return f.debug_struct("BuildError").field("problems", &self.problems).finish();
+        }
         fmt::Display::fmt(self, f)
     }
 }

@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 
 use super::Rect;
-use super::grid_error::{Axis, GridError, Why};
+use super::grid_error::{Axis, GridError, Reason};
 
 /// Cuts a sheet into equal cells, row by row, counted from 0.
 ///
@@ -84,19 +84,19 @@ impl Grid {
     pub fn columns_and_rows(&self, image: [u32; 2]) -> Result<[u32; 2], GridError> {
         let fail = |axis, key, why| Err(GridError { axis, key, why });
         if self.cell.contains(&0) {
-            return fail(Axis::Across, "cell", Why::NoSize);
+            return fail(Axis::Across, "cell", Reason::NoSize);
         }
         if self.columns == Some(0) {
-            return fail(Axis::Across, "columns", Why::NoCells);
+            return fail(Axis::Across, "columns", Reason::NoCells);
         }
         if self.count == Some(0) {
-            return fail(Axis::Down, "count", Why::NoCells);
+            return fail(Axis::Down, "count", Reason::NoCells);
         }
         let columns = self.along(Axis::Across, image[0], self.columns)?;
         let rows = self.along(Axis::Down, image[1], self.count.map(|n| n.div_ceil(columns)))?;
         let cells = u64::from(columns) * u64::from(rows);
         if cells > MOST_FRAMES {
-            return fail(Axis::Across, "cell", Why::TooMany(cells));
+            return fail(Axis::Across, "cell", Reason::TooMany(cells));
         }
         Ok([columns, rows])
     }
@@ -133,17 +133,17 @@ impl Grid {
         let misfit = |why| GridError { axis, key: axis.key(wanted.is_some()), why };
         match wanted {
             Some(wanted) if u64::from(wanted) > fitting => {
-                Err(misfit(Why::TooFew { wanted, fitting, cell, image }))
+                Err(misfit(Reason::TooFew { wanted, fitting, cell, image }))
             }
             Some(wanted) => Ok(wanted),
-            None if fitting == 0 || room % (cell + gap) != 0 => Err(misfit(Why::Uneven {
+            None if fitting == 0 || room % (cell + gap) != 0 => Err(misfit(Reason::Uneven {
                 cell,
                 image,
                 plain: margin == 0 && gap == 0 && self.start[index] == 0,
                 fits: sizes_that_fit(room, gap, cell),
                 spaces: spaces_that_fit(image, cell, [margin, gap]),
             })),
-            None => u32::try_from(fitting).map_err(|_| misfit(Why::TooMany(fitting))),
+            None => u32::try_from(fitting).map_err(|_| misfit(Reason::TooMany(fitting))),
         }
     }
 }
@@ -214,7 +214,7 @@ mod tests {
         /// Every size that a refusal names does fit.
         #[test]
         fn sizes_named_by_a_refusal_fit(cell in [1_u32..70, 1_u32..70], gap in 0_u32..3, image in [1_u32..200, 1_u32..200]) {
-            if let Err(GridError { axis, why: Why::Uneven { fits, .. }, .. }) =
+            if let Err(GridError { axis, why: Reason::Uneven { fits, .. }, .. }) =
                 Grid::cell_size(cell).gap([gap, gap]).cut(image)
             {
                 for fit in fits {

@@ -20,16 +20,16 @@ impl Axis {
     }
 }
 
-/// Why a grid does not cut an image; the message names what would.
-#[derive(Clone, Debug, PartialEq, Eq)]
+/// Reason a grid does not cut an image; the message names what would.
+#[derive(Clone, PartialEq, Eq)]
 pub struct GridError {
     pub(super) axis: Axis,
     pub(super) key: &'static str,
-    pub(super) why: Why,
+    pub(super) why: Reason,
 }
 
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub(super) enum Why {
+pub(super) enum Reason {
     NoSize,
     NoCells,
     TooMany(u64),
@@ -51,14 +51,14 @@ impl GridError {
         let mut text = String::new();
         // Writing to a String cannot fail.
         let _ = match &self.why {
-            Why::NoSize => write!(text, "give the width and height of one cell in pixels"),
-            Why::NoCells => write!(text, "give `{key}` a number from 1 up, or leave it out"),
-            Why::TooMany(_) => write!(text, "use larger cells, or split the image"),
-            Why::TooFew { fitting: 0, image, .. } => {
+            Reason::NoSize => write!(text, "give the width and height of one cell in pixels"),
+            Reason::NoCells => write!(text, "give `{key}` a number from 1 up, or leave it out"),
+            Reason::TooMany(_) => write!(text, "use larger cells, or split the image"),
+            Reason::TooFew { fitting: 0, image, .. } => {
                 write!(text, "use cells of at most {image} px")
             }
-            Why::TooFew { fitting, .. } => write!(text, "at most {fitting} fit"),
-            Why::Uneven { fits, spaces, .. } => {
+            Reason::TooFew { fitting, .. } => write!(text, "at most {fitting} fit"),
+            Reason::Uneven { fits, spaces, .. } => {
                 let (side, give) = match self.axis {
                     Axis::Across => ("widths", "columns"),
                     Axis::Down => ("heights", "count"),
@@ -90,15 +90,15 @@ impl GridError {
             Axis::Down => ("high", "below one another"),
         };
         match &self.why {
-            Why::NoSize => String::from("a cell of 0 pixels shows nothing"),
-            Why::NoCells => alloc::format!("`{}` of 0 leaves no cell", self.key),
-            Why::TooMany(cells) => {
+            Reason::NoSize => String::from("a cell of 0 pixels shows nothing"),
+            Reason::NoCells => alloc::format!("`{}` of 0 leaves no cell", self.key),
+            Reason::TooMany(cells) => {
                 alloc::format!("that makes {cells} cells; a sheet has at most {MOST_FRAMES}")
             }
-            Why::TooFew { wanted, cell, image, .. } => alloc::format!(
+            Reason::TooFew { wanted, cell, image, .. } => alloc::format!(
                 "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"
             ),
-            Why::Uneven { cell, image, plain, .. } => {
+            Reason::Uneven { cell, image, plain, .. } => {
                 let less = if *plain { "" } else { ", less its start, margin and gaps," };
                 alloc::format!(
                     "an image {image} px {side}{less} is not a whole number of cells of {cell} px"
@@ -111,6 +111,21 @@ impl GridError {
 impl fmt::Display for GridError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "{}: {}", self.message(), self.fix())
+    }
+}
+
+/// The message, as `main` prints it; `{:#?}` shows the structure.
+impl fmt::Debug for GridError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if f.alternate() {
+            return f
+                .debug_struct("GridError")
+                .field("axis", &self.axis)
+                .field("key", &self.key)
+                .field("why", &self.why)
+                .finish();
+        }
+        fmt::Display::fmt(self, f)
     }
 }
 

@@ -90,7 +90,7 @@ impl Clock {
     /// When the factor is negative, not finite or above 32,767: a clock does not run backwards
     /// (players do, by their speed).
     pub fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
-        let range = crate::range::Range { name: "a clock's scale", least: 0.0, greatest: 32_767.0 };
+        let range = crate::range::Range { name: "a clock's scale", min: 0.0, max: 32_767.0 };
         self.scale = Speed::from_f64(range.check(factor)?)?;
         Ok(())
     }

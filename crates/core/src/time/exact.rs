@@ -133,12 +133,22 @@ impl fmt::Display for ExactTime {
 }
 
 /// Why a text is not a duration; the message says how to write one.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[derive(Clone, Copy, PartialEq, Eq)]
 pub struct ParseTimeError(&'static str);
 
 impl fmt::Display for ParseTimeError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.write_str(self.0)
+    }
+}
+
+/// The message, as `main` prints it; `{:#?}` shows the structure.
+impl fmt::Debug for ParseTimeError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        if f.alternate() {
+            return f.debug_tuple("ParseTimeError").field(&self.0).finish();
+        }
+        fmt::Display::fmt(self, f)
     }
 }
 

@@ -22,7 +22,7 @@ use crate::range::{OutOfRange, Range};
 #[repr(transparent)]
 pub struct Speed(i32);
 
-const RANGE: Range = Range { name: "a speed", least: -32_767.0, greatest: 32_767.0 };
+const RANGE: Range = Range { name: "a speed", min: -32_767.0, max: 32_767.0 };
 
 impl Speed {
     /// As the clip says.
@@ -46,7 +46,7 @@ impl Speed {
 
     /// The nearest speed to a factor: the greatest where it is beyond that, none where it is no number.
     pub(crate) fn nearest(factor: f64) -> Speed {
-        Speed::from_f64(factor.clamp(RANGE.least, RANGE.greatest)).unwrap_or(Speed::STILL)
+        Speed::from_f64(factor.clamp(RANGE.min, RANGE.max)).unwrap_or(Speed::STILL)
     }
 
     /// The nearest speed to a factor.

@@ -12,8 +12,8 @@ pub struct InstanceAt {
 impl InstanceAt {
     /// With the pivot on this position.
     #[must_use]
-    pub const fn new(position: [f32; 2]) -> InstanceAt {
-        InstanceAt { position, user: 0 }
+    pub fn new(position: impl Into<[f32; 2]>) -> InstanceAt {
+        InstanceAt { position: position.into(), user: 0 }
     }
 
     /// With four bytes for the game to use.

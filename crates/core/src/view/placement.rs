@@ -15,9 +15,11 @@ pub struct Placement {
 }
 
 impl Placement {
-    /// The pivot lands here, in the game's units; y is down unless said otherwise.
+    /// The pivot lands here, in the game's units: an array, a tuple, or a vector of glam or mint. Y is down
+    /// unless [`y_up`](Placement::y_up) is set.
     #[must_use]
-    pub const fn at(position: [f32; 2]) -> Placement {
+    pub fn at(position: impl Into<[f32; 2]>) -> Placement {
+        let position = position.into();
         Placement { position, scale: [1.0, 1.0], rotation: 0.0, snapped: false, y_up: false }
     }
 

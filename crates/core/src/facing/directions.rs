@@ -30,21 +30,21 @@ impl DirectionCount {
 /// ```
 /// use lucky_reel_core::{Directions, Facing};
 ///
-/// let aim = Directions::FOUR.dead_zone(0.2)?.hysteresis(10.0)?;
+/// let directions = Directions::FOUR.dead_zone(0.2)?.hysteresis(10.0)?;
 /// let mut facing = Facing::Down;
-/// facing = Facing::from_vector([0.9, 0.3], facing, aim);
+/// facing = Facing::from_vector([0.9, 0.3], facing, directions);
 /// assert_eq!(facing, Facing::Right);
-/// facing = Facing::from_vector([0.70, 0.72], facing, aim); // just past the diagonal
+/// facing = Facing::from_vector([0.70, 0.72], facing, directions); // just past the diagonal
 /// assert_eq!(facing, Facing::Right);
-/// facing = Facing::from_vector([0.05, 0.1], facing, aim); // let go
+/// facing = Facing::from_vector([0.05, 0.1], facing, directions); // let go
 /// assert_eq!(facing, Facing::Right);
-/// facing = Facing::from_vector([0.4, 0.9], facing, aim);
+/// facing = Facing::from_vector([0.4, 0.9], facing, directions);
 /// assert_eq!(facing, Facing::Down);
 /// # Ok::<(), lucky_reel_core::OutOfRange>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Directions {
-    ways: DirectionCount,
+    count: DirectionCount,
     dead_zone: f32,
     hysteresis_degrees: f32,
 }
@@ -59,8 +59,8 @@ impl Directions {
 
     /// Any lean at all counts, and a facing changes 5 degrees past its border.
     #[must_use]
-    pub const fn of(ways: DirectionCount) -> Directions {
-        Directions { ways, dead_zone: 0.0, hysteresis_degrees: 5.0 }
+    pub const fn of(count: DirectionCount) -> Directions {
+        Directions { count, dead_zone: 0.0, hysteresis_degrees: 5.0 }
     }
 
     /// Vectors shorter than this, or as short, change nothing.
@@ -68,7 +68,7 @@ impl Directions {
     /// # Errors
     /// When it is below 0 or not finite.
     pub fn dead_zone(mut self, length: f32) -> Result<Directions, OutOfRange> {
-        let range = Range { name: "the dead zone", least: 0.0, greatest: f64::from(f32::MAX) };
+        let range = Range { name: "the dead zone", min: 0.0, max: f64::from(f32::MAX) };
         range.check(f64::from(length))?;
         self.dead_zone = length;
         Ok(self)
@@ -79,7 +79,7 @@ impl Directions {
     /// # Errors
     /// When it is out of range.
     pub fn hysteresis(mut self, degrees: f32) -> Result<Directions, OutOfRange> {
-        let range = Range { name: "the hysteresis degrees", least: 0.0, greatest: 20.0 };
+        let range = Range { name: "the hysteresis degrees", min: 0.0, max: 20.0 };
         range.check(f64::from(degrees))?;
         self.hysteresis_degrees = degrees;
         Ok(self)
@@ -91,18 +91,22 @@ impl Facing {
     /// dead zone, for a vector that is not finite, and until the vector has turned far enough past
     /// its border.
     #[must_use]
-    pub fn from_vector(vector: [f32; 2], before: Facing, aim: Directions) -> Facing {
-        let [x, y] = vector.map(f64::from);
+    pub fn from_vector(
+        vector: impl Into<[f32; 2]>,
+        before: Facing,
+        directions: Directions,
+    ) -> Facing {
+        let [x, y] = vector.into().map(f64::from);
         let length_squared = x * x + y * y;
-        let dead_zone = f64::from(aim.dead_zone);
+        let dead_zone = f64::from(directions.dead_zone);
         // Squares of finite `f32`s are finite.
         if !length_squared.is_finite() || length_squared <= dead_zone * dead_zone {
             return before;
         }
-        if aim.ways == DirectionCount::Two && x == 0.0 {
+        if directions.count == DirectionCount::Two && x == 0.0 {
             return before;
         }
-        let half_sector = match aim.ways {
+        let half_sector = match directions.count {
             DirectionCount::Two => 90.0,
             DirectionCount::Four => 45.0,
             DirectionCount::Eight => 22.5,
@@ -112,8 +116,8 @@ impl Facing {
             let [fx, fy] = facing.direction().map(f64::from);
             (x * fx + y * fy) / if fx == 0.0 || fy == 0.0 { 2.0 } else { core::f64::consts::SQRT_2 }
         };
-        if aim.ways.facings().any(|facing| facing == before) {
-            let border: f32 = half_sector + aim.hysteresis_degrees;
+        if directions.count.facings().any(|facing| facing == before) {
+            let border: f32 = half_sector + directions.hysteresis_degrees;
             let (_, cosine) = sin_cos(border.to_radians());
             let (along, cosine) = (along(before), f64::from(cosine));
             let past_cosine = |value: f64| value.signum() * value * value;
@@ -121,7 +125,7 @@ impl Facing {
                 return before;
             }
         }
-        let nearest = aim.ways.facings().max_by(|a, b| along(*a).total_cmp(&along(*b)));
+        let nearest = directions.count.facings().max_by(|a, b| along(*a).total_cmp(&along(*b)));
         nearest.unwrap_or(before)
     }
 }
