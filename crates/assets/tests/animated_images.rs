@@ -381,7 +381,7 @@ fn animated_images_regions_and_loose_images_become_sheets() {
 }
 
 #[test]
-fn mistakes_with_animated_images_and_regions_are_told() {
+fn mistakes_with_animated_images_and_regions_are_reported() {
     let text = |sheet: &str, clip: &str| {
         format!("reel = 1\n[sheets.s]\n{sheet}\n[clips.c]\n{clip}\nfps = 4\n")
     };
@@ -442,7 +442,7 @@ fn mistakes_with_animated_images_and_regions_are_told() {
 
 /// What is taken in is a setting: an animated image may be refused for its pixels or its frames, and let in again.
 #[test]
-fn limits_of_films_are_told_and_raised() {
+fn limits_of_films_are_reported_and_raised() {
     let mut bytes = Vec::new();
     {
         let mut encoder = gif::Encoder::new(&mut bytes, 4, 4, &[0, 0, 0, 255, 255, 255]).unwrap();

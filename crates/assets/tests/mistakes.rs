@@ -59,7 +59,7 @@ fn load_text(text: &str) -> Result<lucky_reel_assets::Art, LoadError> {
 type Case<'c> = (&'c str, &'c str, (usize, usize), &'c str, &'c [&'c str]);
 
 #[test]
-fn each_mistake_is_told_with_place_and_remedy() {
+fn each_mistake_is_reported_with_place_and_fix() {
     let image = "image = \"bram.png\"";
     let cases: &[Case<'_>] = &[
         (
@@ -346,7 +346,7 @@ clips = ["walk", "fly-*"]
 }
 
 #[test]
-fn all_mistakes_of_all_files_are_told_together() {
+fn all_mistakes_of_all_files_are_reported_together() {
     let one = SOUND.replace("fps   = 8", "fps = 0").replace("\"once\"", "\"twice\"");
     let other = SOUND.replace("pivot", "pivto");
     let loader = Loader::new()
@@ -367,7 +367,7 @@ fn all_mistakes_of_all_files_are_told_together() {
 }
 
 #[test]
-fn files_that_are_none_are_told_by_who_must_act() {
+fn files_that_are_none_are_reported_by_who_must_act() {
     let folder = tempfile::tempdir().unwrap();
     let file = |name: &str| folder.path().join(name);
     std::fs::write(file("odd.reel.toml"), [0xff, 0xfe, 0x00]).unwrap();

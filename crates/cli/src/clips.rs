@@ -169,7 +169,7 @@ mod tests {
     use super::*;
 
     #[test]
-    fn frames_are_told_as_runs() {
+    fn frames_are_reported_as_runs() {
         for (frames, expected) in [
             (&[0, 1, 2, 3][..], "0 to 3"),
             (&[5], "5"),
@@ -186,7 +186,7 @@ mod tests {
     }
 
     #[test]
-    fn times_are_told_once_where_they_repeat() {
+    fn times_are_reported_once_where_they_repeat() {
         let expected =
             |times: &[&str]| repeated(&times.iter().map(|t| (*t).to_owned()).collect::<Vec<_>>());
         assert_eq!(expected(&["90", "90", "90"]), "90 each");

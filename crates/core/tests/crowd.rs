@@ -44,7 +44,7 @@ proptest! {
     /// What is asked for is what is told: of all that happens, in its order; aloud, into a buffer, and
     /// when read from a buffer that has heard it all.
     #[test]
-    fn what_is_asked_for_is_told(
+    fn what_is_asked_for_is_reported(
         clips in vec(any_clip(CLIPS), CLIPS), members in vec((0..CLIPS, -5_i64..9, 0_u64..20), 1..80),
         updates in vec(0_u64..9, 1..6), tell in wanted(),
     ) {
@@ -113,7 +113,7 @@ proptest! {
     /// Slots are given as the documentation says: the lowest that is free in the blocks of a group and a
     /// kind, or the first of a new block. Handles differ forever.
     #[test]
-    fn slots_are_given_as_is_told(commands in vec((0_usize..3, any::<bool>(), 0_usize..300), 1..400)) {
+    fn slots_are_given_as_is_reported(commands in vec((0_usize..3, any::<bool>(), 0_usize..300), 1..400)) {
         let mut builder = Reel::builder();
         let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
         let clip = builder.clip("c", NewClip::of(sheet).frames([0]).fps(1));
@@ -322,7 +322,7 @@ proptest! {
 }
 
 #[test]
-fn a_member_that_is_despawned_while_events_are_read_is_told_of_to_the_end() {
+fn a_member_that_is_despawned_while_events_are_read_is_reported_of_to_the_end() {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
     let each = NewClip::of(sheet).frames(0..4).each(Ticks::new(10)).mark("a", [1]).mark("b", [2]);

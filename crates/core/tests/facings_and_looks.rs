@@ -195,7 +195,7 @@ fn told() -> Reel {
 }
 
 #[test]
-fn facts_are_told_by_their_kind_and_numbers_must_be_finite() {
+fn facts_are_reported_by_their_kind_and_numbers_must_be_finite() {
     let reel = told();
     let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
     let lift = reel.fact_id::<f32>("lift").unwrap();
@@ -227,7 +227,7 @@ fn facts_are_told_by_their_kind_and_numbers_must_be_finite() {
 }
 
 #[test]
-fn an_actor_outlives_a_reload_and_is_told_of_new_cues_at_once() {
+fn an_actor_outlives_a_reload_and_hears_of_new_cues_at_once() {
     let reel = told();
     let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
     bram.set(reel.fact_id("moving").unwrap(), true).unwrap();

@@ -144,7 +144,7 @@ fn after_a_rollback_events_are_recognised() {
 /// Siblings, made from one base, and builds far apart in time are told apart: a player finds its place
 /// again in any of them, and never plays another clip than its own.
 #[test]
-fn siblings_and_a_thousand_reloads_are_told_apart() {
+fn siblings_and_a_thousand_reloads_are_reported_apart() {
     let base = reel_of(&CLIPS);
     let walk = base.clip_id("walk").unwrap();
     let long = fill(base.next_version(), &[("walk", 4, 1), ("run", 4, 2)]);

@@ -26,7 +26,7 @@ end    = { play = "walk-down" }
 "#;
 
 #[test]
-fn what_loads_is_checked_for_what_is_perhaps_not_meant() {
+fn what_loads_is_checked_for_what_is_likely_a_mistake() {
     let warned = |from: &str, to: &str| -> Vec<String> {
         let text = SOUND.replacen(from, to, 1);
         // Row 0: a figure 20 pixels wide in each cell; the last two cells of row 1 are empty.

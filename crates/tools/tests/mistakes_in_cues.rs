@@ -357,7 +357,7 @@ const CASES: &[Case<'static>] = &[
 ];
 
 #[test]
-fn each_mistake_is_told_once_with_place_and_remedy() {
+fn each_mistake_is_reported_once_with_place_and_fix() {
     let mut wrong = Vec::new();
     for form in [Form::Toml, Form::Json] {
         if let Err(error) = load_as(form, SOUND) {

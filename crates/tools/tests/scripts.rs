@@ -52,7 +52,7 @@ proptest! {
 }
 
 #[test]
-fn a_night_is_told_and_drawn() {
+fn a_night_is_reported_and_drawn() {
     let art = greenhouse("bram");
     let reel = &art.reel;
     let role = reel.role(reel.role_id("bram").unwrap()).unwrap();
@@ -90,7 +90,7 @@ fn a_night_is_told_and_drawn() {
 }
 
 #[test]
-fn lines_that_tell_nothing_are_told_with_their_place() {
+fn lines_that_tell_nothing_are_reported_with_their_place() {
     let art = greenhouse("bram");
     let role = art.reel.role(art.reel.role_id("bram").unwrap()).unwrap();
     let text = "at 1s set movin=true\n  at soon face left\nface left\nat 1s face lft\nat 1s wear dask\n\
@@ -137,7 +137,7 @@ fn warned(clips: &str, cues: &str) -> Vec<String> {
 }
 
 #[test]
-fn roles_are_checked_for_what_is_perhaps_not_meant() {
+fn roles_are_checked_for_what_is_likely_a_mistake() {
     const CLIPS: &str = "[clips.walk]\nrows = { down = 0, up = 1, right = 2, left = 3 }\n\
         [clips.hop]\nframes = \"0 to 2\"\nmode = \"once\"\nspans = { open = \"0 to 1\" }\n";
     const CUES: &str = "[facts]\nmoving = false\nlift = 0.0\nhurt = { pulse = true }\n\

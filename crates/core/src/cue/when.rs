@@ -5,8 +5,7 @@ use alloc::vec::Vec;
 use super::FactValue;
 use crate::facing::Facing;
 
-/// A condition of a cue: everything that was said must hold. Several conditions of one cue: any of
-/// them.
+/// A condition of a cue: all of its parts must match. Of several conditions of one cue, any one is enough.
 ///
 /// ```
 /// use lucky_reel_core::Condition;
@@ -20,8 +19,9 @@ pub struct Condition {
     pub(crate) all: Vec<ConditionPart>,
 }
 
-/// One thing that must hold, by its name.
+/// One part of a [`Condition`].
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub enum ConditionPart {
     /// A fact is one of these values, or of a number: equal to one of them.
     Is(String, Vec<FactValue>),
