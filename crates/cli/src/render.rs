@@ -66,7 +66,7 @@ fn write_file(
     format: Format,
     force: bool,
 ) -> Result<(), Failure> {
-    let bytes = rendering.to_bytes_telling(format, progress("rendering"));
+    let bytes = rendering.to_bytes_with_progress(format, progress("rendering"));
     let bytes = bytes.map_err(Failure::new)?;
     atomic_write::write(path, force, |file| file.write_all(&bytes))?;
     if format == Format::Strip {

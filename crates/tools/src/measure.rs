@@ -178,7 +178,7 @@ impl Profile {
                 .all(|line| self.seen.get(line as usize).is_none_or(|seen| *seen == 0))
         };
         let gaps_free = (1..count).all(|nth| free(start(nth) - gap, start(nth)));
-        // Of one cell alone nothing can be told to be left free around it.
+        // A single cell gives no evidence of a margin or a gap.
         let one_with_more = count == 1 && margin + gap > 0;
         if count == 0
             || one_with_more

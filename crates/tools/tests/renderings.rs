@@ -219,7 +219,7 @@ fn mirrored_clips_are_written_mirrored() {
     for format in [Format::Gif, Format::Apng] {
         let mut told = Vec::new();
         let bytes =
-            rendering("walk-left").to_bytes_telling(format, |done, of| told.push((done, of)));
+            rendering("walk-left").to_bytes_with_progress(format, |done, of| told.push((done, of)));
         assert_eq!(bytes.unwrap(), rendering("walk-left").to_bytes(format).unwrap());
         assert_eq!(told, [(1, 3), (2, 3), (3, 3)]);
     }

@@ -2,9 +2,9 @@ use std::ops::Range;
 
 use nojson::{JsonParseError, JsonValueKind, RawJson, RawJsonValue};
 
-use super::{Entry, Node, SyntaxFaults, Value};
+use super::{Entry, Node, SyntaxErrors, Value};
 
-pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
+pub(super) fn parse(text: &str) -> Result<Node, SyntaxErrors> {
     let parsed = RawJson::parse(text).map_err(|error| vec![fault_of(text, &error)])?;
     node_of(parsed.value()).map_err(|error| vec![fault_of(text, &error)])
 }

@@ -48,10 +48,10 @@ impl Form {
 }
 
 /// Places and messages of what is wrong with a text.
-pub type SyntaxFaults = Vec<(Range<usize>, String)>;
+pub type SyntaxErrors = Vec<(Range<usize>, String)>;
 
 /// Parses a document.
-pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
+pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxErrors> {
     match form {
         Form::Toml => toml::parse(text),
         Form::Json => json::parse(text),
@@ -64,9 +64,9 @@ pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxFaults> {
 /// Where it is not of that form.
 pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
     let form = Form::of(path);
-    parse(text, form).map_err(|faults| {
+    parse(text, form).map_err(|errors| {
         let (name, fix) = form.describe();
-        let problems = faults.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
+        let problems = errors.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
             Problem::in_text(path, text, span, format!("invalid {name}: {message}"), fix)
         });
         LoadError::new(problems.collect())
@@ -300,8 +300,8 @@ mod tests {
                     prop_assert_eq!(plain(&ours.value), plain_of_table(reference.get_ref()), "{}", text);
                 }
                 // The reference lets dotted keys reach into lists of tables, which TOML does not.
-                (Ok(_), Err(faults)) => {
-                    prop_assert!(faults[0].1.contains("nothing can be added"), "{faults:?} in\n{text}");
+                (Ok(_), Err(errors)) => {
+                    prop_assert!(errors[0].1.contains("nothing can be added"), "{errors:?} in\n{text}");
                 }
                 (Err(_), Err(_)) => {}
                 (Err(error), Ok(ours)) => prop_assert!(has_twice(&ours.value), "{error} in\n{text}"),

@@ -9,34 +9,34 @@ use toml_parser::decoder::ScalarKind;
 use toml_parser::parser::{Event, EventKind, RecursionGuard, ValidateWhitespace, parse_document};
 use toml_parser::{Expected, ParseError, Source};
 
-use super::{Entry, Node, SyntaxFaults, Value};
+use super::{Entry, Node, SyntaxErrors, Value};
 
 /// Tables, lists and dotted keys are nested at most so deep.
 const MOST_LEVELS: u32 = 80;
 
-pub(super) fn parse(text: &str) -> Result<Node, SyntaxFaults> {
+pub(super) fn parse(text: &str) -> Result<Node, SyntaxErrors> {
     let source = Source::new(text);
     let (mut events, mut errors) = (Vec::<Event>::new(), Vec::<ParseError>::new());
     let mut checked = ValidateWhitespace::new(&mut events, source);
     let mut guarded = RecursionGuard::new(&mut checked, MOST_LEVELS);
     parse_document(&source.lex().into_vec(), &mut guarded, &mut errors);
-    let mut faults: SyntaxFaults = Vec::new();
+    let mut problems: SyntaxErrors = Vec::new();
     if errors.is_empty() {
         events.retain(|event| {
             !matches!(event.kind(), EventKind::Whitespace | EventKind::Comment | EventKind::Newline)
         });
-        let mut reader = Reader { source, events: events.iter(), errors, faults };
+        let mut reader = Reader { source, events: events.iter(), errors, problems };
         let root = reader.document();
-        (errors, faults) = (reader.errors, reader.faults);
-        if errors.is_empty() && faults.is_empty() {
+        (errors, problems) = (reader.errors, reader.problems);
+        if errors.is_empty() && problems.is_empty() {
             return Ok(Node { span: 0..0, value: root.into_value() });
         }
     }
-    faults.extend(errors.iter().map(|error| {
+    problems.extend(errors.iter().map(|error| {
         let span = error.unexpected().or(error.context()).map_or(0..0, |at| at.start()..at.end());
         (span, message(error))
     }));
-    Err(faults)
+    Err(problems)
 }
 
 /// What the parser says, and what it expected instead.
@@ -44,7 +44,7 @@ fn message(error: &ParseError) -> String {
     let expected = error.expected().unwrap_or_default().iter().filter_map(|what| match what {
         Expected::Literal("\n") => Some("the end of the line".to_owned()),
         Expected::Literal(text) => Some(format!("`{text}`")),
-        // Words of the grammar, such as `literal string`, help nobody.
+        // Words of the grammar, such as `literal string`, mean nothing to a reader.
         _ => None,
     });
     let expected: Vec<String> = expected.collect();
@@ -58,11 +58,11 @@ struct Reader<'i, 'e> {
     source: Source<'i>,
     events: std::slice::Iter<'e, Event>,
     errors: Vec<ParseError>,
-    faults: SyntaxFaults,
+    problems: SyntaxErrors,
 }
 
 type Key = (String, Range<usize>);
-type Fault = (Range<usize>, String);
+type SyntaxError = (Range<usize>, String);
 
 impl Reader<'_, '_> {
     fn document(&mut self) -> Table {
@@ -79,7 +79,7 @@ impl Reader<'_, '_> {
                     let end = self.events.next().map_or(start, |close| close.span().end());
                     match root.open(&path, is_array, start..end) {
                         Ok(place) => current = place,
-                        Err(fault) => self.faults.push(fault),
+                        Err(problem) => self.problems.push(problem),
                     }
                 }
                 EventKind::SimpleKey => {
@@ -87,7 +87,7 @@ impl Reader<'_, '_> {
                     self.events.next(); // the equals sign
                     let item = self.item();
                     let set = root.at(&current).map_or(Ok(()), |table| table.set(path, item));
-                    self.faults.extend(set.err());
+                    self.problems.extend(set.err());
                 }
                 _ => {}
             }
@@ -107,7 +107,7 @@ impl Reader<'_, '_> {
         }
         if path.len() >= MOST_LEVELS as usize {
             let span = path[0].1.clone();
-            self.faults.push((span, "the key has too many parts".to_owned()));
+            self.problems.push((span, "the key has too many parts".to_owned()));
             path.truncate(1);
         }
         path
@@ -136,7 +136,7 @@ impl Reader<'_, '_> {
                             let path = self.path(event);
                             self.events.next(); // the equals sign
                             let item = self.item();
-                            self.faults.extend(table.set(path, item).err());
+                            self.problems.extend(table.set(path, item).err());
                         }
                         _ => {}
                     }
@@ -241,7 +241,12 @@ impl Table {
     }
 
     /// Opens the table of a header; gives its place.
-    fn open(&mut self, path: &[Key], is_array: bool, span: Range<usize>) -> Result<Place, Fault> {
+    fn open(
+        &mut self,
+        path: &[Key],
+        is_array: bool,
+        span: Range<usize>,
+    ) -> Result<Place, SyntaxError> {
         let (mut table, mut place) = (self, Place::new());
         let Some((name, above)) = path.split_last() else { return Ok(place) };
         for key in above {
@@ -282,7 +287,7 @@ impl Table {
     }
 
     /// Sets a key, which may have dots.
-    fn set(&mut self, mut path: Vec<Key>, item: Item) -> Result<(), Fault> {
+    fn set(&mut self, mut path: Vec<Key>, item: Item) -> Result<(), SyntaxError> {
         let Some(name) = path.pop() else { return Ok(()) };
         let mut table = self;
         for key in path {
@@ -319,7 +324,7 @@ impl Table {
     }
 }
 
-fn closed((name, span): &Key) -> Fault {
+fn closed((name, span): &Key) -> SyntaxError {
     (span.clone(), format!("`{name}` has a value already, and nothing can be added to it"))
 }
 

@@ -123,8 +123,8 @@ pub(super) fn value_of(
             Some(FactKind::Flag | FactKind::Pulse) => "true or false",
             Some(FactKind::Whole) => "a whole number",
             Some(FactKind::Number) => "a number",
-            Some(FactKind::Choice) => "one of its words",
-            None => "true or false, a number or a word",
+            Some(FactKind::Choice) => "one of its choices",
+            _ => "true or false, a number or a choice",
         };
         notes.say_kind(node, path, wanted);
     }

@@ -29,7 +29,7 @@ pub(super) struct Counted<'c> {
     pub(super) names: Option<&'c BTreeMap<String, u32>>,
 }
 
-/// Reads numbers as a reel file writes them. Faults are said, and left out of the result.
+/// Reads numbers as a reel file writes them. Problems are reported, and left out of the result.
 pub(super) fn listed(
     notes: &mut Notes<'_>,
     node: &Node,

@@ -98,8 +98,8 @@ pub(super) fn dressed(
     };
     let (size, wanted) = (size_of(notes, image)?, size_of(notes, base_image)?);
     if size != wanted {
-        let told = |[width, height]: [u32; 2]| format!("{width} x {height} px");
-        let what = format!("{image} is {}, and {base_image} {}", told(size), told(wanted));
+        let pixels = |[width, height]: [u32; 2]| format!("{width} x {height} px");
+        let what = format!("{image} is {}, and {base_image} {}", pixels(size), pixels(wanted));
         let fix = "a look's picture has the layout of the sheet's own";
         notes.say(&place.span, key, what, fix);
         return None;

@@ -38,7 +38,7 @@ pub(super) fn play() -> Result<(), Failure> {
             scene = Scene::new()?;
         }
         screen.show(&scene.picture(), scene.bram_at())?;
-        if screen.told_to_end(Duration::from_millis(25))? {
+        if screen.wants_to_end(Duration::from_millis(25))? {
             return Ok(());
         }
     }
@@ -123,7 +123,7 @@ impl Screen {
     }
 
     /// Waits a moment for a key; `q`, Escape and Ctrl-C end it.
-    fn told_to_end(&self, wait: Duration) -> io::Result<bool> {
+    fn wants_to_end(&self, wait: Duration) -> io::Result<bool> {
         if !event::poll(wait)? {
             return Ok(false);
         }

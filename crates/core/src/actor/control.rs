@@ -46,7 +46,7 @@ impl core::error::Error for FactError {}
 
 impl Actor {
     /// Sets a fact. Cues are evaluated with all changes together at the start of the next
-    /// advance. Telling what is so already is no change.
+    /// advance. Setting the value that a fact already has changes nothing.
     ///
     /// # Errors
     /// When the fact is of another role; when a number is not finite. Nothing is changed then.

@@ -116,8 +116,8 @@ impl Actor {
         actor
     }
 
-    /// An actor of no role, for slots that are free.
-    pub(crate) fn nobody(reel: &Reel) -> Actor {
+    /// An actor without a role, which fills free slots.
+    pub(crate) fn vacant(reel: &Reel) -> Actor {
         Actor::new(reel, RoleId::new(reel.family, NONE))
     }
 

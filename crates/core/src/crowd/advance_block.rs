@@ -45,13 +45,13 @@ pub(super) fn advance_block(
     block.changed = block.commanded;
     block.commanded = 0;
     let Some(advance) = context.advances.get(usize::from(block.group)) else { return };
-    let running = block.gliding | block.waiting;
+    let running = block.fast | block.waiting;
     if advance.ticks == 0 || running == 0 {
         return;
     }
     let (mut due, ran) = match u32::try_from(advance.ticks) {
         Ok(ticks) => {
-            let due = slots.clocks.run(ticks) & block.gliding;
+            let due = slots.clocks.run(ticks) & block.fast;
             (due | block.waiting | block.starting, true)
         }
         // Longer than clocks can count in one go: each finds its place by itself.
@@ -176,7 +176,7 @@ fn end(
 ) -> bool {
     let steps = context.reel.steps();
     let (code, block) = (slots.codes[lane], &slots.block);
-    let is_plain = block.gliding & !block.planned & 1 << lane != 0 && !block.is_of_actors();
+    let is_plain = block.fast & !block.planned & 1 << lane != 0 && !block.is_of_actors();
     let Some(vanishes) = Some(steps.get(code & STEP)).filter(|_| is_plain).and_then(Step::ends)
     else {
         return false;

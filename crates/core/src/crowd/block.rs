@@ -49,8 +49,8 @@ pub(super) struct MemberState {
 pub(super) struct Block {
     /// There is a member in the slot.
     pub(super) alive: u64,
-    /// It goes on as it did: its clock runs.
-    pub(super) gliding: u64,
+    /// Its clock runs and it crosses plain boundaries on the fast path.
+    pub(super) fast: u64,
     /// It is asked to play, or was put somewhere, and will begin to move at the first moment of the next
     /// advance: its clock is set as if it had begun.
     pub(super) starting: u64,
@@ -145,10 +145,10 @@ impl MemberState {
 }
 
 impl Block {
-    /// A block of nobody yet.
+    /// An empty block.
     pub(super) fn new(group: u8, is_of_actors: bool, reel: &Reel) -> Block {
-        let nobody = Actor::nobody(reel);
-        let actors = if is_of_actors { alloc::vec![nobody; BLOCK] } else { Vec::new() };
+        let vacant = Actor::vacant(reel);
+        let actors = if is_of_actors { alloc::vec![vacant; BLOCK] } else { Vec::new() };
         Block { group, actors, ..Block::default() }
     }
 

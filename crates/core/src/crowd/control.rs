@@ -105,7 +105,7 @@ impl Crowd {
         )
     }
 
-    /// Tells a fact to an actor, as [`Actor::set`]. Telling what is so already costs next to nothing, so
+    /// Sets a fact of an actor, like [`Actor::set`]. Setting the value that a fact already has costs next to nothing, so
     /// set facts as they are, every frame.
     ///
     /// # Errors
@@ -162,8 +162,8 @@ impl Crowd {
         self.dress(member, looks).is_ok()
     }
 
-    /// Hands a member to `tell` as the player that it is, and gives what comes back: for all that a
-    /// player can be told. `None` where it has gone, or is an actor.
+    /// Hands a member to `tell` as the player that it is, and gives what comes back: for everything a
+    /// player can do. `None` where it has gone, or is an actor.
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
@@ -189,8 +189,8 @@ impl Crowd {
         Some(tell_player(&mut slots, reel, member.lane(), |player, _| tell(player)))
     }
 
-    /// Hands a member to `tell` as the actor that it is, and gives what comes back: for all that an
-    /// actor can be told. `None` where it has gone, or is none.
+    /// Hands a member to `tell` as the actor that it is, and gives what comes back: for everything an
+    /// actor can do. `None` where it has gone, or is a player.
     pub fn with_actor<T>(
         &mut self,
         member: MemberId,

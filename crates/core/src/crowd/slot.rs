@@ -55,7 +55,7 @@ impl BlockRef<'_> {
     /// The actor in a slot, with its player as it is now.
     pub(super) fn actor(&self, reel: &Reel, lane: usize) -> Option<Actor> {
         let mut actor = *self.block.actors.get(lane)?;
-        if self.block.gliding >> lane & 1 != 0 {
+        if self.block.fast >> lane & 1 != 0 {
             actor.set_player(self.player(reel, lane));
         }
         Some(actor)
@@ -73,7 +73,7 @@ impl BlockMut<'_> {
         match player.begun(reel) {
             Some(begun) => {
                 self.put(reel, lane, &begun, true, false);
-                if self.block.gliding >> lane & 1 != 0 {
+                if self.block.fast >> lane & 1 != 0 {
                     self.block.starting |= 1 << lane;
                     self.states[lane].flags = player.flags & !FLIPS;
                 }
@@ -89,17 +89,17 @@ impl BlockMut<'_> {
 
     /// Puts an actor into a slot; gives whether another picture is up now.
     pub(super) fn put_actor(&mut self, reel: &Reel, lane: usize, actor: Actor) -> bool {
-        let glides = actor.player().is_ready() && actor.is_at_rest();
+        let fast = actor.player().is_ready() && actor.is_at_rest();
         let waits = !(actor.is_at_rest() && actor.player().stands());
         let old = self.codes[lane];
-        self.put(reel, lane, actor.player(), glides, waits);
+        self.put(reel, lane, actor.player(), fast, waits);
         if let Some(slot) = self.block.actors.get_mut(lane) {
             *slot = actor;
         }
         frame_at(reel.steps(), old) != frame_at(reel.steps(), self.codes[lane])
     }
 
-    fn put(&mut self, reel: &Reel, lane: usize, player: &Player, glides: bool, waits: bool) {
+    fn put(&mut self, reel: &Reel, lane: usize, player: &Player, fast: bool, waits: bool) {
         let steps = reel.steps();
         let step = match (reel.clip_at(player.clip), player.place_shown(reel)) {
             (None, _) => StepTable::NOTHING,
@@ -108,10 +108,10 @@ impl BlockMut<'_> {
         };
         let known = step != StepTable::NOTHING;
         let waits = waits && known;
-        let glides = glides && known;
+        let fast = fast && known;
         let BlockMut { clocks, codes, states, block } = self;
         clocks.clocks[lane] = (player.left as i64).wrapping_neg();
-        clocks.set_speed(lane, if glides { player.pace.size() } else { 0 });
+        clocks.set_speed(lane, if fast { player.pace.size() } else { 0 });
         codes[lane] = step | u32::from((player.flags & FLIPS) >> FLIPS_SHIFT) << MIRRORED;
         states[lane] = MemberState {
             cycle: player.cycle,
@@ -125,10 +125,10 @@ impl BlockMut<'_> {
         put_rare(&mut block.plans, lane, player.plan, Plan::NONE);
         let bit = 1 << lane;
         block.starting &= !bit;
-        set(&mut block.gliding, bit, glides);
+        set(&mut block.fast, bit, fast);
         set(&mut block.shown, bit, steps.frame(step).frame().is_some());
         set(&mut block.planned, bit, player.plan != Plan::NONE);
-        set(&mut block.waiting, bit, !glides && waits);
+        set(&mut block.waiting, bit, !fast && waits);
     }
 
     /// The first moment of one that starts has come.
@@ -144,7 +144,7 @@ impl BlockMut<'_> {
         self.clocks.set_speed(lane, 0);
         let state = &mut self.states[lane];
         state.flags = Player::ended_flags(state.flags);
-        self.block.gliding &= !(1 << lane);
+        self.block.fast &= !(1 << lane);
     }
 
     /// Its picture is another one because of a command.
@@ -164,7 +164,7 @@ impl BlockMut<'_> {
         *generation = generation.wrapping_add(1);
         for word in [
             &mut block.alive,
-            &mut block.gliding,
+            &mut block.fast,
             &mut block.starting,
             &mut block.shown,
             &mut block.waiting,

@@ -52,6 +52,7 @@ pub struct ChoiceId {
 
 /// The kind of a fact.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum FactKind {
     /// Yes or no.
     Flag,
@@ -136,6 +137,7 @@ impl FactType for () {
 /// A value of a fact, as files and tools write it.
 #[derive(Clone, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
+#[non_exhaustive]
 pub enum FactValue {
     /// Yes or no; of a pulse, whether it is up.
     Flag(bool),

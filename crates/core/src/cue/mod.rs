@@ -15,7 +15,7 @@ pub(crate) use new_cue::{NewSpeed, NewTarget};
 pub(crate) use stored::{
     BridgeData, CueData, CueTarget, FactData, PhaseData, RoleData, SpeedBy, facing_for,
 };
-pub(crate) use when::{AllOf, Circumstances, Test, Within, number_told};
+pub(crate) use when::{AllOf, Circumstances, Test, Within, describe_number};
 pub use when::{Condition, ConditionPart};
 
 /// A role has at most so many facts.

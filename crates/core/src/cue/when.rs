@@ -220,15 +220,15 @@ impl Test {
 }
 
 /// The numbers that lie there, as they are said.
-pub(crate) fn number_told(within: &Within, whole: bool) -> String {
+pub(crate) fn describe_number(within: &Within, whole: bool) -> String {
     let Within { from, to } = within;
     // The digits that were written, not those of the number that is nearest to them.
-    let told = |number: f64| if whole { number.to_string() } else { (number as f32).to_string() };
+    let text = |number: f64| if whole { number.to_string() } else { (number as f32).to_string() };
     match (from.0.is_finite(), to.0.is_finite()) {
-        _ if from == to => format!("= {}", told(from.0)),
-        (true, true) if from.1 && to.1 => format!("= {} to {}", told(from.0), told(to.0)),
-        (true, false) => format!("{} {}", if from.1 { ">=" } else { ">" }, told(from.0)),
-        (false, true) => format!("{} {}", if to.1 { "<=" } else { "<" }, told(to.0)),
-        _ => format!("between {} and {}", told(from.0), told(to.0)),
+        _ if from == to => format!("= {}", text(from.0)),
+        (true, true) if from.1 && to.1 => format!("= {} to {}", text(from.0), text(to.0)),
+        (true, false) => format!("{} {}", if from.1 { ">=" } else { ">" }, text(from.0)),
+        (false, true) => format!("{} {}", if to.1 { "<=" } else { "<" }, text(to.0)),
+        _ => format!("between {} and {}", text(from.0), text(to.0)),
     }
 }

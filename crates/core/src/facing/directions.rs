@@ -4,6 +4,7 @@ use crate::range::{OutOfRange, Range};
 
 /// How many facings a direction is sorted into.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub enum DirectionCount {
     /// Left and right alone.
     Two,

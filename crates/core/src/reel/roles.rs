@@ -5,7 +5,9 @@ use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::Reel;
-use crate::cue::{CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, number_told};
+use crate::cue::{
+    CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, describe_number,
+};
 use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
 use crate::time::{ExactTime, Ticks};
@@ -200,8 +202,8 @@ impl<'r> Cue<'r> {
     /// Its conditions in words: any of the lists must hold, each with all of its parts.
     #[must_use]
     pub fn conditions(&self) -> Vec<Vec<String>> {
-        let told = |test: &Test| self.role.describe(test);
-        self.data.when.iter().map(|condition| condition.iter().map(told).collect()).collect()
+        let describe = |test: &Test| self.role.describe(test);
+        self.data.when.iter().map(|condition| condition.iter().map(describe).collect()).collect()
     }
 
     /// Whether it holds whenever the other one does, as far as can be seen from their parts.
@@ -230,7 +232,7 @@ impl Role<'_> {
         data.map_or(("", &[]), |data| (&data.name, &data.choices))
     }
 
-    fn span_told(&self, span: u8) -> &str {
+    fn span_name(&self, span: u8) -> &str {
         self.data.spans.get(usize::from(span)).map_or("", |span| self.reel.span_name(*span))
     }
 
@@ -239,9 +241,9 @@ impl Role<'_> {
         match test {
             Test::Flag { slot, wanted, .. } => format!("{} = {wanted}", self.fact(*slot).0),
             Test::Number { slot, whole, within } => {
-                let told: Vec<String> =
-                    within.iter().map(|within| number_told(within, *whole)).collect();
-                format!("{} {}", self.fact(*slot).0, told.join(" or "))
+                let ranges: Vec<String> =
+                    within.iter().map(|within| describe_number(within, *whole)).collect();
+                format!("{} {}", self.fact(*slot).0, ranges.join(" or "))
             }
             Test::Word { slot, among } => {
                 let (name, words) = self.fact(*slot);
@@ -249,7 +251,7 @@ impl Role<'_> {
                 let words: Vec<&str> = words.map(|(_, word)| &**word).collect();
                 format!("{name} = {}", words.join(" or "))
             }
-            Test::Inside { span } => format!("inside = {}", self.span_told(*span)),
+            Test::Inside { span } => format!("inside = {}", self.span_name(*span)),
             Test::Facing { among } => {
                 let among =
                     Facing::ALL.into_iter().filter(|facing| among & 1 << *facing as u8 != 0);

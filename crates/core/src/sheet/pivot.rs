@@ -4,6 +4,7 @@
 /// a pixel is a half; other fractions are refused when the reel is built.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[allow(missing_docs)] // their names say it
+#[non_exhaustive]
 pub enum Pivot {
     TopLeft,
     Top,

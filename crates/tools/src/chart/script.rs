@@ -32,9 +32,9 @@ struct Stretch {
 /// `None` when so much happens that the picture would be too large.
 #[must_use]
 pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Pixmap> {
-    let told = told_facts(role, script, lasting);
+    let facts = fact_lanes(role, script, lasting);
     let played = Played::of(art, role, script, lasting)?;
-    let (lanes, marks) = (told.len() as i32, played.marks.len() as i32);
+    let (lanes, marks) = (facts.len() as i32, played.marks.len() as i32);
     let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
     let mut sheet = Sheet::new([WIDTH as u32, height as u32])?;
     sheet.write([40, 46], 26.0, color::LETTERS, role.name());
@@ -43,7 +43,7 @@ pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Opt
     sheet.write([40, 74], 15.0, color::DIM, &line);
     let scale = f64::from(LANE) / lasting.get().max(1) as f64;
     let mut top = TOP;
-    for (name, stretches) in &told {
+    for (name, stretches) in &facts {
         draw_lane(&mut sheet, name, stretches, [top, FACT - 6], scale);
         top += FACT;
     }
@@ -61,14 +61,14 @@ pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Opt
 }
 
 /// What each fact is when; facts that are never set are left out.
-fn told_facts(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, Vec<Stretch>)> {
+fn fact_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, Vec<Stretch>)> {
     let mut lanes = Vec::new();
     for fact in role.facts() {
         let mut values: Vec<(Ticks, String)> = Vec::new();
         for (at, command) in script.lines() {
             let Command::Set(facts) = command else { continue };
-            let told = facts.iter().filter(|(name, _)| name == fact.name());
-            values.extend(told.map(|(_, value)| (*at, value.to_string())));
+            let values_set = facts.iter().filter(|(name, _)| name == fact.name());
+            values.extend(values_set.map(|(_, value)| (*at, value.to_string())));
         }
         let pulse = fact.kind() == FactKind::Pulse;
         if values.is_empty() {
@@ -125,7 +125,7 @@ impl Played {
         let mut actor = Actor::new(reel, role.id());
         let mut played = Played { cues: Vec::new(), clips: Vec::new(), marks: BTreeMap::new() };
         let (mut last_clip, mut events) = (None::<ClipId>, 0_usize);
-        let told = script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
+        let followed = script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
             events += 1;
             if events > MOST {
                 return Err(());
@@ -149,7 +149,7 @@ impl Played {
             }
             Ok(())
         });
-        told.ok()?;
+        followed.ok()?;
         for lane in [&mut played.cues, &mut played.clips] {
             if let Some(last) = lane.last_mut() {
                 last.to = lasting;

@@ -150,14 +150,14 @@ impl<'a> Rendering<'a> {
     /// # Errors
     /// When the clip does not move at this speed, or the pictures would be too large.
     pub fn to_bytes(&self, format: Format) -> Result<Vec<u8>, RenderError> {
-        self.to_bytes_telling(format, |_, _| {})
+        self.to_bytes_with_progress(format, |_, _| {})
     }
 
-    /// The file; each time a picture is done, `progress` is told how many are, and of how many.
+    /// The file; calls `progress` after each picture with the number done and the total.
     ///
     /// # Errors
     /// As [`to_bytes`](Rendering::to_bytes).
-    pub fn to_bytes_telling(
+    pub fn to_bytes_with_progress(
         &self,
         format: Format,
         progress: impl FnMut(usize, usize),

@@ -3,7 +3,7 @@ use lucky_reel_core::{
     Actor, ExactTime, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks,
 };
 
-use super::Fault;
+use super::MessageAndFix;
 
 /// One command of a script.
 #[derive(Clone, Debug, PartialEq)]
@@ -32,15 +32,15 @@ const COMMANDS: [&str; 9] =
 
 impl Command {
     /// Reads words such as `set moving=true lift=-2`.
-    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, Fault> {
+    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, MessageAndFix> {
         match words {
             ["set", facts @ ..] if !facts.is_empty() => {
                 let facts = facts.iter().map(|fact| read_fact(fact, role));
-                Ok(Command::Set(facts.collect::<Result<_, Fault>>()?))
+                Ok(Command::Set(facts.collect::<Result<_, MessageAndFix>>()?))
             }
             ["pulse", names @ ..] if !names.is_empty() => {
                 let facts = names.iter().map(|name| read_fact(&format!("{name}=true"), role));
-                Ok(Command::Set(facts.collect::<Result<_, Fault>>()?))
+                Ok(Command::Set(facts.collect::<Result<_, MessageAndFix>>()?))
             }
             ["face", name] => {
                 let names = Facing::ALL.map(Facing::name);
@@ -100,13 +100,13 @@ impl Command {
     ///
     /// # Errors
     /// What is wrong, and how to fix it.
-    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, Fault> {
+    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, MessageAndFix> {
         let words = text.split_whitespace().map(|fact| read_fact(fact, role));
-        Ok(Command::Set(words.collect::<Result<_, Fault>>()?))
+        Ok(Command::Set(words.collect::<Result<_, MessageAndFix>>()?))
     }
 }
 
-fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
+fn look(role: Role<'_>, name: &str) -> Result<LookId, MessageAndFix> {
     let reel = role.reel();
     let of_role = || reel.look_id(&format!("{}/{name}", role.name()));
     reel.look_id(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
@@ -117,7 +117,7 @@ fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
 }
 
 /// `lift=-2`
-fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
+fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageAndFix> {
     let Some((name, value)) = text.split_once('=') else {
         let fix = "write such as moving=true or lift=-2".to_owned();
         return Err((format!("`{text}` sets no fact"), fix));
@@ -140,6 +140,7 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
             let all = format!("its choices are {}", words.join(", "));
             return Err(unknown("choice", value, &words, &all));
         }
+        _ => None,
     };
     let wrong = || {
         let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind().describe());
@@ -153,7 +154,7 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
     read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
 }
 
-fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Fault {
+fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> MessageAndFix {
     let near = nearest(name, names.iter().copied());
     let fix = near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
     (format!("there is no {kind} `{name}`"), fix)

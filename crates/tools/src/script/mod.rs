@@ -108,9 +108,9 @@ impl Script {
 }
 
 /// What is wrong with a line, and how to fix it.
-type Fault = (String, String);
+type MessageAndFix = (String, String);
 
-fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Fault> {
+fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), MessageAndFix> {
     let mut words = line.split_whitespace();
     let at = (words.next() == Some("at")).then(|| words.next()).flatten();
     let Some(at) = at else {
