@@ -42,8 +42,8 @@
 //!   [`InstanceWriter`] writes instance buffers.
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
-//! are whole numbers: see the guide on [time](guide::time). The guide on the reel file lists its keys. The laws
-//! of playback are listed at [`play`], those of actors at [`actor`].
+//! are whole numbers: see the guide on [time](guide::time). The [guide] also lists the keys of reel files
+//! and explains playback, cues and crowds.
 //!
 //! # Cookbook
 //!

@@ -29,7 +29,7 @@ fn listed(cell: &str) -> Vec<String> {
 }
 
 /// Each row's name with what it knows, which must stand above it.
-fn told(rows: &[Vec<String>], name: impl Fn(&str) -> String) -> Arrows {
+fn rows_to_arrows(rows: &[Vec<String>], name: impl Fn(&str) -> String) -> Arrows {
     let mut arrows = Arrows::new();
     for row in rows {
         let knows: BTreeSet<String> = listed(row.last().unwrap()).into_iter().collect();
@@ -60,7 +60,7 @@ fn words_after<'t>(text: &'t str, start: &str) -> impl Iterator<Item = &'t str> 
 /// Which room of the core each public name at its root is from.
 fn rooms_of_names(lib: &str) -> BTreeMap<String, String> {
     let mut rooms = BTreeMap::new();
-    for line in lib.split("pub use ").skip(1) {
+    for line in lib.split("\npub use ").skip(1) {
         let (room, names) = line.split_once(';').unwrap().0.split_once("::").unwrap();
         for name in names.split(|c: char| !c.is_alphanumeric() && c != '_') {
             rooms.insert(name.to_owned(), room.to_owned());
@@ -74,7 +74,7 @@ fn each_room_of_the_core_knows_what_the_table_says() {
     let core = root().join("crates/core/src");
     let lib = fs::read_to_string(core.join("lib.rs")).unwrap();
     let rooms_of_names = rooms_of_names(&lib);
-    let expected = told(&table("## Inside the core"), str::to_owned);
+    let expected = rows_to_arrows(&table("## Inside the core"), str::to_owned);
     let mut found: Arrows = expected.keys().map(|room| (room.clone(), BTreeSet::new())).collect();
     for path in sources(&core) {
         let within = path.strip_prefix(&core).unwrap().to_str().unwrap().to_owned();
@@ -102,7 +102,7 @@ fn each_room_of_the_core_knows_what_the_table_says() {
 fn each_package_knows_what_the_table_says() {
     let rows = table("## Packages");
     let short = |name: &str| name.trim_start_matches("lucky-reel-").to_owned();
-    let expected = told(&rows, short);
+    let expected = rows_to_arrows(&rows, short);
     for row in &rows {
         let (name, folder) = (short(row[0].trim_matches('`')), row[1].trim_matches('`'));
         let folder = if folder == "src/" { root().to_owned() } else { root().join(folder) };

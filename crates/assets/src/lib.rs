@@ -7,7 +7,7 @@
 //! | --- | --- |
 //! | [`load`](fn@load), [`Loader`] | reel files and their pictures into a reel |
 //! | [`LoadError`], [`Problem`] | what is wrong, where, and how to fix it |
-//! | [`pixmap`] | pixels, and PNG in and out |
+//! | [`Pixmap`] | pixels, and PNG in and out |
 //! | [`animated`] | GIF, APNG and animated WebP, taken apart |
 //! | [`packing`] | pictures packed into one sheet |
 //! | [`document`] | TOML and JSON as trees that know where they stand |
@@ -20,7 +20,7 @@ mod limits;
 mod loader;
 pub mod packing;
 mod pictures;
-pub mod pixmap;
+mod pixmap;
 mod problem;
 mod reel_file;
 mod report;
@@ -30,7 +30,7 @@ pub use art::Art;
 pub use file_names::natural_order;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
-pub use pixmap::Pixmap;
+pub use pixmap::{Pixmap, PixmapError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
 pub use reel_file::{SourceFile, Sources};
 pub use report::printable;

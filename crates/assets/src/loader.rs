@@ -2,7 +2,7 @@ use std::collections::BTreeMap;
 use std::io;
 use std::path::{Path, PathBuf};
 
-use lucky_reel_core::reel::{self, ProblemKind, Section};
+use lucky_reel_core::problem::{self, ProblemKind, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
 
 use crate::Art;
@@ -248,7 +248,7 @@ impl Filled {
 }
 
 /// A problem of the core as one of the file that it came from.
-fn place(roles: &[RoleFile], problem: &reel::Problem) -> Option<Problem> {
+fn place(roles: &[RoleFile], problem: &problem::Problem) -> Option<Problem> {
     if *problem.kind() == ProblemKind::Incomplete {
         return None;
     }

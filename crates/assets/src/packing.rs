@@ -53,7 +53,7 @@ const LARGEST: u32 = 16_384;
 /// let picture = Pixmap::new([10, 20]).unwrap();
 /// let packed = pack(&[picture.clone(), picture], Packing::default(), 1 << 20)?;
 /// assert_eq!(packed.places[0], packed.places[1]);
-/// # Ok::<(), lucky_reel_assets::pixmap::PixmapError>(())
+/// # Ok::<(), lucky_reel_assets::PixmapError>(())
 /// ```
 pub fn pack(pictures: &[Pixmap], packing: Packing, most: u64) -> Result<Packed, PixmapError> {
     if pictures.is_empty() {

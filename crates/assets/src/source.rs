@@ -5,7 +5,7 @@ use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use lucky_reel_core::reel::nearest;
+use lucky_reel_core::problem::nearest;
 
 use crate::file_names::{matches, natural_order};
 use crate::problem::{Problem, ProblemSource};

@@ -465,9 +465,7 @@ fn limits_of_films_are_reported_and_raised() {
     };
     assert_eq!(within(160, 10), Ok(10));
     let told = |result: Result<usize, _>| -> String {
-        result
-            .map_err(|error: lucky_reel_assets::pixmap::PixmapError| error.to_string())
-            .unwrap_err()
+        result.map_err(|error: lucky_reel_assets::PixmapError| error.to_string()).unwrap_err()
     };
     assert_eq!(
         told(within(159, 10)),

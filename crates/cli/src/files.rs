@@ -4,8 +4,8 @@ use std::io;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Limits;
+use lucky_reel::assets::PngHeader;
 use lucky_reel::assets::animated::AnimatedImage;
-use lucky_reel::assets::pixmap::PngHeader;
 
 use crate::failure::Failure;
 

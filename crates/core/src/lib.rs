@@ -23,42 +23,40 @@
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 //!
-//! | module | what it keeps |
+//! | to | start at |
 //! | --- | --- |
-//! | [`time`] | ticks, exact durations, speeds, clocks |
-//! | [`sheet`] | grids, frames, pivots |
-//! | [`clip`] | what a clip is made of |
-//! | [`reel`] | the builder, its problems, and the compiled reel |
-//! | [`facing`], [`look`] | which way a thing faces, and what it wears |
-//! | [`cue`], [`actor`] | facts, cues and bridges, and the players that follow them |
-//! | [`crowd`] | many players and actors in columns, advanced in one call |
-//! | [`Unison`] | one clock for all that stays in lockstep |
-//! | [`play`] | players, events, the look-up, saving: the laws of playback |
-//! | [`view`] | what to draw and where: quads, blits, instances |
+//! | count time | [`Ticks`], [`Clock`], [`FixedSteps`] |
+//! | build a reel | [`Reel::builder`], [`NewSheet`], [`NewClip`] |
+//! | play a clip | [`Player`], [`Event`] |
+//! | show many of one clip in lockstep | [`Unison`] |
+//! | choose clips by facts | [`Actor`], [`NewCue`], [`NewFact`] |
+//! | play hundreds at once | [`Crowd`] |
+//! | draw | [`View`], [`Placement`], [`InstanceWriter`] |
+//! | report what is wrong with a reel | [`problem`] |
 #![no_std]
 
 extern crate alloc;
 #[cfg(any(feature = "std", test))]
 extern crate std;
 
-pub mod actor;
+mod actor;
 mod angle;
-pub mod clip;
-pub mod crowd;
-pub mod cue;
+mod clip;
+mod crowd;
+mod cue;
 mod distance;
-pub mod event;
-pub mod facing;
+mod event;
+mod facing;
 mod ids;
 mod kernel;
-pub mod look;
-pub mod play;
+mod look;
+mod play;
 mod range;
-pub mod reel;
-pub mod sheet;
-pub mod time;
+mod reel;
+mod sheet;
+mod time;
 mod unison;
-pub mod view;
+mod view;
 
 pub use actor::{Actor, ActorEvents, FactError, SavedActor};
 pub use clip::{End, Mode, NewClip};
@@ -67,8 +65,8 @@ pub use crowd::{
     SavedCrowd, Target,
 };
 pub use cue::{
-    ChoiceId, Condition, ConditionPart, FactId, FactKind, FactValue, NewBridge, NewCue, NewFact,
-    NewPhases,
+    ChoiceId, Condition, ConditionPart, FactId, FactKind, FactType, FactValue, NewBridge, NewCue,
+    NewFact, NewPhases,
 };
 pub use distance::Distance;
 pub use event::{Cause, Event, EventKind, EventMask};
@@ -78,11 +76,10 @@ pub use ids::{
     SpanId,
 };
 pub use look::NewLook;
-pub use play::{Events, Player, Sample, SaveError, SavedPlayer, random_start};
+pub use play::{EventUnit, Events, Player, Sample, SaveError, SavedPlayer, random_start};
 pub use range::OutOfRange;
 pub use reel::{
-    BuildError, Clip, Cue, Fact, Hold, NameError, NewFrame, NewSheet, Problem, ProblemKind, Reel,
-    ReelBuilder, Role,
+    BuildError, Clip, Cue, Fact, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder, Role,
 };
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{
@@ -93,3 +90,11 @@ pub use view::{
     Blit, Buffer, Instance, InstanceAt, InstanceFormat, InstanceWriter, LookError, LookSet,
     Placement, Quad, SmallInstance, View,
 };
+
+/// What can be wrong with a reel: the problems of a [`BuildError`], where each is, and names that are
+/// near a misspelt one.
+pub mod problem {
+    pub use crate::reel::{
+        BadName, Key, Problem, ProblemKind, Section, Site, nearest, suggestions,
+    };
+}

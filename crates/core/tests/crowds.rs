@@ -395,6 +395,16 @@ impl Both<'_> {
     }
 }
 
+/// A position as a game's vector library has it.
+#[derive(Clone, Copy)]
+struct GameVector(f32, f32);
+
+impl From<GameVector> for [f32; 2] {
+    fn from(vector: GameVector) -> [f32; 2] {
+        [vector.0, vector.1]
+    }
+}
+
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(1_500))]
 
@@ -496,7 +506,8 @@ proptest! {
             writer = writer.half_texel_inset();
         }
         let position = |handle: MemberId| [handle.index() as f32 * 3.0, 50.0];
-        let positions: Vec<[f32; 2]> = (0..crowd.slots()).map(|slot| [slot as f32 * 3.0, 50.0]).collect();
+        let positions: Vec<GameVector> =
+            (0..crowd.slots()).map(|slot| GameVector(slot as f32 * 3.0, 50.0)).collect();
         let expect = |handles: &mut dyn Iterator<Item = MemberId>| -> Vec<Instance> {
             let shown = handles.filter_map(|handle| Some((handle, crowd.view(handle)?)));
             shown.map(|(handle, view)| written_down(&view, position(handle), inset)).collect()

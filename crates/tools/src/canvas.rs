@@ -1,5 +1,5 @@
 use lucky_reel_assets::Pixmap;
-use lucky_reel_assets::pixmap::over;
+use lucky_reel_assets::blend_over;
 use lucky_reel_core::{Blit, View};
 
 /// Draws views onto RGBA pixels: nearest neighbour, alpha over, flips, whole-number scale. For
@@ -95,7 +95,7 @@ impl Canvas {
     pub fn blend(&mut self, [x, y]: [i32; 2], rgba: [u8; 4]) {
         if let (Ok(x), Ok(y)) = (u32::try_from(x), u32::try_from(y)) {
             let below = self.picture.pixel([x, y]);
-            self.picture.set_pixel([x, y], over(rgba, below));
+            self.picture.set_pixel([x, y], blend_over(rgba, below));
         }
     }
 
@@ -111,7 +111,7 @@ impl Canvas {
         for (y, v) in seen(1) {
             for (x, u) in seen(0) {
                 let below = self.picture.pixel([x, y]);
-                self.picture.set_pixel([x, y], over(color(u, v), below));
+                self.picture.set_pixel([x, y], blend_over(color(u, v), below));
             }
         }
     }

@@ -36,7 +36,7 @@ pub struct Source {
 /// };
 /// let text = reel_file(&packed, "puff", &[still("puff-1"), still("puff-2")]);
 /// assert!(text.contains("[clips.puff]") && text.contains("\"puff-2 for 80ms\""));
-/// # Ok::<(), lucky_reel_assets::pixmap::PixmapError>(())
+/// # Ok::<(), lucky_reel_assets::PixmapError>(())
 /// ```
 #[must_use]
 pub fn reel_file(packed: &Packed, name: &str, sources: &[Source]) -> String {

@@ -3,7 +3,7 @@ use png::{BlendOp, DisposeOp};
 use super::{AnimatedImage, check_size, delay, of_frame};
 use crate::Pixmap;
 use crate::limits::Limits;
-use crate::pixmap::{PixmapError, PngHeader, buffer_size, over, picture_of, reader_of};
+use crate::pixmap::{PixmapError, PngHeader, blend_over, buffer_size, picture_of, reader_of};
 
 pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
     let size = PngHeader::read(bytes)?.size;
@@ -32,7 +32,7 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, Pixmap
                 let pixel = part.pixel([x, y]);
                 let laid = match frame.blend_op {
                     BlendOp::Source => pixel,
-                    BlendOp::Over => over(pixel, screen.pixel(at)),
+                    BlendOp::Over => blend_over(pixel, screen.pixel(at)),
                 };
                 screen.set_pixel(at, laid);
             }

@@ -2,7 +2,7 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::Path;
 
-use lucky_reel_core::reel::nearest;
+use lucky_reel_core::problem::nearest;
 
 use super::{Entry, Node, Value};
 use crate::problem::{Place, Problem, ProblemSource};

@@ -5,7 +5,7 @@ mod over;
 mod png;
 
 pub use error::PixmapError;
-pub use over::over;
+pub use over::blend_over;
 pub use png::PngHeader;
 pub(crate) use png::{buffer_size, picture_of, reader_of};
 

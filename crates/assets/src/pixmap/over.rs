@@ -1,6 +1,6 @@
 /// Source over destination (Porter and Duff), for colors that are not premultiplied, rounded once.
 #[must_use]
-pub fn over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
+pub fn blend_over(above: [u8; 4], below: [u8; 4]) -> [u8; 4] {
     match (above[3], below[3]) {
         (255, _) | (_, 0) => return above,
         (0, _) => return below,

@@ -3,7 +3,7 @@
 use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 
-use lucky_reel_core::reel::{Key, Section};
+use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{ExactTime, Facing, Mode, NewClip, Ticks};
 
 use super::cuts::read_pivot;
@@ -128,7 +128,7 @@ fn sheet_of<'s>(
     let sheet = sheets.get(name);
     if sheet.is_none() {
         let names = sheets.keys().map(String::as_str);
-        let fix = match lucky_reel_core::reel::nearest(name, names.clone()) {
+        let fix = match lucky_reel_core::problem::nearest(name, names.clone()) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("the sheets are {}", names.collect::<Vec<_>>().join(", ")),
         };
@@ -331,7 +331,7 @@ impl ClipReader<'_, '_> {
                 (Some(mode), _) => clip = clip.mode(*mode),
                 (None, text) => {
                     let near = text.and_then(|text| {
-                        lucky_reel_core::reel::nearest(text, MODES.map(Mode::name))
+                        lucky_reel_core::problem::nearest(text, MODES.map(Mode::name))
                     });
                     let fix = match near {
                         Some(near) => format!("did you mean `{near}`?"),

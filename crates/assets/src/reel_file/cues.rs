@@ -2,7 +2,7 @@
 
 use std::ops::Range;
 
-use lucky_reel_core::reel::{Key, Section};
+use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{
     Condition, ConditionPart, Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases,
 };

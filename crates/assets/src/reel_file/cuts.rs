@@ -116,7 +116,7 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
             return Some(*pivot);
         }
         let names = Pivot::NAMED.map(|(name, _)| name);
-        let fix = match lucky_reel_core::reel::nearest(name, names) {
+        let fix = match lucky_reel_core::problem::nearest(name, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("use one of {}, or pixels such as [16, 30]", names.join(", ")),
         };

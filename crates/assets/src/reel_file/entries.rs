@@ -143,7 +143,7 @@ impl<'n> Entries<'n> {
             let Some((found, row)) = self.find(name) else {
                 if own {
                     let names = self.list.iter().map(|written| &*written.entry.key);
-                    let fix = match lucky_reel_core::reel::nearest(name, names) {
+                    let fix = match lucky_reel_core::problem::nearest(name, names) {
                         Some(near) => format!("did you mean `{near}`?"),
                         None => "name a clip of this file".to_owned(),
                     };

@@ -1,6 +1,6 @@
 //! `[facings.NAME]`: the clip of each facing, added to what rows have made.
 
-use lucky_reel_core::reel::Section;
+use lucky_reel_core::problem::Section;
 use lucky_reel_core::{Facing, NewFacings};
 
 use super::To;

@@ -1,6 +1,6 @@
 //! `[looks.NAME]`: other pictures for sheets and clips.
 
-use lucky_reel_core::reel::{Section, nearest};
+use lucky_reel_core::problem::{Section, nearest};
 use lucky_reel_core::{NewLook, SheetId};
 
 use super::To;

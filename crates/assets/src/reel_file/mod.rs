@@ -19,7 +19,7 @@ mod sources;
 
 use std::path::{Path, PathBuf};
 
-use lucky_reel_core::reel::{self, Section};
+use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{ExactTime, ReelBuilder, SheetId};
 
 use crate::document::{self, Entry, Node, Notes, Value};
@@ -42,10 +42,10 @@ pub(crate) struct RoleFile {
 
 impl RoleFile {
     /// A problem of the core with its place in this file.
-    pub(crate) fn place(&self, problem: &reel::Problem) -> Option<Problem> {
+    pub(crate) fn place(&self, problem: &problem::Problem) -> Option<Problem> {
         let (span, key) = self.origins.place(problem.site(), &self.root)?;
         let mut message = problem.message();
-        if let reel::ProblemKind::NameTwice { section, first, .. } = problem.kind()
+        if let problem::ProblemKind::NameTwice { section, first, .. } = problem.kind()
             && let Some(first) = self.origins.name_span(*section, *first)
         {
             let line = Problem::in_text(&self.path, &self.text, first, "", "").line();

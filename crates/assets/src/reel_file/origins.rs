@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 use std::ops::Range;
 
-use lucky_reel_core::reel::{Key, Section, Site};
+use lucky_reel_core::problem::{Key, Section, Site};
 
 use crate::document::{Entry, Node, Value, join};
 

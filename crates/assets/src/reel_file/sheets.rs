@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_core::reel::Section;
+use lucky_reel_core::problem::Section;
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
 use super::To;

@@ -2,7 +2,7 @@
 
 use std::path::PathBuf;
 
-use lucky_reel_core::reel::{Key, Section, Site};
+use lucky_reel_core::problem::{Key, Section, Site};
 
 use super::origins::Origins;
 use crate::document::Node;

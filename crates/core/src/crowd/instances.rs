@@ -89,11 +89,12 @@ impl<'c> CrowdInstances<'c> {
     }
 
     /// Writes them, at the positions that the slots of the same numbers have; slots without a position
-    /// are left out. Gives how many were written.
+    /// are left out. A slice of the vectors of glam or mint is taken as it is, without copying. Returns the
+    /// number of instances written.
     pub fn write_at<T: InstanceFormat<At = InstanceAt>>(
         self,
         out: &mut impl Buffer<T>,
-        positions: &[[f32; 2]],
+        positions: &[impl Copy + Into<[f32; 2]>],
     ) -> usize {
         self.write_placed(out, BySlot { positions, here: None })
     }
@@ -199,13 +200,13 @@ impl<P, F: FnMut(MemberId) -> P> Places<P> for ByClosure<F> {
 }
 
 /// By the numbers of their slots.
-struct BySlot<'p> {
-    positions: &'p [[f32; 2]],
+struct BySlot<'p, V> {
+    positions: &'p [V],
     /// Those of the present block, where it has all of them.
-    here: Option<&'p [[f32; 2]; BLOCK]>,
+    here: Option<&'p [V; BLOCK]>,
 }
 
-impl Places<InstanceAt> for BySlot<'_> {
+impl<V: Copy + Into<[f32; 2]>> Places<InstanceAt> for BySlot<'_, V> {
     #[inline]
     fn come_to(&mut self, block: usize) {
         self.here = self.positions.get(block * BLOCK..).and_then(|here| here.first_chunk());
@@ -218,8 +219,8 @@ impl Places<InstanceAt> for BySlot<'_> {
     #[inline]
     fn place(&mut self, member: MemberId) -> InstanceAt {
         InstanceAt::new(match self.here {
-            Some(here) => here[member.lane()],
-            None => self.positions.get(member.index()).copied().unwrap_or_default(),
+            Some(here) => here[member.lane()].into(),
+            None => self.positions.get(member.index()).map_or([0.0, 0.0], |at| (*at).into()),
         })
     }
 }

@@ -128,7 +128,7 @@ impl core::error::Error for NameError {}
 /// The name that `wanted` was perhaps meant to be, if one is near enough.
 ///
 /// ```
-/// use lucky_reel_core::reel::nearest;
+/// use lucky_reel_core::problem::nearest;
 ///
 /// assert_eq!(nearest("wakl", ["walk", "idle"]), Some("walk"));
 /// assert_eq!(nearest("puff", ["walk", "idle"]), None);
@@ -157,7 +157,7 @@ pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Op
 /// The names that were perhaps meant: the nearest, or those that go on from `wanted`, four at most.
 ///
 /// ```
-/// use lucky_reel_core::reel::suggestions;
+/// use lucky_reel_core::problem::suggestions;
 ///
 /// let names = ["walk-down", "walk-up", "idle"];
 /// assert_eq!(suggestions("walk", names), ["walk-down", "walk-up"]);

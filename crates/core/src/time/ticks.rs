@@ -7,6 +7,10 @@ use super::ExactTime;
 
 /// A length of time, or a moment, in ticks: 72,072,000 of them are one second.
 ///
+/// Milliseconds, hundredths of a second and all usual frame rates (1 to 16, 18, 20, 24, 25, 30, 48, 50,
+/// 60, 72, 75, 90, 100, 120, 144, 165, 240) are whole numbers of ticks, so adding times up never
+/// rounds. Times that are not whole are kept as [`ExactTime`].
+///
 /// Arithmetic saturates: it never wraps and never panics. The longest time is some 8,000 years.
 ///
 /// ```

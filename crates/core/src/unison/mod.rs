@@ -205,7 +205,7 @@ impl Unison {
         writer: &InstanceWriter,
         out: &mut impl Buffer<T>,
         tiles: &[ClipId],
-        positions: &[[f32; 2]],
+        positions: &[impl Copy + Into<[f32; 2]>],
     ) -> usize {
         let places = positions.iter().map(|position| InstanceAt::new(*position));
         self.write(writer, out, tiles.iter().copied().zip(places))

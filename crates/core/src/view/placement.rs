@@ -1,4 +1,7 @@
-/// Where and how to draw: a position, a scale, a turn, snapping, and which way is up.
+/// Where and how to draw: a position, a scale, a rotation, snapping, and which way is up.
+///
+/// The frame's pivot lands on the position, whatever the flip, scale, rotation or trim; flips mirror about
+/// the pivot. Positions are y-down unless [`y_up`](Placement::y_up) is set.
 ///
 /// ```
 /// use lucky_reel_core::Placement;
@@ -23,28 +26,28 @@ impl Placement {
         Placement { position, scale: [1.0, 1.0], rotation: 0.0, snapped: false, y_up: false }
     }
 
-    /// So many units for each pixel of the art.
+    /// Scale: game units per pixel of the art.
     #[must_use]
     pub const fn scaled(self, scale: f32) -> Placement {
         self.stretched([scale, scale])
     }
 
-    /// So many units for each pixel, across and down: for squash and stretch.
+    /// Scale across and down, in game units per pixel of the art: for squash and stretch.
     #[must_use]
     pub const fn stretched(mut self, scale: [f32; 2]) -> Placement {
         self.scale = scale;
         self
     }
 
-    /// Turned about the pivot, clockwise on the screen, in radians.
+    /// Rotated about the pivot, clockwise on the screen, in radians.
     #[must_use]
     pub const fn rotated(mut self, radians: f32) -> Placement {
         self.rotation = radians;
         self
     }
 
-    /// The picture's corner (of a turned one its pivot) is moved left and up to a whole unit, as in
-    /// a whole-pixel blit, so that pixel art does not shimmer.
+    /// Moves the picture's corner (its pivot if rotated) left and up to a whole unit, as in a
+    /// whole-pixel blit, so that pixel art does not shimmer.
     #[must_use]
     pub const fn snapped(mut self) -> Placement {
         self.snapped = true;

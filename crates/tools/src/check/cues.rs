@@ -3,7 +3,7 @@
 use std::collections::BTreeSet;
 
 use lucky_reel_assets::{Problem, SourceFile, Sources};
-use lucky_reel_core::reel::{Key, Section};
+use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{
     Actor, Align, ClipId, CueId, End, EventKind, Facing, FacingsId, FactKind, FactValue, Reel,
     Role, Ticks,

@@ -3,7 +3,7 @@
 mod cues;
 
 use lucky_reel_assets::{Art, Loader, Pixmap, Problem, SourceFile, Sources};
-use lucky_reel_core::reel::{Key, Section};
+use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{Clip, Frame, Rect, Ticks};
 
 /// Displays that people have, in frames a second.

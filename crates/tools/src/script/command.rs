@@ -1,4 +1,4 @@
-use lucky_reel_core::reel::nearest;
+use lucky_reel_core::problem::nearest;
 use lucky_reel_core::{
     Actor, ExactTime, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks,
 };
