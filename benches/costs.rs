@@ -201,12 +201,13 @@ fn rounds() -> Vec<(&'static str, Round)> {
                         // All facts of all members, as they are: mostly what they were.
                         for (nth, member) in members.iter().enumerate() {
                             let moving = (update + nth) % 240 < 120;
-                            let told = [
+                            let reported = [
                                 crowd.set_fact(*member, field.moving, moving),
                                 crowd.set_fact(*member, field.pace, 1.0),
                                 crowd.set_fact(*member, field.ammo, 3),
                             ];
-                            seen += told.iter().filter(|told| told.is_ok()).count() as u64;
+                            seen +=
+                                reported.iter().filter(|reported| reported.is_ok()).count() as u64;
                         }
                     }
                     if is_read {

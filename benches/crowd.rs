@@ -37,11 +37,11 @@ fn advance_quietly(bencher: Bencher<'_, '_>, players: usize) {
 #[divan::bench(args = PLAYERS)]
 fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
     let Ours { mut crowd, .. } = Ours::of(Kind::Loops, players);
-    let mut told = EventBuffer::new();
-    crowd.advance_into(DT, EventMask::ALL, &mut told);
+    let mut reported = EventBuffer::new();
+    crowd.advance_into(DT, EventMask::ALL, &mut reported);
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || told.iter(EventMask::ALL).map(|(_, event)| event.serial).max());
+        .bench_local(move || reported.iter(EventMask::ALL).map(|(_, event)| event.serial).max());
 }
 
 #[divan::bench(args = PLAYERS)]

@@ -70,7 +70,7 @@ fn count(option: &str, updates: usize) -> Option<u64> {
         .args([option, "--updates", &updates.to_string()])
         .output()
         .ok()?;
-    let told = String::from_utf8_lossy(&output.stderr).into_owned();
-    let line = told.lines().find(|line| line.contains("Collected"))?;
+    let reported = String::from_utf8_lossy(&output.stderr).into_owned();
+    let line = reported.lines().find(|line| line.contains("Collected"))?;
     line.split(':').nth(1)?.trim().parse().ok()
 }

@@ -84,7 +84,7 @@ fn by_hand(bencher: Bencher<'_, '_>, clips: usize) {
     });
 }
 
-/// Actors whose facts are told as they are, and do not change.
+/// Actors whose facts are set every update and do not change.
 #[divan::bench(args = CLIPS)]
 fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
     let mut builder = Reel::builder();

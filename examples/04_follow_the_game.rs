@@ -1,4 +1,4 @@
-//! The clip follows the game: a moth is told two facts, and its cues choose what it plays.
+//! The clip follows the game: a moth has two facts, and its cues choose what it plays.
 //!
 //! The same cues once in code and once from a file; both do the same.
 //!

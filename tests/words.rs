@@ -52,6 +52,8 @@ const REPLACED: &[(&str, &str)] = &[
     ("perhaps not meant", "likely mistakes"),
     (" film ", "animated image"),
     (" whom ", "target"),
+    (" told ", "set, given or reported"),
+    (" gliding ", "fast"),
     (" shall ", "will, or is to"),
     (" can not ", "cannot"),
     (" for ever ", "forever"),

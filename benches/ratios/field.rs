@@ -4,7 +4,7 @@
 
 use lucky_reel::*;
 
-/// A field that is told the time of one update.
+/// A field that advances by the time of one update.
 pub(crate) trait Contender {
     fn update(&mut self, dt: Ticks);
 }
@@ -83,7 +83,7 @@ pub(crate) fn reel(kind: Kind) -> (Reel, Vec<ClipId>) {
 pub(crate) struct Ours {
     pub(crate) reel: Reel,
     pub(crate) crowd: Crowd,
-    told: EventBuffer,
+    reported: EventBuffer,
 }
 
 impl Ours {
@@ -98,15 +98,15 @@ impl Ours {
                 crowd.pause(handle);
             }
         }
-        Ours { reel, crowd, told: EventBuffer::new() }
+        Ours { reel, crowd, reported: EventBuffer::new() }
     }
 }
 
 impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
-        let Ours { crowd, told, .. } = self;
-        crowd.advance_into(dt, EventMask::ALL, told);
-        for (handle, event) in told.iter(EventMask::ENDS) {
+        let Ours { crowd, reported, .. } = self;
+        crowd.advance_into(dt, EventMask::ALL, reported);
+        for (handle, event) in reported.iter(EventMask::ENDS) {
             if event.is_end() {
                 crowd.restart(handle);
             }

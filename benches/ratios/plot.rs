@@ -80,8 +80,9 @@ fn draw_on(
 
 /// What the processor calls itself, where the system tells.
 fn machine() -> String {
-    let told = std::fs::read_to_string("/proc/cpuinfo").unwrap_or_default();
-    let model = told.lines().find_map(|line| line.strip_prefix("model name")?.split(": ").nth(1));
+    let reported = std::fs::read_to_string("/proc/cpuinfo").unwrap_or_default();
+    let model =
+        reported.lines().find_map(|line| line.strip_prefix("model name")?.split(": ").nth(1));
     let cores = std::thread::available_parallelism().map_or(1, usize::from);
     format!("{}, {cores} cores, one used", model.unwrap_or("a machine that does not tell its name"))
 }

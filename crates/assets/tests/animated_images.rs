@@ -246,41 +246,41 @@ fn webps_are_read_still_and_moving() {
 
 #[test]
 fn what_is_no_image_is_refused_with_the_reason() {
-    let told = |bytes: &[u8]| AnimatedImage::from_bytes(bytes).unwrap_err().to_string();
-    assert!(told(b"").contains("empty"));
-    assert!(told(b"BM6").contains("neither a GIF, nor a PNG, nor a WebP"));
-    assert!(told(b"GIF89a").contains("GIF is broken or cut short"));
+    let message = |bytes: &[u8]| AnimatedImage::from_bytes(bytes).unwrap_err().to_string();
+    assert!(message(b"").contains("empty"));
+    assert!(message(b"BM6").contains("neither a GIF, nor a PNG, nor a WebP"));
+    assert!(message(b"GIF89a").contains("GIF is broken or cut short"));
     let one =
         Part { at: [0, 0], size: SIZE, colors: vec![1; 42], disposal: 0, over: false, delay: 4 };
     let bytes = gif_of(&[one.clone(), one.clone(), one], None);
     assert!(
-        told(&bytes[..bytes.len() - 8]).contains("frame 2"),
+        message(&bytes[..bytes.len() - 8]).contains("frame 2"),
         "{}",
-        told(&bytes[..bytes.len() - 8])
+        message(&bytes[..bytes.len() - 8])
     );
     // A canvas of 65,535 x 65,535 with a frame of one pixel.
     let mut huge = bytes;
     huge[6..10].copy_from_slice(&[0xff; 4]);
-    assert!(told(&huge).contains("65535 x 65535 pixels are more than"), "{}", told(&huge));
+    assert!(message(&huge).contains("65535 x 65535 pixels are more than"), "{}", message(&huge));
 }
 
 fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
     art.reel.clip(art.reel.clip_id(name).unwrap()).unwrap()
 }
 
-/// What once broke a decoder, found by trying bytes: refused, and told why.
+/// What once broke a decoder, found by trying bytes: refused, with the reason.
 #[test]
 fn hostile_files_are_refused() {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/tests/hostile");
     let files = std::fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
-    let told: Vec<String> = files
+    let message: Vec<String> = files
         .map(|path| {
             AnimatedImage::from_bytes(&std::fs::read(path).unwrap()).unwrap_err().to_string()
         })
         .collect();
     assert!(
-        told.len() >= 2 && told.iter().all(|told| told.contains("frame 0: its pixels")),
-        "{told:?}"
+        message.len() >= 2 && message.iter().all(|message| message.contains("frame 0: its pixels")),
+        "{message:?}"
     );
 }
 
@@ -385,7 +385,7 @@ fn mistakes_with_animated_images_and_regions_are_reported() {
     let text = |sheet: &str, clip: &str| {
         format!("reel = 1\n[sheets.s]\n{sheet}\n[clips.c]\n{clip}\nfps = 4\n")
     };
-    let told = |sheet: &str, clip: &str| {
+    let message = |sheet: &str, clip: &str| {
         let one = Part {
             at: [0, 0],
             size: SIZE,
@@ -435,8 +435,11 @@ fn mistakes_with_animated_images_and_regions_are_reported() {
         ("images = []", "frames = 0", "a pattern such as"),
         ("images = [\"s.png\", \"x.png\"]", "frames = 0", "x.png: there is no such file"),
     ] {
-        let told = told(sheet, clip);
-        assert!(told.contains(words) && told.contains("fix: "), "{sheet}, {clip}: {words}\n{told}");
+        let message = message(sheet, clip);
+        assert!(
+            message.contains(words) && message.contains("fix: "),
+            "{sheet}, {clip}: {words}\n{message}"
+        );
     }
 }
 
@@ -464,13 +467,13 @@ fn limits_of_films_are_reported_and_raised() {
         AnimatedImage::from_bytes_within(&bytes, limits).map(|image| image.frames.len())
     };
     assert_eq!(within(160, 10), Ok(10));
-    let told = |result: Result<usize, _>| -> String {
+    let message = |result: Result<usize, _>| -> String {
         result.map_err(|error: lucky_reel_assets::PixmapError| error.to_string()).unwrap_err()
     };
     assert_eq!(
-        told(within(159, 10)),
+        message(within(159, 10)),
         "10 frames of 4 x 4 pixels are more than 159: use a smaller picture, or raise the limit"
     );
-    assert!(told(within(160, 9)).starts_with("it has more than 9 frames"));
+    assert!(message(within(160, 9)).starts_with("it has more than 9 frames"));
     assert_eq!(AnimatedImage::from_bytes(&bytes).unwrap().frames.len(), 10);
 }

@@ -1,4 +1,4 @@
-//! Mistakes in reel files, as people make them: each is told with its place and its fix, and
+//! Mistakes in reel files, as people make them: each is reported with its place and its fix, and
 //! nothing panics.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
@@ -55,7 +55,7 @@ fn load_text(text: &str) -> Result<lucky_reel_assets::Art, LoadError> {
     load_bytes("bram.reel.toml", text.as_bytes(), read)
 }
 
-/// What is put in place of what, and what must be told of it: line and column, key, words.
+/// What is put in place of what, and what the report must say: line and column, key, words.
 type Case<'c> = (&'c str, &'c str, (usize, usize), &'c str, &'c [&'c str]);
 
 #[test]
@@ -253,12 +253,12 @@ fn each_mistake_is_reported_with_place_and_fix() {
         assert!(SOUND.contains(from), "{from}");
         let error = load_text(&SOUND.replacen(from, to, 1)).expect_err(to);
         let problem = &error.problems()[0];
-        let told = error.to_string();
+        let reported = error.to_string();
         let place = (problem.line(), problem.column()) == (Some(*line), Some(*column));
-        let worded = words.iter().all(|word| told.contains(word)) && told.contains('^');
+        let worded = words.iter().all(|word| reported.contains(word)) && reported.contains('^');
         let once = error.problems().len() == 1 && !problem.fix().is_empty();
         if !(place && worded && once && problem.key() == *key) {
-            wrong.push(format!("{to}: wanted {line}:{column} {key} {words:?}\n{told}\n"));
+            wrong.push(format!("{to}: wanted {line}:{column} {key} {words:?}\n{reported}\n"));
         }
     }
     assert!(wrong.is_empty(), "{}", wrong.join("\n"));
@@ -309,7 +309,7 @@ clips = ["walk", "fly-*"]
 "#
     .replace("maybe", "[true]");
     let error = load_text(&text).unwrap_err();
-    let told: Vec<String> = error
+    let reported: Vec<String> = error
         .problems()
         .iter()
         .map(|p| format!("{} {} {}: {}", p.line().unwrap(), p.key(), p.message(), p.fix()))
@@ -338,11 +338,11 @@ clips = ["walk", "fly-*"]
     ];
     for (nth, expected) in expected.iter().enumerate() {
         assert!(
-            told.get(nth).is_some_and(|told| told.starts_with(expected)),
+            reported.get(nth).is_some_and(|reported| reported.starts_with(expected)),
             "{expected}\n{error}"
         );
     }
-    assert_eq!(told.len(), expected.len(), "{error}");
+    assert_eq!(reported.len(), expected.len(), "{error}");
 }
 
 #[test]
@@ -354,7 +354,8 @@ fn all_mistakes_of_all_files_are_reported_together() {
         .bytes("moth.reel.toml", other.as_bytes(), read)
         .bytes("bram.reel.toml", one.as_bytes(), read);
     let error = loader.load().unwrap_err();
-    let told: Vec<_> = error.problems().iter().map(|p| (p.path().to_owned(), p.line())).collect();
+    let reported: Vec<_> =
+        error.problems().iter().map(|p| (p.path().to_owned(), p.line())).collect();
     let path = |name: &str| Path::new(name).to_owned();
     let expected = [
         (path("bram.reel.toml"), None),
@@ -362,7 +363,7 @@ fn all_mistakes_of_all_files_are_reported_together() {
         (path("bram.reel.toml"), Some(17)),
         (path("moth.reel.toml"), Some(6)),
     ];
-    assert_eq!(told, expected, "{error}");
+    assert_eq!(reported, expected, "{error}");
     assert_eq!(format!("{error:?}"), error.to_string(), "main prints all of it");
 }
 

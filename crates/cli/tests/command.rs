@@ -124,13 +124,13 @@ fn pictures_are_drawn_and_never_over_others() {
 #[test]
 fn cues_are_explained_scripted_and_drawn() {
     let bram = reel("bram");
-    let told = printed(&["explain", &bram, "--facts", "moving=true pace=90", "--facing", "up"]);
-    let lines: Vec<&str> = told.lines().collect();
+    let reported = printed(&["explain", &bram, "--facts", "moving=true pace=90", "--facing", "up"]);
+    let lines: Vec<&str> = reported.lines().collect();
     assert_eq!(lines.len(), 6);
-    assert!(lines[0].starts_with("  tripping   skipped: needs hurt, not pulsed now"), "{told}");
+    assert!(lines[0].starts_with("  tripping   skipped: needs hurt, not pulsed now"), "{reported}");
     assert!(
         lines[2].starts_with("  hovering   skipped: needs airborne = true (now: false)"),
-        "{told}"
+        "{reported}"
     );
     assert_eq!(lines[3], "> hurrying   wins because moving = true, pace > 60: plays hurry-up");
     assert_eq!(lines[5], "  resting    not checked");
@@ -197,9 +197,9 @@ fn sheets_are_measured_drawn_and_drafted() {
     let folder = tempfile::tempdir().unwrap();
     fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("bram.png")).unwrap();
     let measure = |more: &[&str]| run_in(folder.path(), &[&["measure", "bram.png"], more].concat());
-    let told = text(&measure(&[]).stdout);
-    assert!(told.contains("best     cells of 32 x 32: 8 columns, 4 rows"), "{told}");
-    assert!(told.contains("last that is not empty: 7, 7, 7, 7"), "{told}");
+    let reported = text(&measure(&[]).stdout);
+    assert!(reported.contains("best     cells of 32 x 32: 8 columns, 4 rows"), "{reported}");
+    assert!(reported.contains("last that is not empty: 7, 7, 7, 7"), "{reported}");
     let json: Value = serde_json::from_str(&text(&measure(&["--format", "json"]).stdout)).unwrap();
     assert_eq!(
         (&json["width"], &json["height"], &json["sure"]),
@@ -294,8 +294,8 @@ fn messages_lead_to_what_was_meant() {
         (&["explain", &bram, "--facts", "foot=lft"], "did you mean `left`?"),
         (&["chart", &bram], "<CLIP|--script <FILE>>"),
     ] {
-        let told = text(&run(arguments).stderr);
-        assert!(told.contains(words), "{arguments:?}: {told}");
+        let reported = text(&run(arguments).stderr);
+        assert!(reported.contains(words), "{arguments:?}: {reported}");
     }
     let folder = tempfile::tempdir().unwrap();
     fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("knight.png")).unwrap();
@@ -319,9 +319,9 @@ fn messages_lead_to_what_was_meant() {
             "for this cell size, use margin",
         ),
     ] {
-        let told = check(sheet, clip);
-        assert!(told.contains(words), "{words}: {told}");
-        assert!(told.chars().all(|c| c == '\n' || !c.is_control()), "{told:?}");
+        let reported = check(sheet, clip);
+        assert!(reported.contains(words), "{words}: {reported}");
+        assert!(reported.chars().all(|c| c == '\n' || !c.is_control()), "{reported:?}");
     }
     let help = text(&run(&["explain", "--help"]).stdout);
     assert!(!help.contains('\\'), "{help}");
@@ -345,8 +345,8 @@ fn files_are_checked_together_and_strictly() {
     let strict =
         run_in(folder.path(), &["check", "puff.reel.toml", "--strict", "--format", "json"]);
     assert_eq!(strict.status.code(), Some(1));
-    let told: Value = serde_json::from_str(&text(&strict.stdout)).unwrap();
-    assert_eq!((&told[0]["severity"], &told[0]["line"]), (&"warning".into(), &11.into()));
+    let reported: Value = serde_json::from_str(&text(&strict.stdout)).unwrap();
+    assert_eq!((&reported[0]["severity"], &reported[0]["line"]), (&"warning".into(), &11.into()));
 
     fs::write(&file, original.replace("once", "ones").replace("0 for 40ms", "9 for 40ms")).unwrap();
     let wrong = run_in(folder.path(), &["check", "puff.reel.toml"]);
@@ -361,10 +361,10 @@ fn clips_are_rendered_by_the_name_of_their_file() {
         let reel = reel(name);
         run_in(folder.path(), &[&["render", &reel, clip, "--to"], more].concat())
     };
-    let told = text(&render("tiles", "fan", &["fan.gif"]).stderr);
+    let reported = text(&render("tiles", "fan", &["fan.gif"]).stderr);
     assert!(
-        told.contains("4 pictures in 250 ms") && told.contains("their total is right"),
-        "{told}"
+        reported.contains("4 pictures in 250 ms") && reported.contains("their total is right"),
+        "{reported}"
     );
     assert!(render("bram", "walk-up", &["walk.png", "--scale", "3"]).status.success());
     let starts = |name: &str| fs::read(folder.path().join(name)).unwrap()[..6].to_vec();
@@ -399,13 +399,14 @@ fn clips_are_rendered_by_the_name_of_their_file() {
 fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let folder = tempfile::tempdir().unwrap();
     let output = run_in(folder.path(), &["demo"]);
-    let told = text(&output.stdout);
+    let reported = text(&output.stdout);
     assert!(output.status.success(), "{}", text(&output.stderr));
-    let line = |word: &str| told.lines().find(|line| line.starts_with(word)).unwrap().to_owned();
+    let line =
+        |word: &str| reported.lines().find(|line| line.starts_with(word)).unwrap().to_owned();
     // Two steps in 22 pixels of walking, and in 30 of hurrying; none in the air.
-    assert!(line("steps").contains("27 heard"), "{told}");
+    assert!(line("steps").contains("27 heard"), "{reported}");
     assert_eq!(line("puffs"), "puffs    4 shown, 4 gone");
-    assert!(line("cycles").contains("fan 42"), "{told}");
+    assert!(line("cycles").contains("fan 42"), "{reported}");
     let path = |word: &str| -> PathBuf {
         folder.path().join(line(word).split_whitespace().nth(1).unwrap())
     };
@@ -465,12 +466,12 @@ fn failures_and_wrong_usage_differ_in_their_status() {
     ];
     for (arguments, status, words) in cases {
         let output = run(arguments);
-        let told = text(&output.stderr);
-        assert_eq!(output.status.code(), Some(*status), "{arguments:?}: {told}");
-        assert!(told.contains(words), "{arguments:?}: {told}");
-        assert!(!told.contains("panicked"), "{told}");
+        let reported = text(&output.stderr);
+        assert_eq!(output.status.code(), Some(*status), "{arguments:?}: {reported}");
+        assert!(reported.contains(words), "{arguments:?}: {reported}");
+        assert!(!reported.contains("panicked"), "{reported}");
         // Of a list of updates, those before the mistake have been played.
-        assert!(output.stdout.is_empty() || told.contains("updates.txt:4"), "{told}");
+        assert!(output.stdout.is_empty() || reported.contains("updates.txt:4"), "{reported}");
     }
     let commands = [
         "demo", "clips", "trace", "explain", "chart", "render", "check", "measure", "pack",

@@ -129,14 +129,14 @@ fn as_condition(all: &[Cond]) -> String {
 
 /// Whether a condition can be written as one table: no key twice with other values, no empty range.
 fn can_be_written(all: &[Cond]) -> bool {
-    let told = as_condition(all);
-    let keys: Vec<&str> = told
+    let reported = as_condition(all);
+    let keys: Vec<&str> = reported
         .trim_matches(['{', '}', ' '])
         .split(", ")
         .map(|part| part.split(' ').next().unwrap())
         .collect();
     let twice = keys.iter().enumerate().any(|(nth, key)| keys[..nth].contains(key));
-    let range = told.split("n = \"").nth(1).and_then(|rest| rest.split_once(" to "));
+    let range = reported.split("n = \"").nth(1).and_then(|rest| rest.split_once(" to "));
     let empty = range.is_some_and(|(from, rest)| {
         let to = rest.split('"').next().unwrap();
         from.parse::<i32>().unwrap() > to.parse::<i32>().unwrap()

@@ -12,7 +12,7 @@ use std::process::{Command, Stdio};
 
 use lucky_reel::Mode;
 use lucky_reel::assets::Pixmap;
-use model::{Ends, Model, ModelClip, QUARTERS, Reported, any_clip, build, told};
+use model::{Ends, Model, ModelClip, QUARTERS, Reported, any_clip, build, reported};
 use proptest::collection::vec;
 use proptest::prelude::*;
 
@@ -123,7 +123,7 @@ proptest! {
         let printed = String::from_utf8(output.stdout).unwrap();
         prop_assert_eq!(printed, rows(&clips, speed, from, &updates));
 
-        // The file says what the builder was told.
+        // The file says the same as the builder calls.
         let (reel, ids) = build(&clips);
         let loaded = lucky_reel::assets::load_reel([&path]).unwrap();
         for id in &ids {
@@ -133,6 +133,6 @@ proptest! {
         }
         let mut player = lucky_reel::Player::new(&reel, ids[0]);
         let first = player.advance(&reel, lucky_reel::Ticks::new(1)).next();
-        prop_assert_eq!(first.map(|event| told(&reel, event).1), Some("enter"));
+        prop_assert_eq!(first.map(|event| reported(&reel, event).1), Some("enter"));
     }
 }

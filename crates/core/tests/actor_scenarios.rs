@@ -1,4 +1,4 @@
-//! What actors do, told one thing at a time.
+//! What actors do, one thing at a time.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -83,7 +83,7 @@ impl<'r> Game<'r> {
     fn pass(&mut self, time: u64) -> Vec<(f64, &'r str)> {
         let (reel, now) = (self.reel, self.now);
         self.now += millis(time);
-        let told = self.bram.advance(reel, millis(time)).filter_map(|event| {
+        let reported = self.bram.advance(reel, millis(time)).filter_map(|event| {
             let at = (now + event.at).as_millis_f64();
             match event.kind {
                 EventKind::Cue(cue, _) => Some((at, reel.cue_name(cue))),
@@ -91,7 +91,7 @@ impl<'r> Game<'r> {
                 _ => None,
             }
         });
-        told.collect()
+        reported.collect()
     }
 
     fn clip(&self) -> &'r str {
@@ -333,7 +333,7 @@ proptest! {
 }
 
 /// A bound is the number of the fact's kind that is written so: a fact of 0.1 is neither above nor below
-/// 0.1, and both are told with the digits that were written.
+/// 0.1, and both are reported with the digits that were written.
 #[test]
 fn a_number_is_compared_as_it_is_written() {
     let mut builder = builder();
@@ -351,10 +351,10 @@ fn a_number_is_compared_as_it_is_written() {
         reel.role(role).unwrap().cues().map(|cue| cue.failing(bram)).collect()
     };
     bram.set(pace, 0.1).unwrap();
-    let told = failing(&bram);
-    assert_eq!(told[0], [["pace < 0.1 (now: 0.1)"]]);
-    assert!(told[1].is_empty() && told[3].is_empty(), "{told:?}");
-    assert_eq!(told[2], [["pace > 0.1 (now: 0.1)"]]);
+    let reported = failing(&bram);
+    assert_eq!(reported[0], [["pace < 0.1 (now: 0.1)"]]);
+    assert!(reported[1].is_empty() && reported[3].is_empty(), "{reported:?}");
+    assert_eq!(reported[2], [["pace > 0.1 (now: 0.1)"]]);
     bram.set(pace, 0.100_000_01).unwrap();
     assert!(failing(&bram)[2].is_empty() && !failing(&bram)[1].is_empty());
 }

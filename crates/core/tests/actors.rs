@@ -8,7 +8,7 @@ mod reference_actor;
 use lucky_reel_core::*;
 use proptest::collection::vec;
 use proptest::prelude::*;
-use reference_actor::{Naive, Row, paced_spec, spec, told};
+use reference_actor::{Naive, Row, paced_spec, reported, spec};
 
 #[derive(Clone, Debug)]
 enum Order {
@@ -22,7 +22,7 @@ enum Order {
     Then(usize),
     Yield(usize),
     Return,
-    /// What the naive actor is told nothing of.
+    /// What the naive actor does not have.
     HitStop(u64),
     Pause(bool),
     Speed(i32),
@@ -49,7 +49,7 @@ fn tell_over() -> impl Strategy<Value = Order> {
     ]
 }
 
-/// Anything that an actor can be told.
+/// Any command to an actor.
 fn tell_anything() -> impl Strategy<Value = Order> {
     prop_oneof![
         8 => tell_over(),
@@ -120,7 +120,7 @@ fn run(reel: &Reel, script: &[(u64, Order)], lasting: u64, step: u64) -> (Actor,
         while now < at {
             let dt = step.min(at - now);
             let events = actor.advance(reel, Ticks::new(dt));
-            rows.extend(events.map(|event| told(reel, now + event.at.get(), event)));
+            rows.extend(events.map(|event| reported(reel, now + event.at.get(), event)));
             now += dt;
         }
         if let Some(tell) = tell {
@@ -191,8 +191,8 @@ proptest! {
             });
             let mut expected = Vec::new();
             for (handle, actor) in &mut actors {
-                let told = actor.advance(&reel, Ticks::new(step));
-                expected.extend(told.map(|event| (*handle, event)));
+                let reported = actor.advance(&reel, Ticks::new(step));
+                expected.extend(reported.map(|event| (*handle, event)));
                 prop_assert_eq!(crowd.actor(*handle), Some(*actor));
                 let shown = actor.view(&reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame());
                 prop_assert_eq!(crowd.packed_frame(*handle), shown);
@@ -204,7 +204,7 @@ proptest! {
         prop_assert!(crowd.actor(player).is_none() && crowd.with_player(player, |_| ()).is_some());
     }
 
-    /// What is told of cues is true: the parts that fail are parts of their conditions, a cue that
+    /// What `explain` says of cues is true: the parts that fail are parts of their conditions, a cue that
     /// covers another holds whenever that does, and the first that fails nowhere is the one that a look
     /// chooses where nothing delays it.
     #[test]
@@ -224,9 +224,9 @@ proptest! {
                 prop_assert!(failing.is_empty() || failing.len() == conditions.len());
                 for (failing, condition) in failing.iter().zip(&conditions) {
                     prop_assert!(!failing.is_empty() && failing.len() <= condition.len());
-                    // A pulse is told by its name alone.
+                    // A pulse is set by its name alone.
                     let fact = |part: &String| part.split(' ').next().unwrap_or_default().to_owned();
-                    let is_part = |told: &String| condition.iter().any(|part| told.starts_with(&fact(part)));
+                    let is_part = |reported: &String| condition.iter().any(|part| reported.starts_with(&fact(part)));
                     prop_assert!(failing.iter().all(is_part), "{failing:?} of {condition:?}");
                 }
             }
@@ -235,13 +235,13 @@ proptest! {
                 prop_assert!(!(cues[one].matches_whenever(&cues[other]) && held_alone), "{one} {other}");
             }
             prop_assert!(failing.last().is_some_and(Vec::is_empty), "the last one always holds");
-            // A fresh actor that is told the same delays nothing: what it shows is the winner's.
+            // A fresh actor with the same facts delays nothing: what it shows is the winner's.
             let winner = failing.iter().position(Vec::is_empty).unwrap();
             let mut fresh = Actor::new(&reel, role.id());
             tell_actor(&mut fresh, &reel, tell);
             let chosen = cues.iter().position(|cue| cue.failing(&fresh).is_empty()).unwrap();
             let took_over = fresh.advance(&reel, Ticks::new(1)).next();
-            let took_over = took_over.map(|event| told(&reel, 0, event).1);
+            let took_over = took_over.map(|event| reported(&reel, 0, event).1);
             prop_assert_eq!(took_over, Some(format!("cue k{chosen}")));
             prop_assert!(winner < cues.len());
         }

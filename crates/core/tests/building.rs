@@ -64,17 +64,17 @@ fn all_problems_are_reported_together() {
         ("clips.slippery.stride", "NaN pixels", "above 0"),
         ("clips.foreign.sheet", "not of this reel", "builder returned"),
     ];
-    let told: Vec<String> = error.problems().iter().map(ToString::to_string).collect();
+    let reported: Vec<String> = error.problems().iter().map(ToString::to_string).collect();
     for (place, problem, fix) in expected {
-        let found = told.iter().any(|fault| {
+        let found = reported.iter().any(|fault| {
             fault.starts_with(&format!("{place}: "))
                 && fault.contains(problem)
                 && fault.contains(fix)
         });
         assert!(found, "{place}: {problem}: {fix}\n{error}");
     }
-    assert_eq!(told.len(), expected.len(), "{error}");
-    assert_eq!(format!("{error:?}"), told.join("\n"), "main prints all of it");
+    assert_eq!(reported.len(), expected.len(), "{error}");
+    assert_eq!(format!("{error:?}"), reported.join("\n"), "main prints all of it");
 }
 
 /// The id of a sheet that another builder made.

@@ -1,4 +1,4 @@
-//! What crowds and unisons promise besides being their members: who is told what, which slots are given,
+//! What crowds and unisons promise besides being their members: who hears what, which slots are given,
 //! groups whose time is their own, looks, saving, reloading, tiles.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
@@ -41,7 +41,7 @@ fn wanted() -> impl Strategy<Value = EventMask> {
 proptest! {
     #![proptest_config(ProptestConfig::with_cases(600))]
 
-    /// What is asked for is what is told: of all that happens, in its order; aloud, into a buffer, and
+    /// The events asked for are the events reported: of all that happens, in its order; aloud, into a buffer, and
     /// when read from a buffer that has heard it all.
     #[test]
     fn what_is_asked_for_is_reported(
@@ -179,13 +179,13 @@ proptest! {
         for (nth, dt) in updates.iter().copied().map(Ticks::new).enumerate() {
             let reel = if nth == 0 { &reel } else { &next };
             prop_assert!(crowd.reload(reel));
-            let mut told = Vec::new();
-            crowd.advance_with(dt, EventMask::ALL, |member, event| told.push((member.id(), event)));
+            let mut reported = Vec::new();
+            crowd.advance_with(dt, EventMask::ALL, |member, event| reported.push((member.id(), event)));
             let mut expected = Vec::new();
             for (handle, player) in &mut players {
                 expected.extend(player.advance(reel, dt).map(|event| (*handle, event)));
             }
-            prop_assert_eq!(told, expected);
+            prop_assert_eq!(reported, expected);
             players.retain(|(_, player)| dt.is_zero() || player.view(reel).is_some());
             for (handle, player) in players.iter().filter(|(_, player)| player.view(reel).is_some()) {
                 prop_assert_eq!(crowd.packed_frame(*handle), player.packed_frame(reel));
@@ -235,13 +235,13 @@ proptest! {
         prop_assert!(loaded.changed().eq(crowd.ids()), "all are to be uploaded");
         for dt in after.into_iter().map(Ticks::new) {
             let play = |crowd: &mut Crowd, reel: &Reel| {
-                let mut told = Vec::new();
+                let mut reported = Vec::new();
                 crowd.advance_with(dt, EventMask::ALL, |member, event| {
                     let mark = event.mark().map_or("", |mark| reel.mark_name(mark));
                     let what = format!("{} {} {mark}", reel.clip_name(event.clip), event.hold);
-                    told.push((member.id(), event.at, event.serial, event.cycle, what));
+                    reported.push((member.id(), event.at, event.serial, event.cycle, what));
                 });
-                told
+                reported
             };
             prop_assert_eq!(play(&mut crowd, &reel), play(&mut loaded, &other));
         }
@@ -256,7 +256,7 @@ proptest! {
         prop_assert_eq!(next[0], next[1]);
     }
 
-    /// Whatever else a player can be told goes through a member's own player.
+    /// Whatever else a player can do goes through a member's own player.
     #[test]
     fn a_member_takes_what_a_player_takes(
         clips in vec(any_clip(CLIPS), CLIPS), commands in vec((0_u8..9, 0_u64..40, -5_i64..9), 1..30),
@@ -279,9 +279,9 @@ proptest! {
             };
             tell(&mut player);
             prop_assert!(crowd.with_player(member, tell).is_some());
-            let mut told = Vec::new();
-            crowd.advance_with(Ticks::new(number % 5), EventMask::ALL, |_, event| told.push(event));
-            prop_assert_eq!(told, player.advance(&reel, Ticks::new(number % 5)).collect::<Vec<_>>());
+            let mut reported = Vec::new();
+            crowd.advance_with(Ticks::new(number % 5), EventMask::ALL, |_, event| reported.push(event));
+            prop_assert_eq!(reported, player.advance(&reel, Ticks::new(number % 5)).collect::<Vec<_>>());
             if player.view(&reel).is_none() {
                 break; // it has vanished, or will be freed
             }
@@ -481,10 +481,10 @@ fn a_year_into_a_buffer_takes_no_room() {
     let reel = builder.build().unwrap();
     let mut crowd = Crowd::new(&reel);
     let member = crowd.spawn(clip).unwrap();
-    let (mut player, mut told) = (Player::new(&reel, clip), EventBuffer::new());
+    let (mut player, mut reported) = (Player::new(&reel, clip), EventBuffer::new());
     let year = Ticks::from_secs(86_400) * 365;
-    crowd.advance_into(year, EventMask::ALL, &mut told);
+    crowd.advance_into(year, EventMask::ALL, &mut reported);
     let expected = player.advance(&reel, year).take(500).map(|event| (member, event));
-    assert!(told.iter(EventMask::ALL).take(500).eq(expected));
+    assert!(reported.iter(EventMask::ALL).take(500).eq(expected));
     assert_eq!(crowd.player(member), Some(player));
 }

@@ -204,7 +204,7 @@ impl Naive {
     }
 
     fn advance(&mut self, reel: &Reel, dt: u64) -> Vec<(MemberId, Event)> {
-        let mut told = Vec::new();
+        let mut reported = Vec::new();
         let mut passed = [0; 3];
         for tick in 0..dt {
             let ticks: Vec<u64> = self.groups.iter_mut().map(GroupClock::tick).collect();
@@ -215,7 +215,7 @@ impl Naive {
                 for event in player.advance(reel, Ticks::new(ticks[*group])) {
                     let at = if event.at == first { tick } else { tick + 1 };
                     match &mut self.asleep[*group] {
-                        None => told.push((*handle, moved(event, Ticks::new(at)))),
+                        None => reported.push((*handle, moved(event, Ticks::new(at)))),
                         Some(slept) => {
                             slept.events.push((*handle, moved(event, Ticks::new(slept.dt + at))));
                         }
@@ -230,7 +230,7 @@ impl Naive {
             }
         }
         self.remove_vanished(reel, |group| passed[group] > 0);
-        by_slot(told)
+        by_slot(reported)
     }
 }
 
@@ -307,15 +307,15 @@ impl Both<'_> {
             Command::Advance(dt) => {
                 #[cfg(feature = "rayon")]
                 let before = self.crowd.clone();
-                let (mut twin, mut told) = (self.crowd.clone(), EventBuffer::new());
-                twin.advance_into(Ticks::new(dt), EventMask::ALL, &mut told);
+                let (mut twin, mut reported) = (self.crowd.clone(), EventBuffer::new());
+                twin.advance_into(Ticks::new(dt), EventMask::ALL, &mut reported);
                 self.crowd.advance_with(Ticks::new(dt), EventMask::ALL, |member, event| {
                     events[0].push((member.id(), event));
                 });
-                assert_eq!(told.iter(EventMask::ALL).collect::<Vec<_>>(), events[0]);
+                assert_eq!(reported.iter(EventMask::ALL).collect::<Vec<_>>(), events[0]);
                 #[cfg(feature = "rayon")]
                 {
-                    let (mut apart, mut parts) = (before, told);
+                    let (mut apart, mut parts) = (before, reported);
                     apart.advance_in_parallel(Ticks::new(dt), EventMask::ALL, &mut parts);
                     assert_eq!(parts.iter(EventMask::ALL).collect::<Vec<_>>(), events[0]);
                     assert_eq!(apart.save(), self.crowd.save());
@@ -409,7 +409,7 @@ proptest! {
     #![proptest_config(ProptestConfig::with_cases(1_500))]
 
     /// A crowd is its members: the same states, bit for bit, the same events in the order of the slots,
-    /// and pictures that are told as changed where they have. Stale handles reach nobody.
+    /// and pictures that are reported as changed where they have. Stale handles reach nobody.
     #[test]
     fn a_crowd_is_its_members(clips in vec(any_clip(CLIPS), CLIPS), commands in vec(command(), 1..40)) {
         let (reel, ids) = build(&clips);
@@ -625,10 +625,10 @@ fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
     let next = fill(reel.next_version(), 3);
     assert!(crowd.reload(&next));
     assert_eq!(crowd.frame(walker), player.frame(&next), "seen before any time has passed");
-    let (mut told, mut expected) = (Vec::new(), Vec::new());
-    crowd.advance_with(Ticks::new(40), EventMask::ALL, |_, event| told.push(event));
+    let (mut reported, mut expected) = (Vec::new(), Vec::new());
+    crowd.advance_with(Ticks::new(40), EventMask::ALL, |_, event| reported.push(event));
     expected.extend(player.advance(&next, Ticks::new(40)));
-    assert_eq!(told, expected);
+    assert_eq!(reported, expected);
     assert_eq!(crowd.player(walker), Some(player));
     let mut writer = InstanceWriter::new(&reel);
     let mut out: Vec<u32> = Vec::new();

@@ -79,10 +79,10 @@ fn a_mirrored_facing_is_a_clip_with_its_marks_swapped() {
         let clip = reel.clip(clip).unwrap();
         clip.marks().map(|(hold, mark)| (hold, reel.mark_name(mark).to_owned())).collect()
     };
-    let told = |list: &[(u32, &str)]| -> Vec<(u32, String)> {
+    let reported = |list: &[(u32, &str)]| -> Vec<(u32, String)> {
         list.iter().map(|(hold, name)| (*hold, (*name).to_owned())).collect()
     };
-    assert_eq!(marks(left), told(&[(1, "a"), (1, "right-foot"), (3, "left-foot")]));
+    assert_eq!(marks(left), reported(&[(1, "a"), (1, "right-foot"), (3, "left-foot")]));
 
     // What is missing falls to the nearest: to the side first, then down.
     let falls = |facing| reel.clip_name(reel.clip_facing(set, facing).unwrap());
@@ -110,9 +110,9 @@ fn turning_keeps_the_place_and_reports_no_marks() {
         bram.face(&reel, set, Facing::UpRight);
     }
     let events: Vec<Event> = bram.advance(&reel, Ticks::new(7)).collect();
-    let told = events.iter().map(|event| (event.at.get(), event.mark().is_some()));
+    let reported = events.iter().map(|event| (event.at.get(), event.mark().is_some()));
     // It lands 3 ticks into hold 1 of the second cycle, whose mark it does not report; hold 2 follows.
-    assert_eq!(told.collect::<Vec<_>>(), [(0, false), (7, false)], "{events:?}");
+    assert_eq!(reported.collect::<Vec<_>>(), [(0, false), (7, false)], "{events:?}");
     assert_eq!((bram.hold_index(&reel), bram.cycle()), (Some(2), 1));
     // The share of the cycle is rounded down: 60 of 40 is 20 of the second cycle.
     let mut builder = builder();
@@ -182,7 +182,7 @@ fn looks_change_pictures_and_nothing_else() {
 }
 
 /// A role with one of each fact.
-fn told() -> Reel {
+fn reported() -> Reel {
     let mut builder = builder();
     builder.fact("moving", false);
     builder.fact("hits", 3);
@@ -196,7 +196,7 @@ fn told() -> Reel {
 
 #[test]
 fn facts_are_reported_by_their_kind_and_numbers_must_be_finite() {
-    let reel = told();
+    let reel = reported();
     let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
     let lift = reel.fact_id::<f32>("lift").unwrap();
     assert_eq!(bram.set(lift, f32::NAN), Err(FactError::Value));
@@ -228,7 +228,7 @@ fn facts_are_reported_by_their_kind_and_numbers_must_be_finite() {
 
 #[test]
 fn an_actor_outlives_a_reload_and_hears_of_new_cues_at_once() {
-    let reel = told();
+    let reel = reported();
     let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
     bram.set(reel.fact_id("moving").unwrap(), true).unwrap();
     bram.advance(&reel, Ticks::new(14));

@@ -7,7 +7,7 @@ mod model;
 mod moved;
 
 use lucky_reel_core::*;
-use model::{Model, QUARTERS, Reported, any_clip, build, told};
+use model::{Model, QUARTERS, Reported, any_clip, build, reported};
 use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
@@ -107,7 +107,7 @@ proptest! {
             obey_model(&mut model, command);
             if let Command::Advance(dt) = command {
                 let events: Vec<Reported> =
-                    player.advance(&reel, Ticks::new(*dt)).map(|event| told(&reel, event)).collect();
+                    player.advance(&reel, Ticks::new(*dt)).map(|event| reported(&reel, event)).collect();
                 prop_assert_eq!(events, model.advance(*dt), "events of {:?}", command);
             }
             prop_assert_eq!(player.hold_index(&reel), model.shown(), "hold after {:?}", command);
@@ -239,7 +239,7 @@ fn later(event: Event, ticks: u64) -> Event {
 
 proptest! {
     /// A unison, a look-up and a player never disagree, whatever the clips and the updates; and what is
-    /// told as changed is what has changed.
+    /// reported as changed is what has changed.
     #[test]
     fn a_unison_shows_what_players_show(
         clips in vec(any_clip(CLIPS), CLIPS),

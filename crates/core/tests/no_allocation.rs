@@ -36,14 +36,14 @@ fn main() {
         .filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id)))
         .collect();
     let in_crowd = crowd.spawn(reel.role_id("").unwrap()).unwrap();
-    let (writer, mut told) = (InstanceWriter::new(&reel), EventBuffer::new());
+    let (writer, mut reported) = (InstanceWriter::new(&reel), EventBuffer::new());
     let mut instances: Vec<Instance> = Vec::with_capacity(512);
     let positions = [[0.0, 0.0]; 512];
     let saved = crowd.clone();
     let mut update_crowd = |update: i16| {
         crowd.restart(members[update as usize % 300]);
         crowd.set_fact(in_crowd, moving, update % 200 < 100).unwrap();
-        crowd.advance_into(Ticks::from_millis(33), EventMask::ALL, &mut told);
+        crowd.advance_into(Ticks::from_millis(33), EventMask::ALL, &mut reported);
         instances.clear();
         crowd.instances(&writer).write_at(&mut instances, &positions);
         if update % 500 == 499 {
@@ -52,7 +52,7 @@ fn main() {
         if update % 7 == 0 && crowd.despawn(members[0]) {
             crowd.spawn(leap);
         }
-        told.iter(EventMask::MARKS).count() + instances.len()
+        reported.iter(EventMask::MARKS).count() + instances.len()
     };
     // Buffers grow to what is needed.
     let mut events: usize = (0..1_000).map(&mut update_crowd).sum();

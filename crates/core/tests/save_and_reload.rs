@@ -141,7 +141,7 @@ fn after_a_rollback_events_are_recognised() {
     assert_eq!(all.len(), count);
 }
 
-/// Siblings, made from one base, and builds far apart in time are told apart: a player finds its place
+/// Siblings, made from one base, and builds far apart in time differ: a player finds its place
 /// again in any of them, and never plays another clip than its own.
 #[test]
 fn siblings_and_a_thousand_reloads_are_reported_apart() {

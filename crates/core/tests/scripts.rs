@@ -14,9 +14,9 @@ use clips::{any_clip, build, build_into};
 use lucky_reel_core::*;
 use proptest::collection::vec;
 use proptest::prelude::*;
-use reference_actor::{paced_spec, told};
+use reference_actor::{paced_spec, reported};
 
-/// What is told; numbers are clips, quarters or ticks, as it needs them.
+/// A command; numbers are clips, quarters or ticks, as it needs them.
 #[derive(Clone, Debug)]
 enum Order {
     Play(usize),
@@ -44,7 +44,7 @@ enum Order {
 enum Between {
     Nothing,
     SaveAndLoad,
-    /// So much time passes, something is told, and all of it is taken back.
+    /// So much time passes, a command is given, and all of it is taken back.
     TakeBack(u64, Order),
 }
 
@@ -180,7 +180,7 @@ impl Subject for Actor {
     fn advance(&mut self, reel: &Reel, dt: u64, now: u64, rows: &mut Vec<Self::Row>) {
         let events = Actor::advance(self, reel, Ticks::new(dt));
         let room = MOST_ROWS.saturating_sub(rows.len());
-        rows.extend(events.take(room).map(|event| told(reel, now + event.at.get(), event)));
+        rows.extend(events.take(room).map(|event| reported(reel, now + event.at.get(), event)));
     }
 
     fn save_and_load(&self, reel: &Reel) -> Actor {

@@ -48,9 +48,9 @@ fn what_loads_is_checked_for_what_is_likely_a_mistake() {
         };
         let problems = check(Loader::new().bytes("bram.reel.toml", text.as_bytes(), read));
         assert!(problems.iter().all(|problem| problem.severity() == Severity::Warning));
-        let told =
+        let reported =
             problems.iter().map(|p| format!("{}:{} {p}", p.line().unwrap(), p.column().unwrap()));
-        told.collect()
+        reported.collect()
     };
     let sound = warned(
         "take  = \"0 to 3\"\nfps   = 8\nmarks = { step = [1, 3] }",
@@ -63,12 +63,16 @@ fn what_loads_is_checked_for_what_is_likely_a_mistake() {
             .starts_with("10:9 warning: frames 2 and 3 are alike")
     );
     let empty = warned("[4, \"5 for 80ms\", \"4 to 2\"]", "[4, 15]");
-    assert!(empty.iter().any(|told| told.starts_with("15:14 ") && told.contains("nothing is drawn in frame 15")), "{empty:?}");
+    assert!(
+        empty.iter().any(|reported| reported.starts_with("15:14 ")
+            && reported.contains("nothing is drawn in frame 15")),
+        "{empty:?}"
+    );
     let cut = warned("cell = [32, 32]", "cell = [16, 32]");
-    assert!(cut.iter().any(|told| told.contains("cuts through a figure")), "{cut:?}");
+    assert!(cut.iter().any(|reported| reported.contains("cuts through a figure")), "{cut:?}");
     let uneven = warned("fps   = 8", "fps   = 17");
     assert!(
-        uneven.iter().any(|told| told.starts_with("11:9 ") && told.contains("evenly")),
+        uneven.iter().any(|reported| reported.starts_with("11:9 ") && reported.contains("evenly")),
         "{uneven:?}"
     );
 }

@@ -1,4 +1,4 @@
-//! Mistakes in facings, looks, facts, cues, bridges and phases: each is told once, with its place and
+//! Mistakes in facings, looks, facts, cues, bridges and phases: each is reported once, with its place and
 //! its fix, in TOML and in JSON.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
@@ -100,7 +100,7 @@ fn load_as(form: Form, text: &str) -> Result<Art, LoadError> {
     }
 }
 
-/// What is put in place of what, and what is told of it: line, column, key, and words.
+/// What is put in place of what, and what is reported: line, column, key, and words.
 type Case<'c> = (&'c str, &'c str, (usize, usize), &'c str, &'c [&'c str]);
 
 const CASES: &[Case<'static>] = &[
@@ -366,16 +366,16 @@ fn each_mistake_is_reported_once_with_place_and_fix() {
         for (from, to, place, key, words) in CASES {
             assert!(SOUND.contains(from), "{from}");
             let error = load_as(form, &SOUND.replacen(from, to, 1)).expect_err(to);
-            let (problem, told) = (&error.problems()[0], error.to_string());
+            let (problem, reported) = (&error.problems()[0], error.to_string());
             let at = (problem.line().unwrap(), problem.column().unwrap());
-            // In JSON it stands elsewhere, and is told there.
+            // In JSON it stands elsewhere, and is reported there.
             let there = form == Form::Json || at == *place;
             let once = error.problems().len() == 1 && !problem.fix().is_empty();
-            let worded = words.iter().all(|word| told.contains(word)) && told.contains('^');
+            let worded = words.iter().all(|word| reported.contains(word)) && reported.contains('^');
             let caret_on_it = problem.line_text().is_some_and(|line| !line.trim().is_empty());
             if !(there && once && worded && caret_on_it && problem.key() == *key) {
                 wrong.push(format!(
-                    "{form:?} {to}: wanted {place:?} {key} {words:?}, at {at:?}\n{told}\n"
+                    "{form:?} {to}: wanted {place:?} {key} {words:?}, at {at:?}\n{reported}\n"
                 ));
             }
         }

@@ -184,7 +184,7 @@ fn many_colors_are_brought_down_to_near_ones() {
 }
 
 /// A facing that is another's mirrored is written as the mirror image, and mirrored once more as the
-/// base; a picture is told of as it is done.
+/// base; progress is reported for each picture.
 #[test]
 fn mirrored_clips_are_written_mirrored() {
     let text = "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = { cell = [6, 4] }\npivot = [2.5, 4]\n\
@@ -217,10 +217,10 @@ fn mirrored_clips_are_written_mirrored() {
     assert_eq!(twice, right, "mirrored once more it is the base");
 
     for format in [Format::Gif, Format::Apng] {
-        let mut told = Vec::new();
-        let bytes =
-            rendering("walk-left").to_bytes_with_progress(format, |done, of| told.push((done, of)));
+        let mut reported = Vec::new();
+        let bytes = rendering("walk-left")
+            .to_bytes_with_progress(format, |done, of| reported.push((done, of)));
         assert_eq!(bytes.unwrap(), rendering("walk-left").to_bytes(format).unwrap());
-        assert_eq!(told, [(1, 3), (2, 3), (3, 3)]);
+        assert_eq!(reported, [(1, 3), (2, 3), (3, 3)]);
     }
 }

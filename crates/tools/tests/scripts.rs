@@ -1,4 +1,4 @@
-//! Scripts of facts, and what is told of roles that are likely mistakes.
+//! Scripts of facts, and the warnings about likely mistakes in roles.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -58,7 +58,7 @@ fn a_night_is_reported_and_drawn() {
     let role = reel.role(reel.role_id("bram").unwrap()).unwrap();
     let script = Script::parse("night.txt", NIGHT, role).unwrap();
     let (_, rows) = played(&art, &script, Ticks::MAX);
-    let told = rows.iter().filter_map(|(at, event)| match event.kind {
+    let reported = rows.iter().filter_map(|(at, event)| match event.kind {
         EventKind::Cue(cue, cause) => Some((at.as_millis_f64(), reel.cue_name(cue), cause.name())),
         EventKind::Bridge(bridge, cause) => {
             Some((at.as_millis_f64(), reel.bridge_name(bridge), cause.name()))
@@ -76,7 +76,7 @@ fn a_night_is_reported_and_drawn() {
         (4660.0, "walking", "end"),    // 380 ms, and a hit-stop of 80 ms
         (5600.0, "resting", "facts"),
     ];
-    assert_eq!(told.collect::<Vec<_>>(), expected);
+    assert_eq!(reported.collect::<Vec<_>>(), expected);
     let picture = chart::script(&art, role, &script, Ticks::from_secs(7)).unwrap();
     assert_eq!(picture.size()[0], 1280);
     // The pulse, and a flag for each of the marks that were passed.
@@ -96,7 +96,7 @@ fn lines_that_tell_nothing_are_reported_with_their_place() {
     let text = "at 1s set movin=true\n  at soon face left\nface left\nat 1s face lft\nat 1s wear dask\n\
                 at 1s set foot=up\nat 1s set pace=fast\nat 1s jump\nat 1s speed 1e9\nat 1s take dusk\n";
     let error = Script::parse("night.txt", text, role).unwrap_err();
-    let told: Vec<(usize, usize, &str, &str)> = error
+    let reported: Vec<(usize, usize, &str, &str)> = error
         .problems()
         .iter()
         .map(|p| (p.line().unwrap(), p.column().unwrap(), p.message(), p.fix()))
@@ -113,14 +113,14 @@ fn lines_that_tell_nothing_are_reported_with_their_place() {
         (9, 1, "`1e9` is not a speed", "write such as 0.5 or -1"),
         (10, 1, "cannot read `take dusk`", ""),
     ];
-    assert_eq!(told.len(), expected.len());
-    for (told, expected) in told.iter().zip(expected) {
-        assert_eq!((told.0, told.1, told.2), (expected.0, expected.1, expected.2));
-        assert!(told.3.starts_with(expected.3), "{}", told.3);
+    assert_eq!(reported.len(), expected.len());
+    for (reported, expected) in reported.iter().zip(expected) {
+        assert_eq!((reported.0, reported.1, reported.2), (expected.0, expected.1, expected.2));
+        assert!(reported.3.starts_with(expected.3), "{}", reported.3);
     }
 }
 
-/// What is told of a role, as the key and the words.
+/// The warnings about a role, as key and words.
 fn warned(clips: &str, cues: &str) -> Vec<String> {
     let text = format!(
         "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n[defaults]\nfps = 8\n{clips}\n{cues}"
@@ -179,6 +179,9 @@ fn roles_are_checked_for_what_is_likely_a_mistake() {
         let (clips, cues) = (CLIPS.replacen(from, to, 1), CUES.replacen(from, to, 1));
         assert!(clips != CLIPS || cues != CUES, "{from}");
         let warned = warned(&clips, &cues);
-        assert!(warned.iter().any(|told| told.starts_with(expected)), "{expected}\nin {warned:?}");
+        assert!(
+            warned.iter().any(|reported| reported.starts_with(expected)),
+            "{expected}\nin {warned:?}"
+        );
     }
 }

@@ -370,7 +370,7 @@ impl Model {
 }
 
 /// An event in the words of the model.
-pub(crate) fn told(reel: &Reel, event: Event) -> Reported {
+pub(crate) fn reported(reel: &Reel, event: Event) -> Reported {
     let mut which = 0;
     let kind = match event.kind {
         EventKind::Enter(frame) => {

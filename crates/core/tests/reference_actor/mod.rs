@@ -18,7 +18,7 @@ pub(crate) const MARKS: [&str; 9] = [
     "pace-twice",
     "pace-zero",
 ];
-/// So many of them set what the naive actor is told of.
+/// The first so many of them set facts that the naive actor has, too.
 const PLAIN_MARKS: usize = 5;
 /// Down, right, and right in a mirror.
 pub(crate) const SET: [Facing; 3] = [Facing::Down, Facing::Right, Facing::Left];
@@ -52,7 +52,7 @@ pub(crate) struct CueSpec {
     pub(crate) finish: bool,
     pub(crate) again: bool,
     pub(crate) begin: Option<usize>,
-    /// As fast as a fact says, which the naive actor is told nothing of.
+    /// As fast as a fact says; the naive actor has no such fact.
     pub(crate) paced: bool,
 }
 
@@ -239,7 +239,7 @@ impl Spec {
 /// What happened, when, in words.
 pub(crate) type Row = (u64, String);
 
-pub(crate) fn told(reel: &Reel, at: u64, event: Event) -> Row {
+pub(crate) fn reported(reel: &Reel, at: u64, event: Event) -> Row {
     let clip = |clip| reel.clip_name(clip).to_owned();
     let hold = event.hold;
     let words = match event.kind {
@@ -282,7 +282,7 @@ pub(crate) struct Naive<'s> {
     bridge: Option<(usize, usize)>,
     over: Option<Over>,
     done: bool,
-    /// No marks are told of the hold that it has landed in.
+    /// No marks are reported of the hold that it has landed in.
     landed: bool,
     /// Nor that it has entered it.
     goes_on: bool,
@@ -436,7 +436,7 @@ impl<'s> Naive<'s> {
         for (nth, event) in events.iter().enumerate() {
             self.player = Some(player);
             let is_mark = event.mark().is_some();
-            self.rows.push(told(self.reel, self.now, *event));
+            self.rows.push(reported(self.reel, self.now, *event));
             self.take_in(*event);
             let next = events.get(nth + 1);
             if event.is_end() && self.over.is_some() && !self.done {

@@ -134,7 +134,7 @@ fn fixed_updates_and_one_long_stall_agree() {
     assert_eq!(stalled, fixed.bram);
 }
 
-/// A file is tuned while the game runs: what is wrong is told, what is right goes on.
+/// A file is tuned while the game runs: a broken file is reported, a good one takes over.
 #[test]
 fn a_file_is_tuned_while_the_game_runs() {
     let source = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/greenhouse");

@@ -45,7 +45,7 @@ fn tell() -> impl Strategy<Value = Order> {
 /// What was heard of each member, and when, in the order of its own events.
 type Heard = BTreeMap<MemberId, Vec<(Ticks, String)>>;
 
-/// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
+/// Plays a night at so many updates a second; facts that change in between are set at their own moment, as a
 /// game with fixed steps would.
 fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Heard, Crowd) {
     let reel = &art.reel;

@@ -1,4 +1,4 @@
-//! A night in the greenhouse, written against the public interface alone: Bram is told what happens to
+//! A night in the greenhouse, written against the public interface alone: Bram reacts to what happens to
 //! him, his cues choose what he plays, and a game at any display rate hears and sees the same.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
@@ -15,7 +15,7 @@ fn greenhouse() -> Art {
     load_all(["bram", "moth", "puff"].map(|role| folder.join(format!("{role}.reel.toml")))).unwrap()
 }
 
-/// What Bram is told, and when, in milliseconds.
+/// The facts set for Bram, and when, in milliseconds.
 #[derive(Clone, Copy, Debug)]
 enum Order {
     Stick(f32, f32),
@@ -33,7 +33,7 @@ fn tell() -> impl Strategy<Value = Order> {
     ]
 }
 
-/// Plays a night at so many updates a second; what is told in between is told at its own moment, as a
+/// Plays a night at so many updates a second; facts that change in between are set at their own moment, as a
 /// game with fixed steps would. What was heard, and when.
 fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Vec<(Ticks, String)>, Actor) {
     let reel = &art.reel;
@@ -146,7 +146,7 @@ fn the_lantern_is_in_his_left_hand() {
     }
 }
 
-/// A hero, a moth and a puff from one reel, each told by itself; names of one role need no role.
+/// A hero, a moth and a puff from one reel, each with its own facts; names of one role need no role.
 #[test]
 fn several_roles_act_from_one_reel() {
     let art = greenhouse();
