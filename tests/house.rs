@@ -1,4 +1,4 @@
-//! The tables of `ARCHITECTURE.md` are what the code does: which room knows which, and where laws are kept.
+//! The tables of `ARCHITECTURE.md` are what the code does: which module uses which, and where laws are kept.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -28,19 +28,15 @@ fn listed(cell: &str) -> Vec<String> {
     names.filter(|name| !name.is_empty()).collect()
 }
 
-/// Each row's name with what it knows, which must stand above it.
+/// Each row's name with what it uses, which must stand above it.
 fn rows_to_arrows(rows: &[Vec<String>], name: impl Fn(&str) -> String) -> Arrows {
     let mut arrows = Arrows::new();
     for row in rows {
-        let knows: BTreeSet<String> = listed(row.last().unwrap()).into_iter().collect();
-        for known in &knows {
-            assert!(
-                arrows.contains_key(known),
-                "`{}` knows `{known}`, which is not above it",
-                row[0]
-            );
+        let uses: BTreeSet<String> = listed(row.last().unwrap()).into_iter().collect();
+        for used in &uses {
+            assert!(arrows.contains_key(used), "`{}` uses `{used}`, which is not above it", row[0]);
         }
-        arrows.insert(name(row[0].trim_matches('`')), knows);
+        arrows.insert(name(row[0].trim_matches('`')), uses);
     }
     arrows
 }
@@ -57,49 +53,53 @@ fn words_after<'t>(text: &'t str, start: &str) -> impl Iterator<Item = &'t str> 
     })
 }
 
-/// Which room of the core each public name at its root is from.
-fn rooms_of_names(lib: &str) -> BTreeMap<String, String> {
-    let mut rooms = BTreeMap::new();
+/// Which module of the core each public name at its root is from.
+fn modules_of_names(lib: &str) -> BTreeMap<String, String> {
+    let mut modules = BTreeMap::new();
     for line in lib.split("\npub use ").skip(1) {
-        let (room, names) = line.split_once(';').unwrap().0.split_once("::").unwrap();
+        let (module, names) = line.split_once(';').unwrap().0.split_once("::").unwrap();
         for name in names.split(|c: char| !c.is_alphanumeric() && c != '_') {
-            rooms.insert(name.to_owned(), room.to_owned());
+            modules.insert(name.to_owned(), module.to_owned());
         }
     }
-    rooms
+    modules
 }
 
 #[test]
-fn each_room_of_the_core_knows_what_the_table_says() {
+fn each_module_of_the_core_uses_what_the_table_says() {
     let core = root().join("crates/core/src");
     let lib = fs::read_to_string(core.join("lib.rs")).unwrap();
-    let rooms_of_names = rooms_of_names(&lib);
+    let modules_of_names = modules_of_names(&lib);
     let expected = rows_to_arrows(&table("## Inside the core"), str::to_owned);
-    let mut found: Arrows = expected.keys().map(|room| (room.clone(), BTreeSet::new())).collect();
+    let mut found: Arrows =
+        expected.keys().map(|module| (module.clone(), BTreeSet::new())).collect();
     for path in sources(&core) {
         let within = path.strip_prefix(&core).unwrap().to_str().unwrap().to_owned();
-        let room = within.split('/').next().unwrap().trim_end_matches(".rs");
-        if room == "lib" {
+        let module = within.split('/').next().unwrap().trim_end_matches(".rs");
+        if module == "lib" {
             continue;
         }
         let text = fs::read_to_string(&path).unwrap();
         assert!(text.lines().count() <= 300, "{within} is longer than 300 lines");
         let code: Vec<&str> = text.lines().filter(|line| !line.trim().starts_with("//")).collect();
         for name in words_after(&code.join("\n"), "crate::") {
-            assert!(!name.is_empty(), "{within}: write a line for each room, not `crate::{{`");
-            let other = rooms_of_names.get(name).map_or(name, |room| room);
-            if other != room {
-                found.get_mut(room).expect("each room is in the table").insert(other.to_owned());
+            assert!(!name.is_empty(), "{within}: write a line for each module, not `crate::{{`");
+            let other = modules_of_names.get(name).map_or(name, |module| module);
+            if other != module {
+                found
+                    .get_mut(module)
+                    .expect("each module is in the table")
+                    .insert(other.to_owned());
             }
         }
     }
-    for (room, knows) in &found {
-        assert_eq!(knows, &expected[room], "what `{room}` knows, and what the table says");
+    for (module, uses) in &found {
+        assert_eq!(uses, &expected[module], "what `{module}` uses, and what the table says");
     }
 }
 
 #[test]
-fn each_package_knows_what_the_table_says() {
+fn each_package_uses_what_the_table_says() {
     let rows = table("## Packages");
     let short = |name: &str| name.trim_start_matches("lucky-reel-").to_owned();
     let expected = rows_to_arrows(&rows, short);
