@@ -37,6 +37,8 @@ const REPLACED: &[(&str, &str)] = &[
     ("Centre", "Center"),
     (" centre", "center"),
     (" grey", "gray"),
+    ("neighbour", "neighbor"),
+    ("behaviour", "behavior"),
     (" is_there_already", "already_exists"),
     (" seen_part_of", "opaque_bounds"),
     (" bytes_a_slot", "bytes_per_slot"),

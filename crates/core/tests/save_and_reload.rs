@@ -119,7 +119,7 @@ fn with_a_foreign_reel_nothing_moves_and_nothing_is_shown() {
 }
 
 #[test]
-fn after_a_rollback_events_are_recognised() {
+fn after_a_rollback_events_are_recognized() {
     let reel = reel_of(&CLIPS);
     let mut player = Player::new(&reel, reel.clip_id("walk").unwrap());
     let frame = Ticks::from_rate(60);

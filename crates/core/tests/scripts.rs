@@ -194,7 +194,7 @@ impl Subject for Crowd {
     fn tell(&mut self, reel: &Reel, tell: &Order) {
         let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
         let group = GroupId::default();
-        // Every other member, so that neighbours differ.
+        // Every other member, so that neighbors differ.
         let members: Vec<MemberId> = self.ids().step_by(2).collect();
         for member in members {
             match *tell {

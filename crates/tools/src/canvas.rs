@@ -2,7 +2,7 @@ use lucky_reel_assets::Pixmap;
 use lucky_reel_assets::blend_over;
 use lucky_reel_core::{Blit, View};
 
-/// Draws views onto RGBA pixels: nearest neighbour, alpha over, flips, whole-number scale. For
+/// Draws views onto RGBA pixels: nearest neighbor, alpha over, flips, whole-number scale. For
 /// examples, tools and tests; games have a renderer.
 ///
 /// ```

@@ -7,8 +7,8 @@ use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
 
 impl Actor {
-    /// Lets game time pass, and gives the events of it: the player's, and which cue took over and
-    /// why, which bridge began, and whether the cues of an instant went round in a loop.
+    /// Advances by game time and returns the events: the player's, and which cue took over and why,
+    /// which bridge began, and whether the cues of one instant formed a loop.
     ///
     /// # When cues are evaluated
     ///

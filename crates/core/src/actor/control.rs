@@ -64,7 +64,8 @@ impl Actor {
     }
 
     /// Sets off a pulse: true from the start of the next advance, for one instant or for the length
-    /// that the role states. The first cue naming it that takes over uses it up. Its fall is no change.
+    /// that the role states. The first cue naming it that takes over uses it up. When it ends, that
+    /// counts as no change.
     ///
     /// # Errors
     /// When the pulse is of another role.
@@ -91,7 +92,7 @@ impl Actor {
         self.set(fact, ())
     }
 
-    /// Tells a fact by its name, for tools: a `true` sets off a pulse.
+    /// Sets a fact by its name, for tools: `true` sets off a pulse.
     ///
     /// # Errors
     /// When the role has no such fact, or it cannot be this.
@@ -138,7 +139,7 @@ impl Actor {
         self.set_flag(DIRTY, true);
     }
 
-    /// Tells which way it faces. It is looked at, with all else, at the start of the next advance.
+    /// Sets which way it faces. Cues are evaluated with it at the start of the next advance.
     pub fn set_facing(&mut self, facing: Facing) {
         if self.facing != facing {
             self.facing = facing;
@@ -152,7 +153,7 @@ impl Actor {
         self.facing
     }
 
-    /// Puts a look on, over the others.
+    /// Puts on a look, over the others.
     ///
     /// # Errors
     /// When four are worn already, or the reel has no such look.
@@ -185,22 +186,22 @@ impl Actor {
         }
     }
 
-    /// Stands still until [`resume`](Actor::resume). Facts are looked at meanwhile.
+    /// Pauses until [`resume`](Actor::resume). Cues are still evaluated.
     pub fn pause(&mut self) {
         self.player.pause();
     }
 
-    /// Goes on after a pause.
+    /// Resumes after a pause.
     pub fn resume(&mut self) {
         self.player.resume();
     }
 
-    /// Freezes what it plays, as [`Player::hit_stop`]. Facts are looked at meanwhile.
+    /// Freezes what it plays, as [`Player::hit_stop`]. Cues are still evaluated.
     pub fn hit_stop(&mut self, time: Ticks) {
         self.player.hit_stop(time);
     }
 
-    /// Mirrors it left to right about its pivot, besides what its facing does.
+    /// Mirrors it left to right about its pivot, in addition to what its facing does.
     pub fn set_flip_x(&mut self, flipped: bool) {
         self.player.set_flip_x(flipped);
     }
@@ -210,7 +211,7 @@ impl Actor {
         self.player.set_flip_y(flipped);
     }
 
-    /// What it plays with, to be read.
+    /// The player inside, to read.
     #[must_use]
     pub fn player(&self) -> &Player {
         &self.player
@@ -222,14 +223,13 @@ impl Actor {
         RoleId::new(self.player.family, self.role)
     }
 
-    /// The cue that plays; during a bridge, the one that played before. `None` before the first
-    /// advance.
+    /// The cue in charge; during a bridge, the one before it. `None` before the first advance.
     #[must_use]
     pub fn cue(&self) -> Option<CueId> {
         (self.cue != NONE).then(|| CueId::new(self.player.family, self.cue))
     }
 
-    /// The bridge that plays, if one does.
+    /// The bridge in charge, if there is one.
     #[must_use]
     pub fn bridge(&self) -> Option<BridgeId> {
         self.is_bridging().then(|| BridgeId::new(self.player.family, self.bridge))
@@ -244,7 +244,7 @@ impl Actor {
         self.player.view_with(reel, &self.looks)
     }
 
-    /// What is up in the looks that it wears, in four bytes.
+    /// The frame shown, in the looks that it wears, with its flips, in four bytes.
     #[must_use]
     pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
         self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())

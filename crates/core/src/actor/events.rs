@@ -4,7 +4,7 @@ use super::run::ActorRun;
 use crate::event::Event;
 use crate::play::Events;
 
-/// The events of one advance of an actor, worked out as they are read. It borrows the reel alone.
+/// The events of one advance of an actor, computed as they are read. It borrows only the reel.
 #[derive(Clone)]
 pub struct ActorEvents<'r>(Inner<'r>);
 

@@ -37,7 +37,7 @@ impl Actor {
         self.play_times(reel, clip, 1)
     }
 
-    /// As [`play_once`](Actor::play_once), so many cycles: see
+    /// Like [`play_once`](Actor::play_once), but for this number of cycles: see
     /// [`Player::play_times`](crate::Player::play_times).
     pub fn play_times(&mut self, reel: &Reel, clip: ClipId, times: u32) -> bool {
         let plays = self.rebind(reel).is_some() && self.player.play_times(reel, clip, times);

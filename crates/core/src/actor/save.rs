@@ -14,8 +14,8 @@ use crate::time::Speed;
 /// The version of what is written here.
 const VERSION: u32 = 2;
 
-/// An actor as plain data, everything by its name, so that it is found again in another build of the
-/// game. With the feature `serde` it can be written and read by any serde format, text or binary.
+/// An actor as plain data, with names instead of ids, so that another build of the game can load it.
+/// With the feature `serde` it can be written and read by any serde format, text or binary.
 ///
 /// A cue, a fact or a look that the reel has lost is left out: the cues are evaluated anew then.
 #[derive(Clone, Debug, PartialEq)]
@@ -42,7 +42,7 @@ pub struct SavedActor {
 }
 
 impl SavedActor {
-    /// The actor again, acting from this reel.
+    /// Restores the actor, playing from this reel.
     ///
     /// # Errors
     /// When the reel has lost its role or its clip, or the data are not those of an actor.

@@ -53,7 +53,7 @@ impl Mode {
     }
 }
 
-/// What happens when the last hold's time is up.
+/// What happens after the last hold.
 ///
 /// # End
 ///

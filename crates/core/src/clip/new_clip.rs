@@ -129,32 +129,32 @@ impl NewClip {
         self
     }
 
-    /// How many cycles a loop or a ping-pong has; endless if never said.
+    /// How many cycles a loop or a ping-pong has; endless by default.
     pub fn repeat(mut self, cycles: u32) -> NewClip {
         self.repeat = Some(cycles);
         self
     }
 
-    /// When it is over, the last hold stays up. That is so if nothing else is said.
+    /// After the end, the last hold stays up. This is the default.
     pub fn then_stay(mut self) -> NewClip {
         self.end = Some(NewEnd::Stay);
         self
     }
 
-    /// When it is over, its first hold comes up and stays.
+    /// After the end, the first hold comes up and stays.
     pub fn then_first(mut self) -> NewClip {
         self.end = Some(NewEnd::First);
         self
     }
 
-    /// When it is over, there is nothing to draw any more.
+    /// After the end, there is nothing to draw.
     pub fn then_vanish(mut self) -> NewClip {
         self.end = Some(NewEnd::Vanish);
         self
     }
 
-    /// When it is over, the clip of this name (of the same role, or `role/name`) goes on in the
-    /// same instant. It may be made later.
+    /// When it is over, the clip of this name (of the same role, or `role/name`) follows in the same
+    /// instant. It may be added later.
     pub fn then_play(mut self, clip: impl Into<String>) -> NewClip {
         self.end = Some(NewEnd::Play(clip.into()));
         self
@@ -189,7 +189,7 @@ impl NewClip {
         self
     }
 
-    /// The hold to stand on when the thing does not move; 0 if never said.
+    /// The hold to stand on when the thing does not move; 0 by default.
     pub fn rest(mut self, hold: u32) -> NewClip {
         self.rest = hold;
         self
@@ -202,7 +202,7 @@ impl NewClip {
         self
     }
 
-    /// Another pivot than the sheet's, for those frames of this clip that have none of their own.
+    /// A pivot for those frames of this clip that have none of their own, instead of the sheet's.
     pub fn pivot(mut self, pivot: Pivot) -> NewClip {
         self.pivot = Some(pivot);
         self

@@ -11,15 +11,16 @@ use crate::event::{Event, EventMask};
 use crate::time::Ticks;
 
 impl Crowd {
-    /// Lets game time pass for all members, without events: in constant time a member, however long.
+    /// Advances all members by game time, without events, in constant time per member, however long the
+    /// time.
     ///
     /// Any split of the same time gives the same, bit for bit.
     pub fn advance(&mut self, dt: Ticks) {
         self.advance_with(dt, EventMask::NONE, |_, _| {});
     }
 
-    /// Lets game time pass for all members, with the events of each: member by member in the
-    /// order of their slots, each in the order of the law. What is not asked for costs nothing.
+    /// Advances all members by game time, with the events of each: member by member in the order of
+    /// their slots, each in the order of the law. Events not asked for cost nothing.
     ///
     /// Commands to an [`EventMember`] are carried out when all events have been seen. An event's `at` counts game
     /// time, whatever the time of the member's group. After a very long step there may be very many
@@ -36,7 +37,7 @@ impl Crowd {
         self.advance_groups(mask, call);
     }
 
-    /// As [`advance_with`](Crowd::advance_with), into a buffer that is used again.
+    /// Like [`advance_with`](Crowd::advance_with), into a buffer that can be reused.
     ///
     /// An example is at [`EventBuffer`].
     pub fn advance_into(&mut self, dt: Ticks, mask: EventMask, events: &mut EventBuffer) {
@@ -47,8 +48,8 @@ impl Crowd {
         self.end_advance();
     }
 
-    /// As [`advance_into`](Crowd::advance_into), on the threads of rayon's pool: the same, bit for bit,
-    /// events and their order included.
+    /// As [`advance_into`](Crowd::advance_into), on the threads of rayon's pool: with the same results
+    /// bit for bit, including the events and their order.
     #[cfg(feature = "rayon")]
     pub fn advance_in_parallel(&mut self, dt: Ticks, mask: EventMask, events: &mut EventBuffer) {
         use super::event_buffer::Part;

@@ -20,7 +20,7 @@ impl Crowd {
         self.tell_players(target, |player, reel| player.play(reel, clip))
     }
 
-    /// Plays so many cycles of a clip, as [`Player::play_times`]; of an actor over its cues, as
+    /// Plays this many cycles of a clip, as [`Player::play_times`]; of an actor over its cues, as
     /// [`Actor::play_times`].
     pub fn play_times(&mut self, target: impl Into<Target>, clip: ClipId, times: u32) -> usize {
         self.tell_all(
@@ -69,13 +69,13 @@ impl Crowd {
         })
     }
 
-    /// Stands still until [`resume`](Crowd::resume), as [`Player::pause`]. To halt the time of a whole
-    /// group, and leave alone who is paused in it, see [`pause_group`](Crowd::pause_group).
+    /// Pauses until [`resume`](Crowd::resume), as [`Player::pause`]. To pause the time of a whole group
+    /// without touching its members' own pauses, see [`pause_group`](Crowd::pause_group).
     pub fn pause(&mut self, target: impl Into<Target>) -> usize {
         self.set_all(target, |player, _| player.pause(), |actor, _| actor.pause())
     }
 
-    /// Goes on after a pause.
+    /// Resumes after a pause.
     pub fn resume(&mut self, target: impl Into<Target>) -> usize {
         self.set_all(target, |player, _| player.resume(), |actor, _| actor.resume())
     }
@@ -85,7 +85,7 @@ impl Crowd {
         self.set_all(target, |one, _| one.set_speed(speed), |one, reel| one.set_speed(reel, speed))
     }
 
-    /// Freezes members for so much time of their group, as [`Player::hit_stop`].
+    /// Freezes members for this much of their group's time, as [`Player::hit_stop`].
     pub fn hit_stop(&mut self, target: impl Into<Target>, time: Ticks) -> usize {
         self.set_all(target, |player, _| player.hit_stop(time), |actor, _| actor.hit_stop(time))
     }
@@ -135,7 +135,7 @@ impl Crowd {
         self.with_actor(member, |actor| actor.set(fact, value)).unwrap_or(Err(missing))
     }
 
-    /// Tells an actor which way it faces; `false` where it has gone, or is none.
+    /// Sets which way an actor faces; `false` if it is gone or is a player.
     #[inline]
     pub fn set_facing(&mut self, member: MemberId, facing: Facing) -> bool {
         if self.actor_at(member).is_some_and(|actor| actor.facing() == facing) {
@@ -155,15 +155,15 @@ impl Crowd {
         self.dress(member, looks)
     }
 
-    /// Takes a look off a member; `false` where it has gone.
+    /// Takes a look off a member; `false` if it is gone.
     pub fn take_off(&mut self, member: MemberId, look: LookId) -> bool {
         let Some(mut looks) = self.looks(member) else { return false };
         looks.take_off(look);
         self.dress(member, looks).is_ok()
     }
 
-    /// Hands a member to `tell` as the player that it is, and gives what comes back: for everything a
-    /// player can do. `None` where it has gone, or is an actor.
+    /// Calls `tell` with a member as its own [`Player`] and returns the result: for everything a player
+    /// can do. `None` if it is gone or is an actor.
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
@@ -189,8 +189,8 @@ impl Crowd {
         Some(tell_player(&mut slots, reel, member.lane(), |player, _| tell(player)))
     }
 
-    /// Hands a member to `tell` as the actor that it is, and gives what comes back: for everything an
-    /// actor can do. `None` where it has gone, or is a player.
+    /// Calls `tell` with a member as its own [`Actor`] and returns the result: for everything an actor
+    /// can do. `None` if it is gone or is a player.
     pub fn with_actor<T>(
         &mut self,
         member: MemberId,

@@ -12,7 +12,7 @@ use crate::kernel::{Boundary, Happened};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
-/// What happened in an advance of a crowd, in its order: a buffer to be used again and again.
+/// The events of one advance of a crowd, in order: a buffer to reuse.
 ///
 /// Events are worked out when they are read, however long the advance was: the buffer takes 32 bytes for
 /// each member to which something happened, and some more for those that took more than one boundary.
@@ -81,14 +81,13 @@ enum RunKind {
 }
 
 impl EventBuffer {
-    /// A buffer of nothing yet.
+    /// An empty buffer.
     #[must_use]
     pub fn new() -> EventBuffer {
         EventBuffer::default()
     }
 
-    /// Those events of the last advance that are wanted, of those that it was asked for, each with its
-    /// member.
+    /// The events of the last advance that `wanted` selects, each with its member.
     pub fn iter(&self, wanted: EventMask) -> impl Iterator<Item = (MemberId, Event)> + '_ {
         let wanted = wanted & self.mask;
         BufferIter { buffer: self, wanted, run: 0, at: 0, current: Current::None }
@@ -193,7 +192,7 @@ impl EventSink for EventBuffer {
     }
 }
 
-/// Events that are worked out as they are read.
+/// Events that are computed as they are read.
 struct BufferIter<'b> {
     buffer: &'b EventBuffer,
     wanted: EventMask,

@@ -4,8 +4,8 @@ use super::member_id::MemberId;
 use super::new_member::NewMember;
 use crate::ids::ClipId;
 
-/// The member that an event is of, while a crowd is advanced. Commands to it are carried out once all events of
-/// the advance have been seen, in the order in which it was said.
+/// The member that an event belongs to, during an advance. Commands to it are carried out in order once
+/// all events of the advance have been seen.
 ///
 /// ```
 /// use lucky_reel_core::{Crowd, EventMask, Grid, Mode, NewClip, NewSheet, Reel, Ticks};
@@ -59,7 +59,7 @@ impl<'q> EventMember<'q> {
         self.id
     }
 
-    /// Takes it out of the crowd.
+    /// Removes it from the crowd.
     pub fn despawn(&mut self) {
         self.queue.commands.push((self.id, MemberCommand::Despawn));
     }
@@ -79,7 +79,7 @@ impl<'q> EventMember<'q> {
         self.queue.commands.push((self.id, MemberCommand::SwitchTo(clip)));
     }
 
-    /// Takes a new member into the crowd.
+    /// Adds a new member to the crowd.
     pub fn spawn(&mut self, new: impl Into<NewMember>) {
         self.queue.spawns.push(new.into());
     }

@@ -45,8 +45,8 @@ impl Crowd {
         self.free_blocks.push(Default::default());
     }
 
-    /// Slows or quickens the time of a group: `factor` of the game's. Time does not run backwards
-    /// (players do, by their speed).
+    /// Scales the time of a group by `factor`. Time does not run backwards (players do, by their
+    /// speed).
     ///
     /// # Errors
     /// When there is no such group, or the factor is negative, not finite or above 32,767.
@@ -55,19 +55,18 @@ impl Crowd {
         clock.set_scale(factor).map_err(GroupError::Scale)
     }
 
-    /// No time passes for a group until [`resume_group`](Crowd::resume_group); `false` when there is no
-    /// such group.
+    /// Pauses a group until [`resume_group`](Crowd::resume_group); `false` when there is no such group.
     pub fn pause_group(&mut self, group: GroupId) -> bool {
         self.clock_mut(group).map(|clock| clock.paused = true).is_some()
     }
 
-    /// Time passes for a group again, without anything lost or gained; `false` when there is no such group.
+    /// Resumes a group, without losing or gaining time; `false` when there is no such group.
     pub fn resume_group(&mut self, group: GroupId) -> bool {
         self.clock_mut(group).map(|clock| clock.paused = false).is_some()
     }
 
-    /// Freezes a group for so much game time; of two hit-stops the longer counts. It does not count on
-    /// while the group is paused. `false` when there is no such group.
+    /// Freezes a group for this much game time; of two hit-stops the longer counts. It does not count
+    /// on while the group is paused. `false` when there is no such group.
     pub fn hit_stop_group(&mut self, group: GroupId, time: Ticks) -> bool {
         let clock = self.clock_mut(group);
         clock.map(|clock| clock.hit_stop = clock.hit_stop.max(time.get())).is_some()

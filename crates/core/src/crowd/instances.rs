@@ -6,8 +6,8 @@ use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
 use crate::view::{Buffer, InstanceAt, InstanceFormat, InstanceWriter};
 
-/// Target of a crowd to be written for a renderer: all who show something in the order of their
-/// slots, unless said otherwise.
+/// The members of a crowd to write for a renderer: by default all that show something, in the order of
+/// their slots.
 ///
 /// ```
 /// use lucky_reel_core::*;
@@ -69,8 +69,7 @@ impl<'c> CrowdInstances<'c> {
         self
     }
 
-    /// One for each slot, taken or not, so that an item's number is the slot's; nothing is up in free
-    /// ones.
+    /// One per slot, used or free, so that an item's index is the slot's; free slots show nothing.
     pub fn every_slot(mut self) -> CrowdInstances<'c> {
         self.which = Which::EverySlot;
         self
@@ -82,15 +81,15 @@ impl<'c> CrowdInstances<'c> {
         self
     }
 
-    /// Only those whose picture is of this image, for renderers that draw image by image.
+    /// Only members that show this image, for renderers that draw image by image.
     pub fn of_image(mut self, image: ImageId) -> CrowdInstances<'c> {
         self.image = Some(image);
         self
     }
 
-    /// Writes them, at the positions that the slots of the same numbers have; slots without a position
-    /// are left out. A slice of the vectors of glam or mint is taken as it is, without copying. Returns the
-    /// number of instances written.
+    /// Writes one instance per member, at the position with the index of its slot; slots without a
+    /// position are left out. A slice of the vectors of glam or mint is taken as it is, without
+    /// copying. Returns the number of instances written.
     pub fn write_at<T: InstanceFormat<At = InstanceAt>>(
         self,
         out: &mut impl Buffer<T>,
@@ -99,7 +98,8 @@ impl<'c> CrowdInstances<'c> {
         self.write_placed(out, BySlot { positions, here: None })
     }
 
-    /// Writes them, each at the place that `place` gives for it. Gives how many were written.
+    /// Writes one instance per member, at the place that `place` returns for it. Returns the number of
+    /// instances written.
     pub fn write<T: InstanceFormat>(
         self,
         out: &mut impl Buffer<T>,

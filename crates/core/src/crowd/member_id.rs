@@ -1,7 +1,7 @@
 use super::block::BLOCK;
 
-/// A member of a crowd: its slot, and which of the slot's members it is. An id whose member has gone is
-/// refused; it never reaches another one (not before a slot has had 2^32 members).
+/// Names a member of a crowd by slot and generation. An id whose member is gone is refused; it never
+/// reaches another member (before a slot has had 2^32 of them).
 ///
 /// A game can keep it in its own entities and files: by serde, or as 64 bits.
 ///
@@ -33,14 +33,14 @@ impl MemberId {
         self.slot as usize
     }
 
-    /// The slot in the upper 32 bits, which of its members in the lower.
+    /// The slot in the upper 32 bits, its generation in the lower.
     #[must_use]
     pub const fn to_bits(self) -> u64 {
         (self.slot as u64) << 32 | self.generation as u64
     }
 
-    /// The id that [`to_bits`](MemberId::to_bits) gave. Any number is an id; one that no member has is
-    /// refused as that of a member that has gone.
+    /// The id that [`to_bits`](MemberId::to_bits) gave. Any number is accepted; an id that no member
+    /// has is refused like that of a member that is gone.
     #[must_use]
     pub const fn from_bits(bits: u64) -> MemberId {
         MemberId { slot: (bits >> 32) as u32, generation: bits as u32 }
@@ -77,7 +77,7 @@ impl GroupId {
     }
 }
 
-/// What a command is for: one member, all of a group, or all.
+/// What a command applies to: one member, a group, or all.
 ///
 /// ```
 /// use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Speed, Target};

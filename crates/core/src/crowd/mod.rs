@@ -134,8 +134,8 @@ impl Crowd {
         crowd
     }
 
-    /// Plays from another version of its reel from now on: every member finds its place again by clip and
-    /// hold. `false`, and nothing is changed, for a foreign reel.
+    /// Switches to another version of its reel: every member keeps its place, by clip and hold.
+    /// `false`, and nothing is changed, for a foreign reel.
     pub fn reload(&mut self, reel: &Reel) -> bool {
         if self.reel.family != reel.family {
             return false;
@@ -166,9 +166,9 @@ impl Crowd {
         true
     }
 
-    /// Becomes again what it was when `saved` was cloned from it: a rollback, without allocation where
-    /// it has been as large. Ids of then are good again, those of later members are stale; all
-    /// members count as [`changed`](Crowd::changed).
+    /// Restores the state that `saved` was cloned from: a rollback, without allocation unless it has to
+    /// grow. Ids of that state are valid again, those of later members are stale; all members count as
+    /// [`changed`](Crowd::changed).
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};

@@ -7,7 +7,7 @@ use crate::sheet::Flips;
 use crate::time::{Speed, Ticks};
 use crate::view::LookSet;
 
-/// What a new member of a crowd is to be; [`Crowd::spawn`](super::Crowd::spawn) takes it.
+/// Describes a new member of a crowd; [`Crowd::spawn`](super::Crowd::spawn) takes it.
 ///
 /// A [`ClipId`], a [`RoleId`], a [`Player`] or an [`Actor`] is one already.
 ///
@@ -89,13 +89,13 @@ impl NewMember {
         self
     }
 
-    /// Mirrored so, besides how it is mirrored already.
+    /// Adds these flips to its own.
     pub fn flipped(mut self, flips: Flips) -> NewMember {
         self.flips = flips;
         self
     }
 
-    /// In these looks. A player's replace none; those of an actor are put on over its own.
+    /// In these looks. An actor wears them over its own.
     pub fn wearing(mut self, looks: LookSet) -> NewMember {
         self.looks = looks;
         self
@@ -107,14 +107,14 @@ impl NewMember {
         self
     }
 
-    /// As if it had played for so long. Actors begin at the beginning.
+    /// As if it had played for this long. Actors start at the beginning.
     pub fn started_at(mut self, time: Ticks) -> NewMember {
         self.start = Start::At(time);
         self
     }
 
-    /// At a place of the clip's first cycle that depends on a seed and an id (its number, or its
-    /// place) alone: see [`random_start`](crate::random_start). Actors begin at the beginning.
+    /// At a place of the clip's first cycle that depends on a seed and an id (its number, or its place)
+    /// alone: see [`random_start`](crate::random_start). Actors start at the beginning.
     pub fn random_start(mut self, seed: u64, id: u64) -> NewMember {
         self.start = Start::Random(seed, id);
         self

@@ -45,7 +45,7 @@ impl Crowd {
         there.then_some((slots, lane))
     }
 
-    /// A member as a player of its own, to be read or kept; `None` where it has gone.
+    /// A copy of a member as a player; `None` if it is gone.
     #[must_use]
     pub fn player(&self, member: MemberId) -> Option<Player> {
         let (slots, lane) = self.slot(member)?;
@@ -55,14 +55,14 @@ impl Crowd {
         }
     }
 
-    /// A member as an actor of its own, to be read or kept; `None` where it has gone, or is none.
+    /// A copy of a member as an actor; `None` if it is gone or is a player.
     #[must_use]
     pub fn actor(&self, member: MemberId) -> Option<Actor> {
         let (slots, lane) = self.slot(member)?;
         slots.actor(&self.reel, lane)
     }
 
-    /// The looks that a member wears; `None` where it has gone.
+    /// The looks that a member wears; `None` if it is gone.
     #[must_use]
     pub fn looks(&self, member: MemberId) -> Option<LookSet> {
         self.slot(member).map(|(slots, lane)| self.looks_in(slots, lane))
@@ -75,7 +75,7 @@ impl Crowd {
         }
     }
 
-    /// What a member shows, in its looks; nothing where it has gone.
+    /// What a member shows, in its looks; nothing if it is gone.
     #[must_use]
     pub fn packed_frame(&self, member: MemberId) -> PackedFrame {
         let shown = self.slot(member).map(|(slots, lane)| self.frame_in(slots, lane));
@@ -120,9 +120,9 @@ impl Crowd {
         (0..self.blocks.len()).flat_map(|at| self.ids_of(at, self.blocks[at].alive))
     }
 
-    /// The members whose picture was changed by the last advance, or by commands since the one before it
-    /// (new members and mirrored ones among them), in the order of their slots: all that a renderer need
-    /// upload.
+    /// The members whose picture was changed by the last advance, or by commands since the one before
+    /// it (including new and mirrored members), in the order of their slots: all that a renderer needs
+    /// to upload.
     pub fn changed(&self) -> impl Iterator<Item = MemberId> + '_ {
         (0..self.blocks.len()).flat_map(|at| self.ids_of(at, self.blocks[at].changed))
     }
@@ -135,7 +135,7 @@ impl Crowd {
         })
     }
 
-    /// The members, to be written for a renderer. With a writer for another version of the reel none is
+    /// The members, to write for a renderer. With a writer for another version of the reel nothing is
     /// written.
     pub fn instances<'c>(&'c self, writer: &'c InstanceWriter) -> CrowdInstances<'c> {
         CrowdInstances::new(self, writer)

@@ -133,8 +133,8 @@ impl SavedCrowd {
         saved
     }
 
-    /// The crowd again, playing from this reel. Looks that the reel has lost are left out; all members
-    /// count as [`changed`](Crowd::changed).
+    /// Restores the crowd, playing from this reel. Looks that the reel has lost are left out; all
+    /// members count as [`changed`](Crowd::changed).
     ///
     /// # Errors
     /// When the reel has lost a clip or a role, or the data are not those of a crowd.

@@ -10,8 +10,8 @@ use crate::kernel::StepTable;
 use crate::play::SaveError;
 
 impl Crowd {
-    /// Takes a new member in, and gives its id. `None`, and nothing is changed, when its clip or role is
-    /// not of this reel, its player or actor plays from another one, or the crowd does not have its group.
+    /// Adds a member and returns its id. `None`, and nothing is changed, when its clip or role is not
+    /// of this reel, its player or actor plays from another one, or the crowd does not have its group.
     pub fn spawn(&mut self, new: impl Into<NewMember>) -> Option<MemberId> {
         let new = new.into();
         self.groups.get(usize::from(new.group.0))?;
@@ -55,7 +55,7 @@ impl Crowd {
         put.map(|_| ()).ok_or(SaveError::Damaged)
     }
 
-    /// Takes a member out; `false` where it has gone already.
+    /// Removes a member; `false` if it was gone already.
     pub fn despawn(&mut self, member: MemberId) -> bool {
         let there = self.contains(member);
         if there {
@@ -64,7 +64,7 @@ impl Crowd {
         there
     }
 
-    /// Takes all members out. Their ids are stale from now on.
+    /// Removes all members. Their ids become stale.
     pub fn clear(&mut self) {
         for at in 0..self.blocks.len() {
             for lane in Lanes(self.blocks[at].alive) {
@@ -134,14 +134,13 @@ impl Crowd {
         self.len == 0
     }
 
-    /// How many slots there are, taken or not: above every [`MemberId::index`]. A multiple of 64.
+    /// How many slots there are, used or free: above every [`MemberId::index`]. A multiple of 64.
     #[must_use]
     pub fn slots(&self) -> usize {
         self.blocks.len() * BLOCK
     }
 
-    /// How many bytes it takes for each slot: its columns, id and bits included, what actors keep
-    /// besides left out.
+    /// How many bytes one slot takes, including columns, id and bits, without the actors.
     #[must_use]
     pub fn bytes_per_slot(&self) -> usize {
         let whole = size_of::<Clocks>() + size_of::<Codes>() + size_of::<[MemberState; BLOCK]>();

@@ -48,7 +48,7 @@ impl NewBridge {
         self
     }
 
-    /// It keeps the facing that it began with.
+    /// It keeps the facing that it started with.
     pub fn keep_facing(mut self) -> NewBridge {
         self.turns = false;
         self
@@ -65,13 +65,13 @@ pub struct NewPhases {
 }
 
 impl NewPhases {
-    /// These clips, by their names; `walk-*` is all whose names begin so.
+    /// These clips, by their names; `walk-*` stands for all names that start like this.
     pub fn of<N: Into<String>>(clips: impl IntoIterator<Item = N>) -> NewPhases {
         let clips = clips.into_iter().map(Into::into).collect();
         NewPhases { clips, align: Align::Time }
     }
 
-    /// What is kept: the share of the cycle, if never said.
+    /// What is kept: by default the fraction of the cycle.
     pub fn align(mut self, align: Align) -> NewPhases {
         self.align = align;
         self

@@ -185,7 +185,7 @@ impl fmt::Display for FactValue {
 }
 
 /// Describes a fact to build; [`ReelBuilder::fact`](crate::ReelBuilder::fact) takes it. A plain value
-/// makes a fact of its kind that begins so.
+/// makes a fact of its type with this default.
 #[derive(Clone, Debug)]
 pub struct NewFact {
     pub(crate) kind: FactKind,
@@ -199,7 +199,7 @@ impl NewFact {
         NewFact { kind, default, choices: Vec::new(), duration: ExactTime::ZERO }
     }
 
-    /// One of these choices; it begins as the first.
+    /// A fact that is one of these choices; the first is the default.
     #[must_use]
     pub fn choices<W: Into<String>>(choices: impl IntoIterator<Item = W>) -> NewFact {
         let choices: Vec<String> = choices.into_iter().map(Into::into).collect();
@@ -207,20 +207,21 @@ impl NewFact {
         NewFact { choices, ..NewFact::of(FactKind::Choice, FactValue::Choice(first)) }
     }
 
-    /// The word that it begins as.
+    /// The default choice.
     #[must_use]
     pub fn starting_as(mut self, choice: impl Into<String>) -> NewFact {
         self.default = FactValue::Choice(choice.into());
         self
     }
 
-    /// Yes for one instant.
+    /// A pulse: true for one instant.
     #[must_use]
     pub fn pulse() -> NewFact {
         NewFact::of(FactKind::Pulse, FactValue::Flag(false))
     }
 
-    /// Yes for this long, so that a press just before the window counts: up to 59 seconds.
+    /// A pulse that stays true for this long, at most 59 seconds, so that a press just before its time
+    /// still counts.
     #[must_use]
     pub fn pulse_for(time: impl Into<ExactTime>) -> NewFact {
         NewFact { duration: time.into(), ..NewFact::pulse() }

@@ -3,8 +3,8 @@ use alloc::vec::Vec;
 
 use super::Condition;
 
-/// Describes a cue to build; [`ReelBuilder::cue`](crate::ReelBuilder::cue) takes it. Cues are looked at in
-/// the order in which they are added; the first that holds wins. The last one must hold always.
+/// Describes a cue to build; [`ReelBuilder::cue`](crate::ReelBuilder::cue) takes it. Cues are evaluated
+/// in the order in which they are added; the first that matches wins. The last one must always match.
 ///
 /// ```
 /// use lucky_reel_core::{NewCue, Condition};
@@ -62,7 +62,7 @@ impl NewCue {
         }
     }
 
-    /// When it holds. Said several times: when any of them holds. Never said: always.
+    /// When it matches. Called several times: when any of the conditions matches. Never called: always.
     pub fn when(mut self, condition: Condition) -> NewCue {
         self.when.push(condition);
         self
@@ -80,7 +80,7 @@ impl NewCue {
         self
     }
 
-    /// It keeps the facing that it began with, for a blow in mid-swing.
+    /// It keeps the facing that it started with, for a blow in mid-swing.
     pub fn keep_facing(mut self) -> NewCue {
         self.turns = false;
         self
@@ -92,13 +92,13 @@ impl NewCue {
         self
     }
 
-    /// It plays as fast as this fact says, a number; 1 is normal.
+    /// Its speed is this fact, a number; 1 is normal.
     pub fn speed_from(mut self, fact: impl Into<String>) -> NewCue {
         self.speed = Some(NewSpeed::Factor(fact.into()));
         self
     }
 
-    /// It plays so fast that its clip covers the ground that this fact says, in pixels a second.
+    /// Its clip covers ground at the speed of this fact, in pixels a second.
     pub fn ground_from(mut self, fact: impl Into<String>) -> NewCue {
         self.speed = Some(NewSpeed::Ground(fact.into()));
         self

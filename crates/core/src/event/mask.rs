@@ -2,7 +2,7 @@ use core::ops::{BitAnd, BitOr};
 
 use super::EventKind;
 
-/// Which events are wanted. What is not asked for is not worked out.
+/// Which events are wanted. Events not wanted are not computed.
 ///
 /// ```
 /// use lucky_reel_core::EventMask;
@@ -46,7 +46,7 @@ impl EventMask {
         self.intersects(EventMask::of(kind))
     }
 
-    /// What an event of this kind is asked for by.
+    /// The mask bit for events of this kind.
     #[must_use]
     #[inline]
     pub const fn of(kind: EventKind) -> EventMask {

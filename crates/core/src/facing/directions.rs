@@ -58,13 +58,13 @@ impl Directions {
     /// All eight.
     pub const EIGHT: Directions = Directions::of(DirectionCount::Eight);
 
-    /// Any lean at all counts, and a facing changes 5 degrees past its border.
+    /// Without a dead zone, and with 5 degrees of hysteresis.
     #[must_use]
     pub const fn of(count: DirectionCount) -> Directions {
         Directions { count, dead_zone: 0.0, hysteresis_degrees: 5.0 }
     }
 
-    /// Vectors shorter than this, or as short, change nothing.
+    /// Vectors of this length or shorter change nothing.
     ///
     /// # Errors
     /// When it is below 0 or not finite.

@@ -25,7 +25,7 @@ pub enum Facing {
 }
 
 impl Facing {
-    /// All of them, from down by way of the right.
+    /// All facings, counterclockwise on the screen from down.
     pub const ALL: [Facing; 8] = [
         Facing::Down,
         Facing::DownRight,

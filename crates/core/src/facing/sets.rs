@@ -105,7 +105,7 @@ impl NewFacings {
         self
     }
 
-    /// What a change of facing keeps: the share of the cycle, if never said.
+    /// What a change of facing keeps: by default the fraction of the cycle.
     pub fn align(mut self, align: Align) -> NewFacings {
         self.align = align;
         self

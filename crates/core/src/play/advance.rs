@@ -48,7 +48,7 @@ pub(crate) enum Fast {
 }
 
 impl Player {
-    /// Lets game time pass, and gives the events of it.
+    /// Advances by game time and returns the events.
     ///
     /// # Partition and constant time
     ///
@@ -94,8 +94,8 @@ impl Player {
         }
     }
 
-    /// Moves a clip with a stride by the ground that was covered, in pixels, so that feet do not slide;
-    /// negative goes back. Speed is not applied.
+    /// Advances a clip with a stride by the ground covered, in pixels, so that feet do not slide;
+    /// negative distances play backwards. Speed is not applied.
     ///
     /// Any split of the same distance gives the same; the `at` of the events is the distance from the
     /// start of the advance. A clip without a stride stands still, so does one in a hit-stop (which

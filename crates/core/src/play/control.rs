@@ -60,9 +60,10 @@ impl Player {
         reel.number_of(clip).map(|number| self.start(reel, number)).is_some()
     }
 
-    /// Plays so many cycles of a clip from its start, whatever its own repeat: at least one, at most
+    /// Plays this many cycles of a clip from its start, whatever its own repeat: at least one, at most
     /// 2^31 − 1. Its own end follows, unless [`then`](Player::then) names another clip. A still stands
-    /// however often it is played. `false`, and nothing is changed, for an id that the reel does not have.
+    /// however often it is played. `false`, and nothing is changed, for an id that the reel does not
+    /// have.
     ///
     /// # So many times, then that
     ///
@@ -147,13 +148,13 @@ impl Player {
         self.set_state(State::Stopped);
     }
 
-    /// Stands still until [`resume`](Player::resume); a hit-stop does not count on meanwhile.
+    /// Pauses until [`resume`](Player::resume); a hit-stop is paused, too.
     pub fn pause(&mut self) {
         self.clear_ready();
         self.set(PAUSED, true);
     }
 
-    /// Goes on after a pause, without losing or gaining any time.
+    /// Resumes after a pause, without losing or gaining time.
     pub fn resume(&mut self) {
         self.set(PAUSED, false);
     }
@@ -241,9 +242,9 @@ impl Player {
         Ok(())
     }
 
-    /// Freezes this player for so much game time (59 s at most); it then goes on without having
-    /// lost or gained any. Of two hit-stops the longer counts. It counts also at speed 0, not while
-    /// paused, and survives [`play`](Player::play).
+    /// Freezes this player for this much game time (59 s at most); it then goes on without having lost
+    /// or gained any. Of two hit-stops the longer counts. It counts also at speed 0, not while paused,
+    /// and survives [`play`](Player::play).
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};

@@ -12,7 +12,7 @@ use crate::kernel::{Boundary, Happened, Step};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
 
-/// The events of one advance, worked out as they are read.
+/// The events of one advance, computed as they are read.
 ///
 /// It borrows the reel alone, so the game's own things may change while it is read. A step may have
 /// very many events, after a stall of hours, say: [`Iterator::take`] bounds the reading. Dropping

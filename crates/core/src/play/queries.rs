@@ -11,7 +11,7 @@ use crate::time::{Pace, Speed, Ticks};
 use crate::view::{LookSet, View};
 
 impl Player {
-    /// The clip that plays now, which a chain may have gone on to.
+    /// The clip that plays now: the one last asked for, or one that followed it.
     #[must_use]
     pub fn clip(&self) -> ClipId {
         ClipId::new(self.family, self.clip)
@@ -37,7 +37,7 @@ impl Player {
         Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
     }
 
-    /// What is up, in four bytes.
+    /// The frame shown and its flips, in four bytes.
     #[must_use]
     pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
         self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())
@@ -58,7 +58,7 @@ impl Player {
         View::of(reel, frame, self.flips().mirrored(mirrored))
     }
 
-    /// How the game has mirrored it; a clip that is another's mirrored is so besides.
+    /// The flips that the game has set. A mirrored clip of a facing set adds its own.
     #[must_use]
     pub fn flips(&self) -> Flips {
         Flips { x: self.has(FLIP_X), y: self.has(FLIP_Y) }
@@ -89,7 +89,7 @@ impl Player {
         Ticks::new(u64::from(self.hit_stop))
     }
 
-    /// Whether it has come to an end and goes on to nothing.
+    /// Whether it has ended and no clip follows.
     #[must_use]
     pub fn has_ended(&self) -> bool {
         matches!(self.state(), State::Ended | State::Finished)

@@ -39,7 +39,7 @@ impl Reel {
 }
 
 impl<'r> Sample<'r> {
-    /// The clip that plays at that time, which a chain may have gone on to.
+    /// The clip that plays at that time: the one given, or one that followed it.
     #[must_use]
     pub fn clip(&self) -> ClipId {
         self.player.clip()

@@ -12,8 +12,8 @@ use crate::time::Speed;
 /// The version of what is written here.
 const VERSION: u32 = 2;
 
-/// A player as plain data, its clips by name, so that it finds them again in another build of the
-/// game. With the feature `serde` it can be written and read by any serde format, text or binary.
+/// A player as plain data, with names instead of clip ids, so that another build of the game can load
+/// it. With the feature `serde` it can be written and read by any serde format, text or binary.
 ///
 /// ```
 /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -119,7 +119,7 @@ impl SavedPlayer {
         }
     }
 
-    /// The player again, playing from this reel.
+    /// Restores the player, playing from this reel.
     ///
     /// # Errors
     /// When the reel has lost its clip, or the data are not those of a player. Where only the clip that

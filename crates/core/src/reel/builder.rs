@@ -12,7 +12,7 @@ use crate::facing::NewFacings;
 use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, SheetId};
 use crate::look::NewLook;
 
-/// Gathers sheets and clips, hands back their ids as it goes, and builds the reel.
+/// Collects sheets, clips, cues and so on, returns their ids at once, and builds the reel.
 ///
 /// Everything is checked when it is built, all problems together.
 ///
@@ -110,7 +110,7 @@ impl ReelBuilder {
         }
     }
 
-    /// What is added from here on belongs to this role: its clips are `role/name`, or just `name`
+    /// Everything added after this call belongs to this role: its clips are `role/name`, or just `name`
     /// where only one role has it.
     pub fn role(&mut self, role: impl Into<String>) {
         self.role = role.into();
@@ -150,7 +150,7 @@ impl ReelBuilder {
         LookId::new(self.names.family, id)
     }
 
-    /// Adds a fact to the role: at most 32. A plain value makes a fact of its kind, which begins so.
+    /// Adds a fact to the role: at most 32. A plain value makes a fact of its type with this default.
     pub fn fact(&mut self, name: impl AsRef<str>, fact: impl Into<NewFact>) {
         let (name, fact) = (name.as_ref(), fact.into());
         if ["inside", "facing"].contains(&name) {
@@ -160,7 +160,7 @@ impl ReelBuilder {
         self.add(Section::Facts, name, fact, |of| &mut of.facts, |to| &mut to.facts);
     }
 
-    /// Adds a cue to the role, below those that it has. The last one must hold always.
+    /// Adds a cue to the role, below those that it has. The last one must always match.
     pub fn cue(&mut self, name: impl AsRef<str>, cue: NewCue) -> CueId {
         let name = name.as_ref();
         let id = self.add(Section::Cues, name, cue, |of| &mut of.cues, |to| &mut to.cues);
@@ -186,10 +186,10 @@ impl ReelBuilder {
         self.phases.push(Added { role, name, id: 0, new: phases });
     }
 
-    /// Says that some of what was written under this name could not be read, for those who read
-    /// files. What refers to the name is then not reported as unknown, and what follows from the
-    /// missing part is not reported either, so that one mistake does not look like many. The reel
-    /// is not built: there is a [`Incomplete`](ProblemKind::Incomplete) for each such name.
+    /// For readers of files: says that part of what was written under this name could not be read. What
+    /// refers to the name is then not reported as unknown, and what follows from the missing part is
+    /// not reported either, so that one mistake does not look like many. The reel is not built: there
+    /// is a [`Incomplete`](ProblemKind::Incomplete) for each such name.
     pub fn incomplete(&mut self, section: Section, name: &str) {
         self.incomplete.insert((section, self.role.clone(), name.to_string()));
     }

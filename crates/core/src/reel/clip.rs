@@ -12,7 +12,7 @@ pub struct Hold {
     pub ticks: Ticks,
 }
 
-/// A clip of a reel, to be read.
+/// A clip of a reel: read-only.
 ///
 /// ```
 /// # use lucky_reel_core::{NewClip, NewSheet, Grid, Reel, Ticks};
@@ -81,13 +81,13 @@ impl<'r> Clip<'r> {
         (self.data.repeat > 0).then_some(self.data.repeat)
     }
 
-    /// What happens when it is over; of no meaning for an endless clip.
+    /// What happens when it is over; unused by an endless clip.
     #[must_use]
     pub fn end(&self) -> End {
         self.data.end
     }
 
-    /// The hold to stand on.
+    /// The hold shown while it stands still.
     #[must_use]
     pub fn rest(&self) -> u32 {
         u32::from(self.data.rest)
@@ -109,13 +109,13 @@ impl<'r> Clip<'r> {
         self.data.is_still
     }
 
-    /// Whether it is another clip of a facing set, seen in a mirror.
+    /// Whether it is another clip of a facing set, mirrored.
     #[must_use]
     pub fn is_mirrored(&self) -> bool {
         self.data.mirrored
     }
 
-    /// Whether it says how much ground it covers.
+    /// Whether it has a stride.
     #[must_use]
     pub fn covers_ground(&self) -> bool {
         self.data.units_for_ground > 0

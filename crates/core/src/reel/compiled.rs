@@ -199,7 +199,7 @@ impl Reel {
         })
     }
 
-    /// A clip to be read; `None` for a dead or foreign id.
+    /// A clip; `None` for a dead or foreign id.
     #[must_use]
     pub fn clip(&self, clip: ClipId) -> Option<Clip<'_>> {
         Some(Clip { reel: self, id: clip, data: self.clip_data(clip)? })
@@ -240,8 +240,8 @@ impl Reel {
         self.data.images.get(image.index()).copied().unwrap_or([0, 0])
     }
 
-    /// A number that tells two machines whether they play the same: it depends on names, frames,
-    /// times, modes, ends, marks and spans, and on nothing else. Equal on every machine.
+    /// A hash for checking that two machines play the same: it depends on names, frames, times, modes,
+    /// ends, marks and spans, and on nothing else. Equal on every machine.
     #[must_use]
     pub fn fingerprint(&self) -> u64 {
         self.data.fingerprint

@@ -40,14 +40,14 @@ impl Reel {
         alive.map(|(id, name)| (FacingsId::new(self.family, id as u16), &*name.role, &*name.name))
     }
 
-    /// Whether a set has a clip for a facing, of its own or another's mirrored, and need not fall to
-    /// the nearest.
+    /// Whether a set has a clip for a facing, of its own or another's mirrored, so that no nearest one
+    /// is used instead.
     #[must_use]
     pub fn has_facing(&self, set: FacingsId, facing: Facing) -> bool {
         self.facing_set(set).is_some_and(|set| set.own & 1 << facing as u8 != 0)
     }
 
-    /// All groups of clips that keep in step: role, name, clips, and what is kept.
+    /// All groups of clips that stay in step: role, name, clips, and what is kept.
     pub fn phase_groups(&self) -> impl Iterator<Item = (&str, &str, &[ClipId], Align)> {
         self.data
             .phases
@@ -88,7 +88,7 @@ impl Reel {
         }
     }
 
-    /// A word of a fact.
+    /// A choice of a fact.
     ///
     /// # Errors
     /// When the fact has no such word, naming the nearest.

@@ -67,7 +67,7 @@ impl NameError {
         &self.wanted
     }
 
-    /// The name that was perhaps meant.
+    /// The nearest name, if one is near enough.
     #[must_use]
     pub fn near(&self) -> Option<&str> {
         match &self.why {
@@ -125,7 +125,7 @@ impl fmt::Debug for NameError {
 
 impl core::error::Error for NameError {}
 
-/// The name that `wanted` was perhaps meant to be, if one is near enough.
+/// The name nearest to `wanted`, if one is near enough.
 ///
 /// ```
 /// use lucky_reel_core::problem::nearest;
@@ -154,7 +154,7 @@ pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Op
         .map(|(_, name)| name)
 }
 
-/// The names that were perhaps meant: the nearest, or those that go on from `wanted`, four at most.
+/// Likely names: the nearest, or those that start with `wanted`, four at most.
 ///
 /// ```
 /// use lucky_reel_core::problem::suggestions;

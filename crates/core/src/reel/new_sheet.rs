@@ -59,14 +59,14 @@ impl NewSheet {
         NewSheet { image, cut, pivot: Pivot::Center, points: Vec::new(), shares: None }
     }
 
-    /// Another pivot for all of its frames but those that have their own.
+    /// The pivot of all frames that have none of their own.
     pub fn pivot(mut self, pivot: Pivot) -> NewSheet {
         self.pivot = pivot;
         self
     }
 
-    /// Its image is that of a sheet added before it, cut otherwise: renderers upload it once. A sheet
-    /// of another size keeps an image of its own.
+    /// Uses the image of a sheet added before, cut differently: renderers upload it once. A sheet of
+    /// another size keeps an image of its own.
     pub fn on_image_of(mut self, other: SheetId) -> NewSheet {
         self.shares = Some(other);
         self
@@ -98,7 +98,7 @@ impl NewFrame {
     }
 
     /// The rectangle is what is left of a frame of this size, and stood there in it: pixels right and
-    /// down from its top left. Pivots are reckoned from the untrimmed frame.
+    /// down from its top left. Pivots are relative to the untrimmed frame.
     #[must_use]
     pub fn trimmed_from(mut self, size: [u32; 2], shift: [u32; 2]) -> NewFrame {
         (self.size, self.shift) = (size, shift);

@@ -12,7 +12,7 @@ use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
 use crate::time::{ExactTime, Ticks};
 
-/// A role of a reel, to be read.
+/// A role of a reel: read-only.
 #[derive(Clone, Copy, Debug)]
 pub struct Role<'r> {
     reel: &'r Reel,
@@ -20,7 +20,7 @@ pub struct Role<'r> {
     data: &'r RoleData,
 }
 
-/// A fact of a role, to be read.
+/// A fact of a role: read-only.
 #[derive(Clone, Copy, Debug)]
 pub struct Fact<'r> {
     pub(crate) slot: u8,
@@ -28,7 +28,7 @@ pub struct Fact<'r> {
     default: u32,
 }
 
-/// A cue of a role, to be read.
+/// A cue of a role: read-only.
 #[derive(Clone, Copy, Debug)]
 pub struct Cue<'r> {
     pub(crate) role: Role<'r>,
@@ -44,7 +44,7 @@ impl Reel {
         })
     }
 
-    /// A role to be read; `None` for a dead or foreign id.
+    /// A role; `None` for a dead or foreign id.
     #[must_use]
     pub fn role(&self, role: RoleId) -> Option<Role<'_>> {
         Some(Role { reel: self, id: role, data: self.role_data(role)? })
@@ -85,13 +85,13 @@ impl<'r> Role<'r> {
         })
     }
 
-    /// Its cues, in the order in which they are looked at.
+    /// Its cues, in the order in which they are evaluated.
     pub fn cues(&self) -> impl Iterator<Item = Cue<'r>> + use<'r> {
         let role = *self;
         self.data.cues.iter().map(move |data| Cue { role, data })
     }
 
-    /// A cue to be read; `None` where the role has it not.
+    /// A cue; `None` if the role does not have it.
     #[must_use]
     pub fn cue(&self, id: CueId) -> Option<Cue<'r>> {
         self.cues().find(|cue| cue.id() == id)
@@ -135,13 +135,13 @@ impl<'r> Fact<'r> {
         Ticks::new(u64::from(self.data.duration)).into()
     }
 
-    /// How it begins.
+    /// Its default value.
     #[must_use]
     pub fn default(&self) -> FactValue {
         self.data.value_of(self.default)
     }
 
-    /// The words that it may be; none for other kinds.
+    /// Its choices; none for facts of other types.
     #[must_use]
     pub fn choices(&self) -> &'r [String] {
         &self.data.choices
@@ -173,7 +173,7 @@ impl<'r> Cue<'r> {
         self.data.restart
     }
 
-    /// Whether it holds always.
+    /// Whether it always matches.
     #[must_use]
     pub fn is_always(&self) -> bool {
         self.data.when.is_empty()
@@ -199,14 +199,14 @@ impl<'r> Cue<'r> {
         clips_of(self.role.reel, self.data.target)
     }
 
-    /// Its conditions in words: any of the lists must hold, each with all of its parts.
+    /// Its conditions in words: one of the lists must match, with all of its parts.
     #[must_use]
     pub fn conditions(&self) -> Vec<Vec<String>> {
         let describe = |test: &Test| self.role.describe(test);
         self.data.when.iter().map(|condition| condition.iter().map(describe).collect()).collect()
     }
 
-    /// Whether it holds whenever the other one does, as far as can be seen from their parts.
+    /// Whether it matches whenever the other one does, as far as their parts show.
     #[must_use]
     pub fn matches_whenever(&self, other: &Cue<'_>) -> bool {
         let implied = |wanted: &Test, given: &[Test]| given.iter().any(|test| test.implies(wanted));
@@ -217,7 +217,7 @@ impl<'r> Cue<'r> {
             || !other.data.when.is_empty() && other.data.when.iter().all(covered)
     }
 
-    /// The facts that its conditions and its speed ask about, by name.
+    /// The facts that its conditions and its speed use, by name.
     pub fn facts(&self) -> impl Iterator<Item = &'r str> + use<'r> {
         let (role, data) = (self.role, self.data);
         let by_speed = data.speed.map(|speed| speed.slot());

@@ -169,7 +169,7 @@ pub enum Key {
 }
 
 impl Key {
-    /// The words that lead to it in a reel file, from the entry on: `["end", "play"]`.
+    /// The keys that lead to it in a reel file, below the entry: `["end", "play"]`.
     #[must_use]
     pub fn path(&self) -> Vec<String> {
         fn words<const N: usize>(words: [&str; N]) -> Vec<String> {

@@ -8,7 +8,7 @@ pub struct Flips {
 }
 
 impl Flips {
-    /// Left and right change places once more, where it is seen in a mirror.
+    /// Left and right change places once more, where it is mirrored.
     pub(crate) fn mirrored(self, mirrored: bool) -> Flips {
         Flips { x: self.x ^ mirrored, ..self }
     }

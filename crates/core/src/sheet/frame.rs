@@ -63,7 +63,7 @@ impl Frame {
         self.size
     }
 
-    /// Where the source stands in the untrimmed cell: pixels right and down from its top left.
+    /// Where the source lies in the untrimmed cell: pixels right and down from its top left.
     #[must_use]
     pub fn shift(&self) -> [i32; 2] {
         self.shift

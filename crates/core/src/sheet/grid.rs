@@ -36,35 +36,35 @@ impl Grid {
         Grid { cell, start: [0, 0], margin: [0, 0], gap: [0, 0], columns: None, count: None }
     }
 
-    /// Where the grid begins, in pixels from the image's top left; what lies before it is no cell.
+    /// Where the grid begins, in pixels from the image's top left; no cell lies before it.
     #[must_use]
     pub const fn start(mut self, start: [u32; 2]) -> Grid {
         self.start = start;
         self
     }
 
-    /// Pixels left free around all cells, across (left and right) and down (above and below).
+    /// Margin around all cells in pixels, across (left and right) and down (above and below).
     #[must_use]
     pub const fn margin(mut self, margin: [u32; 2]) -> Grid {
         self.margin = margin;
         self
     }
 
-    /// Pixels left free between two cells, across and down.
+    /// Gap between two cells in pixels, across and down.
     #[must_use]
     pub const fn gap(mut self, gap: [u32; 2]) -> Grid {
         self.gap = gap;
         self
     }
 
-    /// How many cells a row has. What is left over on the right is then no fault.
+    /// How many cells a row has. Space left over on the right is then fine.
     #[must_use]
     pub const fn columns(mut self, columns: u32) -> Grid {
         self.columns = Some(columns);
         self
     }
 
-    /// How many cells there are in all. What is left over below is then no fault.
+    /// How many cells there are in all. Space left over below is then fine.
     #[must_use]
     pub const fn count(mut self, count: u32) -> Grid {
         self.count = Some(count);

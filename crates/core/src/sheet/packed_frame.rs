@@ -1,7 +1,7 @@
 use super::Flips;
 use crate::ids::FrameId;
 
-/// What is up, in four bytes: a frame's number and how it is mirrored, or nothing.
+/// A frame and its flips in four bytes, or nothing.
 ///
 /// It is what shaders read that look texture coordinates up in a table, and what the
 /// [`InstanceWriter`](crate::InstanceWriter) makes instances of.

@@ -3,7 +3,7 @@ use core::time::Duration;
 use super::{Speed, Ticks};
 use crate::range::OutOfRange;
 
-/// Gives the time that has passed since it was asked last: what a game loop needs.
+/// Gives the time that has passed since the last call: what a game loop needs.
 ///
 /// [`Clock`] reads the operating system's clock; [`ManualClock`](super::ManualClock) is moved by
 /// hand, for tests. A loop that takes `&mut impl TimeSource` runs with either.
@@ -84,7 +84,7 @@ impl Clock {
         self
     }
 
-    /// Slow motion and its opposite: every step is multiplied by `factor`, the clamp coming first.
+    /// Slow motion and fast motion: every step is clamped first, then multiplied by `factor`.
     ///
     /// # Errors
     /// When the factor is negative, not finite or above 32,767: a clock does not run backwards
@@ -100,7 +100,7 @@ impl Clock {
         self.paused = true;
     }
 
-    /// Steps give time again; what passed during the pause is not made up for.
+    /// Steps give time again; the time of the pause is left out.
     pub fn resume(&mut self) {
         self.paused = false;
     }

@@ -28,7 +28,7 @@ impl FixedSteps {
         FixedSteps { step: step.max(Ticks::new(1)), left: Ticks::ZERO }
     }
 
-    /// Adds `passed` and gives every whole step that is now due, each as its length.
+    /// Adds `passed` and returns an iterator over the whole steps now due, each as its length.
     ///
     /// The steps count as taken even if the iterator is not read to its end.
     pub fn advance(&mut self, passed: Ticks) -> impl ExactSizeIterator<Item = Ticks> + use<> {

@@ -25,11 +25,11 @@ pub struct Speed(i32);
 const RANGE: Range = Range { name: "a speed", min: -32_767.0, max: 32_767.0 };
 
 impl Speed {
-    /// As the clip says.
+    /// Normal speed.
     pub const NORMAL: Speed = Speed(Self::ONE);
     /// No movement.
     pub const STILL: Speed = Speed(0);
-    /// As the clip says, but from its end to its beginning.
+    /// Normal speed backwards, from the end to the beginning.
     pub const BACKWARDS: Speed = Speed(-Self::ONE);
 
     pub(crate) const ONE: i32 = 1 << 16;

@@ -42,7 +42,7 @@ pub struct Unison {
     /// One for each clip, by its number.
     players: Vec<Player>,
     frames: Vec<PackedFrame>,
-    /// The clips whose picture the last advance has changed, and whether each is one of them.
+    /// The clips whose frame the last advance changed, and whether each is one of them.
     changed: Vec<ClipId>,
     is_changed: Vec<bool>,
     speed: Speed,
@@ -66,7 +66,7 @@ impl Unison {
         unison
     }
 
-    /// Lets game time pass for all clips.
+    /// Advances all clips by game time.
     pub fn advance(&mut self, dt: Ticks) {
         self.time += dt;
         self.changed.clear();
@@ -76,7 +76,7 @@ impl Unison {
         }
     }
 
-    /// Goes to the time at which so much has passed since the start, each clip at its present speed.
+    /// Goes to this time since the start, each clip at its present speed.
     pub fn seek(&mut self, time: Ticks) {
         self.time = time;
         self.changed.clear();
@@ -95,9 +95,9 @@ impl Unison {
         self.time
     }
 
-    /// Plays from another version of its reel from now on: every clip finds its place again, and those
-    /// that are new join as if they had been played from the start at the speed of all. `false`, and
-    /// nothing is changed, for a foreign reel.
+    /// Switches to another version of its reel: every clip keeps its place, and new ones join as if
+    /// they had been played from the start at the speed of all. `false`, and nothing is changed, for a
+    /// foreign reel.
     pub fn reload(&mut self, reel: &Reel) -> bool {
         if reel.family != self.reel.family {
             return false;
@@ -162,7 +162,7 @@ impl Unison {
         self.packed_frame(clip).view(&self.reel)
     }
 
-    /// Whether the last advance has changed a clip's picture: so the tiles that read it have changed.
+    /// Whether the last advance changed the frame that a clip shows.
     #[must_use]
     #[inline]
     pub fn has_changed(&self, clip: ClipId) -> bool {
@@ -170,13 +170,14 @@ impl Unison {
         number.is_some_and(|number| self.is_changed.get(number) == Some(&true))
     }
 
-    /// The clips whose picture the last advance has changed, in the order of their numbers.
+    /// The clips whose frame the last advance changed, in the order of their numbers.
     pub fn changed(&self) -> impl ExactSizeIterator<Item = ClipId> + '_ {
         self.changed.iter().copied()
     }
 
     /// Writes what tiles show, each named by its clip, at their positions: as many as there are of
-    /// both. Gives how many were written: none with a writer for another version of the reel.
+    /// both. Returns the number of instances written: 0 if the writer is for another version of the
+    /// reel.
     ///
     /// ```
     /// # use lucky_reel_core::*;

@@ -35,8 +35,8 @@ impl Unison {
 
 const VERSION: u32 = 1;
 
-/// A unison as plain data, its clips by name, so that it finds them again in another build of the game.
-/// With the feature `serde` it can be written and read by any serde format, text or binary.
+/// A unison as plain data, with names instead of clip ids, so that another build of the game can load
+/// it. With the feature `serde` it can be written and read by any serde format, text or binary.
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
@@ -50,8 +50,8 @@ pub struct SavedUnison {
 }
 
 impl SavedUnison {
-    /// The unison again, playing from this reel. Clips that the reel has lost are left out; those that it
-    /// has besides join as if they had been played from the start.
+    /// Restores the unison, playing from this reel. Clips that the reel has lost are left out; those
+    /// that it has besides join as if they had been played from the start.
     ///
     /// # Errors
     /// When the data are not those of a unison.

@@ -59,7 +59,7 @@ pub struct Instance {
     pub user: u32,
 }
 
-/// The least that a shader needs that has the [`table`](crate::InstanceWriter::table) at hand: 16 bytes.
+/// A small instance of 16 bytes, for a shader that has the [`table`](crate::InstanceWriter::table).
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
 #[repr(C)]

@@ -4,7 +4,7 @@ use crate::ids::{ClipId, Family, FrameId, LookId, NONE};
 use crate::reel::Reel;
 
 /// The looks that one thing wears: at most four, in the order in which they were put on. Later ones
-/// win, and dress what the earlier ones have brought, too.
+/// win, and apply to the images of earlier ones, too.
 ///
 /// It is a small `Copy` value (12 bytes) of the game's, to be kept beside a player: looks change what
 /// is seen and nothing else.
@@ -15,13 +15,13 @@ pub struct LookSet {
 }
 
 impl LookSet {
-    /// So many looks can be worn at once.
+    /// The most looks that can be worn at once.
     pub const MAX: usize = 4;
     /// The base's own pictures.
     pub const NOTHING: LookSet = LookSet { looks: [NONE; LookSet::MAX], family: None };
 
-    /// Puts a look on, over the others; one that is worn already comes uppermost. Looks of another reel
-    /// are taken off.
+    /// Puts a look on, over the others; one that is already worn moves to the top. Looks of another
+    /// reel are taken off.
     ///
     /// # Errors
     /// When four are worn already, or the reel has no such look.
@@ -38,7 +38,7 @@ impl LookSet {
         Ok(())
     }
 
-    /// Takes a look off; nothing happens when it is not worn.
+    /// Takes a look off; does nothing if it is not worn.
     pub fn take_off(&mut self, look: LookId) {
         let mut left = [NONE; LookSet::MAX];
         let kept = self.iter().filter(|worn| *worn != look);
@@ -95,7 +95,7 @@ impl Reel {
     }
 }
 
-/// Why a look cannot be put on.
+/// Why a look cannot be worn.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub enum LookError {

@@ -55,7 +55,7 @@ pub struct View<'r> {
 }
 
 impl PackedFrame {
-    /// All of it, to be drawn; `None` when nothing is up.
+    /// The view to draw; `None` when nothing is up.
     #[must_use]
     pub fn view(self, reel: &Reel) -> Option<View<'_>> {
         View::of(reel, self.frame()?, self.flips())
@@ -99,7 +99,7 @@ impl<'r> View<'r> {
         self.frame.size
     }
 
-    /// Where the source stands in the untrimmed frame, unflipped: pixels right and down.
+    /// Where the source lies in the untrimmed frame, unflipped: pixels right and down.
     #[must_use]
     pub fn shift(&self) -> [i32; 2] {
         self.frame.shift

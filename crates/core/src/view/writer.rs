@@ -5,7 +5,7 @@ use crate::ids::FrameId;
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame, Rect};
 
-/// Makes what a renderer uploads from what is up: instances, columns of frames, blits.
+/// Turns the frames shown into data for a renderer: instances, columns of frame numbers, blits.
 ///
 /// It knows a version of a reel: [`refresh`](InstanceWriter::refresh) takes the next one in.
 ///
@@ -48,8 +48,8 @@ impl InstanceWriter {
         writer
     }
 
-    /// With texture coordinates half a texel inside the frame, so that its neighbours on the sheet do
-    /// not bleed in where pictures are scaled smoothly or stand between pixels.
+    /// With texture coordinates half a texel inside the frame, so that neighbors on the sheet do not
+    /// bleed in under smooth scaling or between pixels.
     #[must_use]
     pub fn half_texel_inset(mut self) -> InstanceWriter {
         self.inset = 0.5;
@@ -57,8 +57,8 @@ impl InstanceWriter {
         self
     }
 
-    /// Takes the reel in where it is another one, or another version: idempotent, call it
-    /// every frame. The [`table`](InstanceWriter::table) is another one after it has given `true`.
+    /// Rebuilds the writer if the reel is another one or another version; idempotent, call it every
+    /// frame. Returns `true` if the [`table`](InstanceWriter::table) has changed.
     pub fn refresh(&mut self, reel: &Reel) -> bool {
         let other = !self.belongs_to(reel);
         if other {
@@ -89,8 +89,8 @@ impl InstanceWriter {
     }
 
     /// Every frame as an instance at no position, unflipped, by [`FrameId::index`]: the table that a
-    /// shader looks a [`PackedFrame`] up in. Some of nothing follow, up to a power of two: so the lowest bits
-    /// of a picture that shows nothing find one, too.
+    /// shader looks a [`PackedFrame`] up in. Empty instances pad it to a power of two, so that the
+    /// lowest bits of a frame that shows nothing find one, too.
     #[must_use]
     pub fn table(&self) -> &[Instance] {
         &self.templates[..self.templates.len() / 4]
@@ -205,8 +205,9 @@ impl InstanceFormat for Blit {
     }
 }
 
-/// Where many are written: a `Vec`, which grows, or a slice, which moves on to what is left of it, as
-/// in [`std::io::Write`](https://doc.rust-lang.org/std/io/trait.Write.html#impl-Write-for-%26mut+%5Bu8%5D).
+/// A destination for items: a `Vec`, which grows, or a slice, which shrinks to its unwritten rest, as
+/// in
+/// [`std::io::Write`](https://doc.rust-lang.org/std/io/trait.Write.html#impl-Write-for-%26mut+%5Bu8%5D).
 pub trait Buffer<T> {
     /// Adds all, or as many as there is room for; gives how many.
     fn put(&mut self, items: impl Iterator<Item = T>) -> usize;

@@ -10,7 +10,7 @@ use lucky_reel_core::{Clip, Frame, Rect, Ticks};
 const DISPLAYS: [u32; 10] = [50, 60, 72, 75, 90, 100, 120, 144, 165, 240];
 
 /// Everything that is wrong with the files of a loader, and, where they load, what is perhaps not
-/// meant so: frames in which nothing is drawn or that repeat their neighbour, grids that cut through
+/// meant so: frames in which nothing is drawn or that repeat their neighbor, grids that cut through
 /// figures, times that no common display can show evenly.
 ///
 /// ```
@@ -101,7 +101,7 @@ fn alike((a, picture_a): (Rect, &Pixmap), (b, picture_b): (Rect, &Pixmap)) -> bo
         && (0..a.height).all(|y| (0..a.width).all(|x| same(x, y)))
 }
 
-/// Where a figure touches its neighbour at the right or lower border of a frame, or goes on there over
+/// Where a figure touches its neighbor at the right or lower border of a frame, or goes on there over
 /// a good part of the border but not all of it: tiles fill their cells, figures do not.
 fn cut_figures(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Option<Problem> {
     let cut = frames(art, clip).find_map(|(hold, frame, picture)| {
@@ -127,7 +127,7 @@ fn cut_figures(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Option<Problem>
             "the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels"
         )
     } else {
-        format!("frame {index} touches its neighbour over {over} pixels of the {name} border")
+        format!("frame {index} touches its neighbor over {over} pixels of the {name} border")
     };
     let fix = "check the cell size, the margin and the gap of the sheet";
     role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, fix)
