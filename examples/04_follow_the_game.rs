@@ -22,7 +22,7 @@ fn in_code() -> Result<Reel, lucky_reel::BuildError> {
     builder.fact("lit", true);
     builder.fact("near", 200.0);
     let close = Condition::fact("lit", true).and_below("near", 24.0);
-    builder.cue("circling", NewCue::play("circle").when(close)); // the first that holds wins
+    builder.cue("circling", NewCue::play("circle").when(close)); // the first that matches wins
     builder.cue("drawn", NewCue::play("flutter").when(Condition::fact("lit", true)));
     builder.cue("resting", NewCue::play("rest"));
     builder.build()

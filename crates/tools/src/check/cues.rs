@@ -118,7 +118,8 @@ fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let cues: Vec<_> = role.cues().collect();
     let covered = cues.iter().enumerate().filter_map(|(nth, cue)| {
         let above = cues[..nth].iter().find(|above| above.matches_whenever(cue))?;
-        let what = format!("it can never win: `{}` above it holds whenever it does", above.name());
+        let what =
+            format!("it can never win: `{}` above it matches whenever it does", above.name());
         let fix = "move it up, or make the condition of the other one narrower";
         file.warning((Section::Cues, cue.name(), None, None), what, fix)
     });
