@@ -14,15 +14,15 @@ pub(crate) const CLIPS: usize = 64;
 const ONE_SHOT: usize = 8;
 const PAUSED: u64 = 20;
 
-/// Numbers that look thrown, the same in every run.
-pub(crate) fn thrown(seed: u64, id: u64, within: u64) -> u64 {
+/// Numbers that look random, the same in every run.
+pub(crate) fn random(seed: u64, id: u64, within: u64) -> u64 {
     random_start(seed, id, Ticks::new(within)).get()
 }
 
 /// 4 to 16 holds of 40 to 400 ms.
 pub(crate) fn millis_of(clip: usize) -> Vec<u64> {
-    let holds = 4 + thrown(1, clip as u64, 13);
-    (0..holds).map(|hold| 40 + thrown(2, clip as u64 * 100 + hold, 361)).collect()
+    let holds = 4 + random(1, clip as u64, 13);
+    (0..holds).map(|hold| 40 + random(2, clip as u64 * 100 + hold, 361)).collect()
 }
 
 pub(crate) fn is_one_shot(clip: usize) -> bool {
@@ -42,16 +42,16 @@ pub(crate) struct Start {
 
 pub(crate) fn starts(players: usize) -> impl Iterator<Item = Start> {
     (0..players as u64).map(|id| Start {
-        clip: thrown(3, id, CLIPS as u64) as usize,
-        speed: 0.5 + thrown(4, id, 1_500) as f64 / 1_000.0,
-        paused: thrown(5, id, PAUSED) == 0,
-        phase: thrown(6, id, 1 << 20) as f64 / f64::from(1 << 20),
+        clip: random(3, id, CLIPS as u64) as usize,
+        speed: 0.5 + random(4, id, 1_500) as f64 / 1_000.0,
+        paused: random(5, id, PAUSED) == 0,
+        phase: random(6, id, 1 << 20) as f64 / f64::from(1 << 20),
     })
 }
 
 /// Where they stand.
 pub(crate) fn positions(players: usize) -> Vec<[f32; 2]> {
-    let side = |seed, id| thrown(seed, id, 4_096) as f32;
+    let side = |seed, id| random(seed, id, 4_096) as f32;
     (0..players as u64).map(|id| [side(7, id), side(8, id)]).collect()
 }
 

@@ -13,7 +13,7 @@ mod rivals;
 use std::hint::black_box;
 use std::time::Instant;
 
-use field::{Contender, Kind, Ours, OursWritten, thrown};
+use field::{Contender, Kind, Ours, OursWritten, random};
 use lucky_reel::Ticks;
 use rivals::{BareWrite, Floor, Hand, Modulo, Tiles};
 
@@ -43,7 +43,7 @@ fn measure(players: usize) -> Vec<[f64; NAMES.len()]> {
     let mut rounds = Vec::new();
     for round in 0..ROUNDS {
         let mut order: Vec<usize> = (0..NAMES.len()).collect();
-        order.sort_by_key(|at| thrown(round, *at as u64, u64::MAX));
+        order.sort_by_key(|at| random(round, *at as u64, u64::MAX));
         let mut times = [0.0; NAMES.len()];
         for at in order {
             // The one before has had the caches to itself.

@@ -116,7 +116,7 @@ pub(crate) fn read_file(path: &Path, most: u64) -> Result<Vec<u8>, Problem> {
         Ok(Some(bytes)) if bytes.len() as u64 > most => Err(too_large(path, most)),
         Ok(Some(bytes)) => Ok(bytes),
         Ok(None) => {
-            let what = if path.is_dir() { "this is a folder" } else { "this is no plain file" };
+            let what = if path.is_dir() { "this is a folder" } else { "not a regular file" };
             Err(Problem::new(ProblemSource::Disk, path, what, "give the path of a file"))
         }
         Err(cause) => Err(unreadable(path, cause)),

@@ -17,9 +17,7 @@ pub(crate) fn read_image(path: &Path, limits: Limits) -> Result<(AnimatedImage, 
     };
     let about = std::fs::metadata(path).map_err(unreadable)?;
     if !about.is_file() {
-        return Err(Failure::new(format!(
-            "{shown}: this is no plain file: give the path of a file"
-        )));
+        return Err(Failure::new(format!("{shown}: not a regular file: give the path of a file")));
     }
     let most = limits.picture_bytes;
     if about.len() > most {

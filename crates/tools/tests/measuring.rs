@@ -35,10 +35,10 @@ fn draw(made: &Made) -> Pixmap {
     let size = [0, 1]
         .map(|axis| 2 * made.margin + made.count[axis] * (made.cell[axis] + made.gap) - made.gap);
     let mut canvas = Canvas::new(size).unwrap();
-    let mut thrown = made.seed | 1;
+    let mut random = made.seed | 1;
     let mut next = |below: u32| {
-        thrown = thrown.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
-        (thrown >> 16) % below
+        random = random.wrapping_mul(1_664_525).wrapping_add(1_013_904_223);
+        (random >> 16) % below
     };
     for row in 0..made.count[1] {
         // A figure takes between a half and nearly all of its cell.

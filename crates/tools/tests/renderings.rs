@@ -141,7 +141,7 @@ fn a_series_holds_each_hold_once_and_untouched() {
 }
 
 #[test]
-fn what_a_format_can_not_tell_is_said() {
+fn what_a_format_cannot_tell_is_said() {
     let (exact, clip) = art("frames = [0, 1]\neach = \"120ms\"", 200);
     let rendering = Rendering::of(&exact, clip).unwrap();
     assert_eq!(rendering.inexact(Format::Gif), Ok(None));

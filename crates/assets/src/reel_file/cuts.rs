@@ -96,7 +96,7 @@ fn pair(notes: &mut Notes<'_>, node: &Node, key: &str, one_for_both: bool) -> Op
     if pair.is_none() {
         let example = if one_for_both { "[2, 2], or 2 for both" } else { "[32, 32]" };
         let fix = format!("write whole pixels across and down: {example}");
-        notes.say(&node.span, key, "this is no pair of whole numbers of pixels", fix);
+        notes.say(&node.span, key, "expected a pair of whole numbers of pixels", fix);
     }
     pair
 }
@@ -104,7 +104,7 @@ fn pair(notes: &mut Notes<'_>, node: &Node, key: &str, one_for_both: bool) -> Op
 fn whole(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<u32> {
     let whole = node.whole();
     if whole.is_none() {
-        let what = "this is no whole number from 0 to 4294967295";
+        let what = "expected a whole number from 0 to 4294967295";
         notes.say(&node.span, key, what, "write such as 8");
     }
     whole
@@ -127,7 +127,7 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
     if pixels.is_none() {
         let fix =
             "write pixels from the cell's top left, such as [16, 30], or a name such as \"bottom\"";
-        notes.say(&node.span, key, "this is no pivot", fix);
+        notes.say(&node.span, key, "unknown pivot", fix);
     }
     pixels.map(Pivot::At)
 }
@@ -155,7 +155,7 @@ pub(super) fn read_points(
                 Some(at) => points.push((point.key.clone(), frame, at)),
                 None => {
                     let fix = "write pixels from the cell's top left, such as [24, 12]";
-                    notes.say(&entry.node.span, &key, "this is no place on a frame", fix);
+                    notes.say(&entry.node.span, &key, "expected a place on a frame", fix);
                 }
             }
         }

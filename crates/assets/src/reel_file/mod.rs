@@ -82,7 +82,7 @@ pub(crate) fn check_role<'b>(
     let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
     if !role.starts_with(char::is_alphabetic) || !role.chars().all(plain) {
         let fix = "name the file such as bram.reel.toml, with letters, digits, - and _";
-        return refuse(format!("the file's name makes no name of a role: `{role}`"), fix);
+        return refuse(format!("the file name is not a valid role name: `{role}`"), fix);
     }
     if before.any(|other| other == role) {
         let fix = "rename one of them: each role has a name of its own";
