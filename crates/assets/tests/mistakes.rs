@@ -196,14 +196,14 @@ fn each_mistake_is_reported_with_place_and_fix() {
             "cell = 32",
             (5, 18),
             "sheets.bram.grid.cell",
-            &["no pair", "[32, 32]"],
+            &["expected a pair", "[32, 32]"],
         ),
         (
             "cell = [32, 32]",
             "cell = [99999999999, 32]",
             (5, 18),
             "sheets.bram.grid.cell",
-            &["no pair"],
+            &["expected a pair"],
         ),
         (
             "pivot = [16, 30]",
@@ -213,7 +213,7 @@ fn each_mistake_is_reported_with_place_and_fix() {
             &["did you mean `bottom`"],
         ),
         ("pivot = [16, 30]", "pivot = [16.3, 30]", (6, 9), "sheets.bram.pivot", &["half pixels"]),
-        ("pivot = [16, 30]", "pivot = [nan, 30]", (6, 9), "sheets.bram.pivot", &["no pivot"]),
+        ("pivot = [16, 30]", "pivot = [nan, 30]", (6, 9), "sheets.bram.pivot", &["unknown pivot"]),
         (
             image,
             "image = \"brom.png\"",
@@ -381,7 +381,7 @@ fn files_that_are_none_are_reported_by_who_must_act() {
         ("none.reel.toml", ProblemSource::Disk, "no such file"),
         ("folder.reel.toml", ProblemSource::Disk, "a folder"),
         ("odd.reel.toml", ProblemSource::ReelFile, "UTF-8"),
-        ("9.reel.toml", ProblemSource::ReelFile, "no name of a role"),
+        ("9.reel.toml", ProblemSource::ReelFile, "not a valid role name"),
         ("bram.reel.toml", ProblemSource::Disk, "no such file"),
     ];
     for (name, origin, words) in cases {

@@ -117,7 +117,7 @@ const CASES: &[Case<'static>] = &[
         "24",
         (6, 28),
         "sheets.bram.points.lantern.0",
-        &["no place on a frame", "[24, 12]"],
+        &["expected a place on a frame", "[24, 12]"],
     ),
     (
         "{ 0 = [24, 12] }",
