@@ -299,3 +299,32 @@ fn everything_goes_through_any_serde_format() {
     sum += (0..2_000).map(|_| clock.step_secs_f64(third)).sum();
     assert_eq!(sum, Ticks::from_secs(1) - Ticks::new(1));
 }
+
+/// A reload gives an ended clip more holds: it stands at the new last one, and cues see it there at once.
+#[test]
+fn after_a_reload_cues_see_the_hold_that_an_ended_clip_stands_at() {
+    let build = |mut builder: ReelBuilder, holds: u32| {
+        let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
+        builder.clip("idle", NewClip::of(sheet).frames(0..2).fps(8));
+        let wave = NewClip::of(sheet).frames(0..holds).fps(8).mode(Mode::Once);
+        builder.clip("wave", wave.span("early", 0..=0));
+        if holds == 1 {
+            builder.cue("waving", NewCue::play("wave"));
+        } else {
+            let early = Condition::all([ConditionPart::Inside("early".into())]);
+            builder.cue("waving", NewCue::play("wave").when(early));
+            builder.cue("resting", NewCue::play("idle"));
+        }
+        builder.build().unwrap()
+    };
+    let before = build(Reel::builder(), 1);
+    let after = build(before.next_version(), 3);
+    let mut bram = Actor::new(&before, before.role_id("").unwrap());
+    bram.advance(&before, Ticks::from_secs(1));
+    assert!(bram.player().has_ended());
+    let mut saved = bram.save(&after).load(&after).unwrap();
+    for actor in [&mut bram, &mut saved] {
+        actor.advance(&after, Ticks::from_millis(1));
+        assert_eq!(actor.cue(), Some(after.cue_id("resting").unwrap()));
+    }
+}
