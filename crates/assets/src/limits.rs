@@ -1,4 +1,4 @@
-/// How much is taken in before it is refused. Everything is checked before memory is taken.
+/// Limits on what is read. They are checked before memory is allocated.
 ///
 /// ```
 /// use lucky_reel_assets::Limits;

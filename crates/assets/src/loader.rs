@@ -37,7 +37,7 @@ pub fn load_reel<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result
     paths.into_iter().fold(Loader::new(), |loader, path| loader.file(path)).load_reel()
 }
 
-/// Loads a reel file from memory; its pictures are had from a function, by their paths in the file.
+/// Loads a reel file from memory; a function reads its images, by their paths in the file.
 ///
 /// # Errors
 /// As [`load`].
@@ -69,7 +69,7 @@ pub fn load_bytes(
     Loader::new().bytes(name, text, read).load()
 }
 
-/// Gathers reel files, from paths or from memory, and loads them into one reel.
+/// Collects reel files, from paths or from memory, and loads them into one reel.
 ///
 /// ```
 /// use lucky_reel_assets::Loader;
@@ -98,7 +98,7 @@ struct Input<'r> {
 }
 
 impl<'r> Loader<'r> {
-    /// A loader of nothing.
+    /// A loader without files.
     pub fn new() -> Loader<'r> {
         Loader::default()
     }
@@ -111,8 +111,8 @@ impl<'r> Loader<'r> {
         self
     }
 
-    /// Adds a reel file that is in memory, under a name such as `bram.reel.toml`. Its pictures are
-    /// had from a function, by their paths in the file.
+    /// Adds a reel file that is in memory, under a name such as `bram.reel.toml`. A function reads its
+    /// images, by their paths in the file.
     pub fn bytes(
         mut self,
         name: &str,
@@ -124,7 +124,7 @@ impl<'r> Loader<'r> {
         self
     }
 
-    /// Takes other limits.
+    /// Sets other limits.
     pub fn limits(mut self, limits: Limits) -> Loader<'r> {
         self.limits = limits;
         self
@@ -146,8 +146,8 @@ impl<'r> Loader<'r> {
         self.fill(Reel::builder(), false).art().map(|art| art.reel)
     }
 
-    /// Loads the next version of a reel: names that survive keep their ids, and players that play
-    /// from the old one go on with the new one.
+    /// Loads the next version of a reel: names that survive keep their ids, and players that play from
+    /// the old one can switch to the new one.
     ///
     /// # Errors
     /// As [`load`](Loader::load); the old reel is still good then.
@@ -155,7 +155,7 @@ impl<'r> Loader<'r> {
         self.fill(reel.next_version(), true).art()
     }
 
-    /// Loads everything, and keeps what tells where each thing is written.
+    /// Loads everything, and returns where each thing is written.
     ///
     /// # Errors
     /// As [`load`](Loader::load).

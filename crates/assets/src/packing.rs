@@ -11,7 +11,7 @@ use rectangle_pack::{
 use crate::Pixmap;
 use crate::pixmap::PixmapError;
 
-/// How pictures are put together.
+/// Settings for packing images into a sheet.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct Packing {
@@ -41,7 +41,7 @@ pub struct Packed {
 /// The largest side of a sheet.
 const LARGEST: u32 = 16_384;
 
-/// Packs pictures into one sheet of `most` pixels at most; those that are alike are stored once.
+/// Packs images into one sheet of at most `most` pixels; equal images are stored once.
 ///
 /// # Errors
 /// When there are none, or they do not fit into `most` pixels or 16,384 x 16,384.

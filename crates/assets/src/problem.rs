@@ -80,12 +80,12 @@ impl Place {
 }
 
 impl Problem {
-    /// Something is wrong with a whole text file.
+    /// A problem of a whole text file.
     pub fn in_file(path: &Path, message: impl Into<String>, fix: impl Into<String>) -> Problem {
         Problem::new(ProblemSource::ReelFile, path, message, fix)
     }
 
-    /// Something is wrong with a stretch of the text of a file.
+    /// A problem at a range of the text of a file.
     pub fn in_text(
         path: &Path,
         text: &str,
@@ -116,13 +116,13 @@ impl Problem {
         }
     }
 
-    /// Whether it tells the same of the same place.
+    /// Whether it says the same about the same place.
     #[must_use]
     pub fn is_like(&self, other: &Problem) -> bool {
         self.path == other.path && self.place == other.place && self.message == other.message
     }
 
-    /// The whole report in color, for a terminal so many columns wide.
+    /// The whole report in color, for a terminal of this width in columns.
     #[must_use]
     pub fn in_color(&self, columns: usize) -> String {
         report::render(self, &Renderer::styled().term_width(columns))
@@ -196,7 +196,7 @@ impl std::error::Error for Problem {
     }
 }
 
-/// Everything that kept files from being loaded.
+/// Everything that prevented files from being loaded.
 #[derive(Clone)]
 pub struct LoadError {
     problems: Vec<Problem>,

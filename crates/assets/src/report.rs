@@ -36,8 +36,8 @@ pub(crate) fn render(problem: &Problem, renderer: &Renderer) -> String {
     renderer.render(&[group])
 }
 
-/// A text that does nothing to a terminal: control characters, and those that turn the direction of
-/// writing, are shown as what they are.
+/// A text that is safe to print: control characters, and characters that change the writing direction,
+/// are escaped.
 #[must_use]
 pub fn printable(text: &str) -> String {
     let mut shown = String::with_capacity(text.len());

@@ -18,7 +18,7 @@ use crate::Pixmap;
 use crate::limits::Limits;
 use crate::pixmap::{PixmapError, PngHeader};
 
-/// A animated image, taken apart.
+/// An animated image, decoded into frames.
 ///
 /// ```
 /// use lucky_reel_assets::animated::AnimatedImage;
@@ -39,7 +39,8 @@ pub struct AnimatedImage {
 }
 
 impl AnimatedImage {
-    /// Takes a GIF, an APNG or an animated WebP apart. A still picture is an animated image of one frame.
+    /// Decodes a GIF, an APNG or an animated WebP. A still image counts as an animated image of one
+    /// frame.
     ///
     /// # Errors
     /// When it is none of these, is broken or cut short (naming the frame), or has more than
@@ -48,7 +49,7 @@ impl AnimatedImage {
         AnimatedImage::from_bytes_within(bytes, Limits::default())
     }
 
-    /// As [`from_bytes`](AnimatedImage::from_bytes), within other limits.
+    /// Like [`from_bytes`](AnimatedImage::from_bytes), with other limits.
     ///
     /// # Errors
     /// As [`from_bytes`](AnimatedImage::from_bytes).

@@ -1,6 +1,6 @@
 use std::fmt;
 
-/// Why bytes are no picture.
+/// Why bytes cannot be decoded as an image.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct PixmapError {
     what: String,

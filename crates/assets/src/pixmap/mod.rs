@@ -74,7 +74,7 @@ impl Pixmap {
             .map_or([0; 4], |index| [0, 1, 2, 3].map(|channel| self.pixels[index + channel]))
     }
 
-    /// Sets the pixel at `[x, y]`; nothing happens outside.
+    /// Sets the pixel at `[x, y]`; does nothing outside.
     pub fn set_pixel(&mut self, at: [u32; 2], rgba: [u8; 4]) {
         if let Some(index) = self.index(at) {
             self.pixels[index..index + 4].copy_from_slice(&rgba);
@@ -91,7 +91,8 @@ impl Pixmap {
         }
     }
 
-    /// Each pixel as a square of `scale` by `scale`; `None` above 67,108,864 pixels, or at scale 0.
+    /// A copy with each pixel as a square of `scale` by `scale`; `None` above 67,108,864 pixels, or at
+    /// scale 0.
     #[must_use]
     pub fn upscaled(&self, scale: u32) -> Option<Pixmap> {
         let [width, height] = self.size;
@@ -112,7 +113,7 @@ impl Pixmap {
         Some(upscaled)
     }
 
-    /// Whether nothing of a rectangle can be seen.
+    /// Whether a rectangle is fully transparent.
     #[must_use]
     pub fn is_empty_at(&self, rect: lucky_reel_core::Rect) -> bool {
         (rect.y..rect.y.saturating_add(rect.height)).all(|y| {
@@ -120,7 +121,8 @@ impl Pixmap {
         })
     }
 
-    /// The smallest rectangle that holds all that is seen of a rectangle; `None` where nothing is.
+    /// The smallest rectangle around the pixels of a rectangle that are not transparent; `None` if all
+    /// are.
     #[must_use]
     pub fn opaque_bounds(&self, rect: lucky_reel_core::Rect) -> Option<lucky_reel_core::Rect> {
         let (mut low, mut high) = ([u32::MAX; 2], [0; 2]);

@@ -5,7 +5,7 @@ use ::png::{ColorType, Decoder, Encoder, Transformations};
 use super::{Pixmap, PixmapError};
 use crate::limits::Limits;
 
-/// What the head of a PNG says.
+/// The header of a PNG.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub struct PngHeader {
     /// Width and height, in pixels.
@@ -57,7 +57,7 @@ impl Pixmap {
 }
 
 impl PngHeader {
-    /// Reads the head of a PNG alone, without decoding a pixel.
+    /// Reads only the header of a PNG, without decoding pixels.
     ///
     /// # Errors
     /// When the bytes are no PNG.

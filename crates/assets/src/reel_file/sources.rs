@@ -8,7 +8,7 @@ use super::origins::Origins;
 use crate::document::Node;
 use crate::problem::{Problem, Severity};
 
-/// The reel files that a reel was loaded from: they know where each sheet, clip and cue is written.
+/// The reel files that a reel was loaded from: where each sheet, clip and cue is written.
 #[derive(Debug)]
 pub struct Sources {
     pub(crate) files: Vec<SourceFile>,
