@@ -182,7 +182,7 @@ fn each_mistake_is_reported_with_place_and_fix() {
             "clips.blink.end",
             &["no such end", "vanish"],
         ),
-        ("[clips.blink]", "[clips.all]", (14, 8), "clips.all", &["meaning of its own"]),
+        ("[clips.blink]", "[clips.all]", (14, 8), "clips.all", &["reserved"]),
         (
             "cell = [32, 32]",
             "cell = [30, 32]",

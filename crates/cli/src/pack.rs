@@ -3,6 +3,7 @@ use std::path::PathBuf;
 
 use lucky_reel::assets::packing::{Packing, pack};
 use lucky_reel::assets::{Limits, Pixmap, natural_order};
+use lucky_reel::problem::BadName;
 use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::pack::{Source, reel_file};
 
@@ -12,10 +13,9 @@ use crate::files::{read_image, refuse_existing};
 
 pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
-    let plain = |c: char| c.is_alphanumeric() || c == '-' || c == '_';
-    if !name.starts_with(char::is_alphabetic) || !name.chars().all(plain) {
+    if BadName::of(name).is_some() {
         let shown = arguments.to.display();
-        let fix = "name it such as art/moth, with letters, digits, - and _";
+        let fix = "name it such as art/moth, with letters, digits, - and _ (`all` is reserved)";
         return Err(Failure::new(format!("{shown}: not a valid sheet name\n  fix: {fix}")));
     }
     let with = |extension: &str| PathBuf::from(format!("{}.{extension}", arguments.to.display()));

@@ -271,6 +271,7 @@ fn what_is_rendered_is_packed_again() {
         (&["pack", "lamp.png", "--to", "lit"][..], "--force"),
         (&["pack", "none.png", "--to", "x"], "check the path"),
         (&["pack", "lamp.png", "--to", "9"], "not a valid sheet name"),
+        (&["pack", "lamp.png", "--to", "all"], "not a valid sheet name"),
     ] {
         let refused = run_in(folder.path(), arguments);
         assert_eq!(refused.status.code(), Some(1));

@@ -45,7 +45,7 @@ fn all_problems_are_reported_together() {
         ("clips.begin.spans.open", "no hold 7", "0 to 3"),
         ("clips.begin.rest", "no hold 4", "0 to 3"),
         ("clips.0 to 3", "does not start with a letter", "letters"),
-        ("clips.all", "meaning of its own", "another name"),
+        ("clips.all", "reserved", "another name"),
         ("sheets.torn.grid.cell", "64 px wide", "8, 16"),
         ("sheets.odd.pivot", "half pixels", "[15.5, 30]"),
         ("clips.empty.frames", "no frames", "at least one"),

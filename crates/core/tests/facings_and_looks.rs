@@ -293,7 +293,7 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
         "looks.dusk.sheets.short: this sheet has 2 frames, and the base sheet has 1",
         "facings.hop.up: there is no clip `hop`",
         "facings.none: the set has no clip for any facing",
-        "facts.inside: this name has a meaning of its own",
+        "facts.inside: this name is reserved",
         "facts.foot.choices: the choices of a fact all differ",
         "facts.blow.pulse: a pulse lasts at most 59 seconds",
         "facts.lift: `lift` is a number, and cannot be `NaN`",

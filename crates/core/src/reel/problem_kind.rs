@@ -3,6 +3,7 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
+use super::names::check_name;
 use super::site::Section;
 use crate::cue::FactKind;
 use crate::facing::Facing;
@@ -173,4 +174,20 @@ pub enum BadName {
     Character,
     /// It is longer than 100 bytes.
     TooLong,
+}
+
+impl BadName {
+    /// Why this name would be refused; `None` for a valid one.
+    ///
+    /// ```
+    /// use lucky_reel_core::problem::BadName;
+    ///
+    /// assert_eq!(BadName::of("walk-down"), None);
+    /// assert_eq!(BadName::of("9"), Some(BadName::Start));
+    /// assert_eq!(BadName::of("all"), Some(BadName::Reserved));
+    /// ```
+    #[must_use]
+    pub fn of(name: &str) -> Option<BadName> {
+        check_name(name).err()
+    }
 }

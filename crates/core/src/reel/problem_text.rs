@@ -13,7 +13,7 @@ impl ProblemKind {
     #[must_use]
     pub fn message(&self) -> String {
         match self {
-            Self::Name(BadName::Reserved) => "this name has a meaning of its own".into(),
+            Self::Name(BadName::Reserved) => "this name is reserved".into(),
             Self::Name(BadName::Start) => "the name does not start with a letter".into(),
             Self::Name(BadName::Character) => {
                 "the name has a character other than letters, digits, - and _".into()
