@@ -23,8 +23,8 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
             (chart::clip(&art, clip), art.reel.clip_name(clip).to_owned())
         }
     };
-    let too_large = "the chart would be too large: chart less of it";
-    let picture = picture.ok_or_else(|| Failure::new(too_large))?;
+    let too_large = || Failure::with_fix("the chart would be too large", "chart less of it");
+    let picture = picture.ok_or_else(too_large)?;
     let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}.png")));
     atomic_write::write(&path, arguments.force, |file| file.write_all(&picture.to_png()))?;
     eprintln!("written: {}", path.display());

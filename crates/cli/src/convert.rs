@@ -11,7 +11,10 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
     let Convert { reel, to, force } = arguments;
     let unreadable = |error: io::Error| {
         let shown = reel.display();
-        Failure::new(format!("{shown}: the reel file cannot be read: {error}: check the path"))
+        Failure::with_fix(
+            format!("{shown}: the reel file cannot be read: {error}"),
+            "check the path",
+        )
     };
     // A reel file names its images relative to its own folder.
     let folder = |path: &Path| {
@@ -22,7 +25,7 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
         let shown = to.display();
         let fix = "write it to the folder of the reel file, and move it together with its images";
         let what = "its image paths would be wrong in another folder";
-        return Err(Failure::new(format!("{shown}: {what}\n  fix: {fix}")));
+        return Err(Failure::with_fix(format!("{shown}: {what}"), fix));
     }
     let text = std::fs::read_to_string(reel).map_err(unreadable)?;
     let text = convert(reel, &text, Form::of(to))?;

@@ -21,9 +21,7 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
     }
     for facts in &arguments.facts {
         let shown = Command::facts(facts, role);
-        shown
-            .map_err(|(what, fix)| Failure::new(format!("{what}: {fix}")))?
-            .tell(&reel, &mut actor);
+        shown.map_err(|(what, fix)| Failure::with_fix(what, fix))?.tell(&reel, &mut actor);
     }
     match &arguments.script {
         None => tell_cues(role, actor, arguments.format),
@@ -41,14 +39,14 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
         (None, [only]) => Ok(*only),
         (None, []) => {
             let fix = "add [facts] and [[cues]], or use `clips` and `trace` to look at its clips";
-            Err(Failure::new(format!("no role of this reel has cues: {fix}")))
+            Err(Failure::with_fix("no role of this reel has cues", fix))
         }
         (None, _) => {
             let names: Vec<&str> = roles.iter().map(Role::name).collect();
-            Err(Failure::new(format!(
-                "several roles have cues: add --role with one of {}",
-                names.join(", ")
-            )))
+            Err(Failure::with_fix(
+                "several roles have cues",
+                format!("add --role with one of {}", names.join(", ")),
+            ))
         }
         (Some(name), _) => {
             let id = reel.role_id(name)?;
@@ -59,10 +57,10 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
 
 pub(crate) fn read_script(path: &std::path::Path, role: Role<'_>) -> Result<Script, Failure> {
     let unreadable = |error: io::Error| {
-        Failure::new(format!(
-            "{}: the script cannot be read: {error}: check the path",
-            path.display()
-        ))
+        Failure::with_fix(
+            format!("{}: the script cannot be read: {error}", path.display()),
+            "check the path",
+        )
     };
     let text = std::fs::read_to_string(path).map_err(unreadable)?;
     Ok(Script::parse(path, &text, role)?)

@@ -18,6 +18,11 @@ impl Failure {
         Failure::Message(message.to_string())
     }
 
+    /// What is wrong, and what to do about it.
+    pub(crate) fn with_fix(what: impl Display, fix: impl Display) -> Failure {
+        Failure::Message(format!("{what}\n  fix: {fix}"))
+    }
+
     /// Prints it and gives the exit status.
     pub(crate) fn report(self) -> ExitCode {
         match self {
@@ -74,7 +79,7 @@ impl From<io::Error> for Failure {
 impl From<lucky_reel_tools::atomic_write::WriteError> for Failure {
     fn from(error: lucky_reel_tools::atomic_write::WriteError) -> Failure {
         if error.already_exists() {
-            return Failure::new(format!("{error}: add --force to overwrite it"));
+            return Failure::with_fix(error, "add --force to overwrite it");
         }
         Failure::new(error)
     }

@@ -13,21 +13,25 @@ use crate::failure::Failure;
 pub(crate) fn read_image(path: &Path, limits: Limits) -> Result<(AnimatedImage, String), Failure> {
     let shown = path.display();
     let unreadable = |error: io::Error| {
-        Failure::new(format!("{shown}: the picture cannot be read: {error}: check the path"))
+        Failure::with_fix(format!("{shown}: the image cannot be read: {error}"), "check the path")
     };
     let about = std::fs::metadata(path).map_err(unreadable)?;
     if !about.is_file() {
-        return Err(Failure::new(format!("{shown}: not a regular file: give the path of a file")));
+        return Err(Failure::with_fix(
+            format!("{shown}: not a regular file"),
+            "give the path of a file",
+        ));
     }
     let most = limits.picture_bytes;
     if about.len() > most {
         let what = format!("the file is larger than {most} bytes");
         let fix = "use a smaller one, or raise --max-bytes";
-        return Err(Failure::new(format!("{shown}: {what}: {fix}")));
+        return Err(Failure::with_fix(format!("{shown}: {what}"), fix));
     }
     let bytes = std::fs::read(path).map_err(unreadable)?;
     let image = AnimatedImage::from_bytes_within(&bytes, limits);
-    let image = image.map_err(|error| Failure::new(format!("{shown}: {error}")))?;
+    let image = image
+        .map_err(|error| Failure::with_fix(format!("{shown}: {}", error.message()), error.fix()))?;
     Ok((image, colors_of(&bytes)))
 }
 
@@ -49,9 +53,9 @@ pub(crate) fn refuse_existing(
     let there = paths.into_iter().find(|path| !force && path.exists());
     match there {
         None => Ok(()),
-        Some(path) => Err(Failure::new(format!(
-            "{}: file already exists: add --force to overwrite it",
-            path.display()
-        ))),
+        Some(path) => Err(Failure::with_fix(
+            format!("{}: file already exists", path.display()),
+            "add --force to overwrite it",
+        )),
     }
 }

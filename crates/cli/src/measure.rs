@@ -1,8 +1,8 @@
 use std::io::{self, Write};
 use std::path::Path;
 
-use lucky_reel::Grid;
 use lucky_reel::assets::{Limits, Pixmap};
+use lucky_reel::{Grid, GridError};
 use lucky_reel_tools::measure::{Guess, Measured, measure};
 use lucky_reel_tools::{atomic_write, chart};
 use serde_json::{Value, json};
@@ -15,7 +15,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     let (image, colors) = read_image(&arguments.image, limits)?;
     let first = image.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
-        first.ok_or_else(|| Failure::new("the picture has no frames: export it again"))?;
+        first.ok_or_else(|| Failure::with_fix("the image has no frames", "export it again"))?;
     let mut measured = measure(&picture);
     if let Some(cell) = arguments.cell {
         measured.guesses = vec![try_cell(&picture, cell)?];
@@ -26,11 +26,12 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colors))?,
     }
     let Some(best) = measured.guesses.first() else {
-        return Err(Failure::new("the picture has no pixels: export it again"));
+        return Err(Failure::with_fix("the image has no pixels", "export it again"));
     };
     if let Some(path) = &arguments.to {
-        let lined = chart::with_grid_lines(&picture, best.grid())
-            .ok_or_else(|| Failure::new("the drawing would be too large: try larger cells"))?;
+        let lined = chart::with_grid_lines(&picture, best.grid()).ok_or_else(|| {
+            Failure::with_fix("the drawing would be too large", "try larger cells")
+        })?;
         atomic_write::write(path, arguments.force, |file| file.write_all(&lined.to_png()))?;
         eprintln!("written: {}", path.display());
     }
@@ -45,8 +46,9 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
 /// A size that was asked about instead of guessed.
 fn try_cell(picture: &Pixmap, cell: [u32; 2]) -> Result<Guess, Failure> {
     let grid = Grid::cell_size(cell);
-    let [columns, rows] = grid.columns_and_rows(picture.size()).map_err(Failure::new)?;
-    let cells = grid.cut(picture.size()).map_err(Failure::new)?;
+    let grid_failure = |error: GridError| Failure::with_fix(error.message(), error.fix());
+    let [columns, rows] = grid.columns_and_rows(picture.size()).map_err(grid_failure)?;
+    let cells = grid.cut(picture.size()).map_err(grid_failure)?;
     let filled = cells.chunks(columns as usize).map(|row| {
         row.iter().rposition(|rect| !picture.is_empty_at(*rect)).map_or(0, |last| last as u32 + 1)
     });
@@ -127,10 +129,10 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
     let name = image.file_name().and_then(|name| name.to_str()).unwrap_or_default();
     if !same_folder || name.is_empty() {
         let what = "the draft must be in the image's folder";
-        return Err(Failure::new(format!(
-            "{}: {what}: a reel file names images beside it",
-            draft.display()
-        )));
+        return Err(Failure::with_fix(
+            format!("{}: {what}", draft.display()),
+            "write it beside the image: a reel file names images relative to itself",
+        ));
     }
     let pair = |name: &str, [x, y]: [u32; 2]| match [x, y] {
         [0, 0] => String::new(),

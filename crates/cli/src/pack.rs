@@ -16,7 +16,7 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     if BadName::of(name).is_some() {
         let shown = arguments.to.display();
         let fix = "name it such as art/moth, with letters, digits, - and _ (`all` is reserved)";
-        return Err(Failure::new(format!("{shown}: not a valid sheet name\n  fix: {fix}")));
+        return Err(Failure::with_fix(format!("{shown}: not a valid sheet name"), fix));
     }
     let with = |extension: &str| PathBuf::from(format!("{}.{extension}", arguments.to.display()));
     let (sheet, reel) = (with("png"), with("reel.toml"));
@@ -47,7 +47,10 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     if let Some(folder) = arguments.to.parent().filter(|folder| !folder.as_os_str().is_empty()) {
         let failed = |error| {
             let shown = folder.display();
-            Failure::new(format!("{shown}: cannot create the folder: {error}"))
+            Failure::with_fix(
+                format!("{shown}: cannot create the folder: {error}"),
+                "name another one",
+            )
         };
         std::fs::create_dir_all(folder).map_err(failed)?;
     }

@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 use lucky_reel::assets::{Limits, Loader};
 use lucky_reel::{Flips, Ticks};
 use lucky_reel_tools::atomic_write;
-use lucky_reel_tools::render::{Format, Rendering};
+use lucky_reel_tools::render::{Format, RenderError, Rendering};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
@@ -17,8 +17,8 @@ pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let target = Target::of(arguments)?;
     let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
     let clip = art.reel.clip_id(&arguments.clip)?;
-    let rendering =
-        Rendering::of(&art, clip).ok_or_else(|| Failure::new("the clip is gone: load it again"))?;
+    let rendering = Rendering::of(&art, clip)
+        .ok_or_else(|| Failure::with_fix("the clip is gone", "load it again"))?;
     let rendering = rendering
         .scale(arguments.scale)
         .background(arguments.background.unwrap_or_default())
@@ -53,7 +53,7 @@ impl Target {
                 let wanted =
                     if arguments.strip { "FILE.png" } else { "FILE.gif, FILE.png or FOLDER/" };
                 let what = format!("{shown}: cannot infer the format from the file name");
-                return Err(Failure::new(format!("{what}: name it {wanted}")));
+                return Err(Failure::with_fix(what, format!("name it {wanted}")));
             }
         };
         Ok(Target::File(path, format))
@@ -67,17 +67,17 @@ fn write_file(
     force: bool,
 ) -> Result<(), Failure> {
     let bytes = rendering.to_bytes_with_progress(format, progress("rendering"));
-    let bytes = bytes.map_err(Failure::new)?;
+    let bytes = bytes.map_err(unrenderable)?;
     atomic_write::write(path, force, |file| file.write_all(&bytes))?;
     if format == Format::Strip {
         eprintln!("written: {}", path.display());
         return Ok(());
     }
-    let (count, time): (usize, Ticks) = rendering.length().map_err(Failure::new)?;
+    let (count, time): (usize, Ticks) = rendering.length().map_err(unrenderable)?;
     let pictures = if count == 1 { "picture" } else { "pictures" };
     let time = print::milliseconds(time);
     eprintln!("written: {}, {count} {pictures} in {time} ms", path.display());
-    if let Some(remark) = rendering.inexact(format).map_err(Failure::new)? {
+    if let Some(remark) = rendering.inexact(format).map_err(unrenderable)? {
         eprintln!("note: {remark}");
     }
     Ok(())
@@ -86,12 +86,12 @@ fn write_file(
 fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result<(), Failure> {
     let shown = folder.display();
     fs::create_dir_all(folder).map_err(|error| {
-        Failure::new(format!("{shown}: the folder cannot be made: {error}: name another one"))
+        Failure::with_fix(format!("{shown}: cannot create the folder: {error}"), "name another one")
     })?;
     let path = |nth: usize| folder.join(format!("{nth:04}.png"));
     // Either all pictures are written, or none.
     let pictures: Result<Vec<_>, _> = rendering.series().collect();
-    let pictures = pictures.map_err(Failure::new)?;
+    let pictures = pictures.map_err(unrenderable)?;
     refuse_existing((0..pictures.len()).map(path), force)?;
     let mut progress = progress("writing");
     for (nth, picture) in pictures.iter().enumerate() {
@@ -100,4 +100,8 @@ fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result
     }
     eprintln!("written: {shown}, {} pictures", pictures.len());
     Ok(())
+}
+
+fn unrenderable(error: RenderError) -> Failure {
+    Failure::with_fix(error.message(), error.fix())
 }

@@ -79,7 +79,7 @@ impl FileOfUpdates {
             if !line.is_empty() {
                 let time: ExactTime = line.parse().map_err(|error| {
                     let place = format!("{}:{}", self.shown, self.number);
-                    Failure::new(format!("{place}: `{line}` is not a duration: {error}"))
+                    Failure::with_fix(format!("{place}: `{line}` is not a duration"), error)
                 })?;
                 return Ok(Some(time.to_ticks()));
             }
@@ -89,5 +89,5 @@ impl FileOfUpdates {
 }
 
 fn unreadable(shown: &str, error: &io::Error) -> Failure {
-    Failure::new(format!("{shown}: the updates cannot be read: {error}: check the path"))
+    Failure::with_fix(format!("{shown}: the updates cannot be read: {error}"), "check the path")
 }

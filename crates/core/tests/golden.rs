@@ -4,8 +4,8 @@
 
 use lucky_reel_core::*;
 
-/// Numbers that look thrown (SplitMix64), the same everywhere.
-fn thrown(state: &mut u64) -> u64 {
+/// Numbers that look random (SplitMix64), the same everywhere.
+fn random(state: &mut u64) -> u64 {
     *state = state.wrapping_add(0x9e37_79b9_7f4a_7c15);
     let mut z = *state;
     z = (z ^ (z >> 30)).wrapping_mul(0xbf58_476d_1ce4_e5b9);
@@ -20,13 +20,13 @@ fn a_long_random_run_has_the_golden_hash() {
     let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     for clip in 0..40 {
         let mut new = NewClip::of(sheet).mark("m", [0]);
-        for _ in 0..1 + thrown(state) % 9 {
-            new = new.hold((thrown(state) % 8) as u32, Ticks::new(1 + thrown(state) % 9_000_000));
+        for _ in 0..1 + random(state) % 9 {
+            new = new.hold((random(state) % 8) as u32, Ticks::new(1 + random(state) % 9_000_000));
         }
-        new = new.mode([Mode::Loop, Mode::PingPong, Mode::Once][(thrown(state) % 3) as usize]);
+        new = new.mode([Mode::Loop, Mode::PingPong, Mode::Once][(random(state) % 3) as usize]);
         if clip % 4 == 0 {
-            new = new.mode(Mode::PingPong).repeat(1 + (thrown(state) % 3) as u32);
-            new = new.then_play(format!("c{}", thrown(state) % 40));
+            new = new.mode(Mode::PingPong).repeat(1 + (random(state) % 3) as u32);
+            new = new.then_play(format!("c{}", random(state) % 40));
         }
         builder.clip(format!("c{clip}"), new);
     }
@@ -37,17 +37,17 @@ fn a_long_random_run_has_the_golden_hash() {
     let mut mix =
         |number: u64| hash = (hash ^ number).wrapping_mul(0x0100_0000_01b3).rotate_left(7);
     for _ in 0..200_000 {
-        match thrown(state) % 40 {
-            0 => assert!(player.play(&reel, ids[(thrown(state) % 40) as usize])),
+        match random(state) % 40 {
+            0 => assert!(player.play(&reel, ids[(random(state) % 40) as usize])),
             1..4 => {
-                let bits = (thrown(state) % 600_000) as i32 - 300_000;
+                let bits = (random(state) % 600_000) as i32 - 300_000;
                 player.set_speed(Speed::from_bits(bits).unwrap());
             }
-            4 => player.hit_stop(Ticks::new(thrown(state) % 9_000_000)),
-            5 => player.seek(&reel, Ticks::new(thrown(state) % 90_000_000)),
+            4 => player.hit_stop(Ticks::new(random(state) % 9_000_000)),
+            5 => player.seek(&reel, Ticks::new(random(state) % 90_000_000)),
             _ => {}
         }
-        for event in player.advance(&reel, Ticks::new(thrown(state) % 6_000_000)) {
+        for event in player.advance(&reel, Ticks::new(random(state) % 6_000_000)) {
             mix(event.at.get());
             mix(event.serial);
         }

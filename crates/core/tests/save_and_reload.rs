@@ -322,6 +322,7 @@ fn after_a_reload_cues_see_the_hold_that_an_ended_clip_stands_at() {
     let mut bram = Actor::new(&before, before.role_id("").unwrap());
     bram.advance(&before, Ticks::from_secs(1));
     assert!(bram.player().has_ended());
+    assert_eq!(bram.player().hold_index(&after), Some(2));
     let mut saved = bram.save(&after).load(&after).unwrap();
     for actor in [&mut bram, &mut saved] {
         actor.advance(&after, Ticks::from_millis(1));

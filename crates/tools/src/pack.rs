@@ -4,6 +4,7 @@ use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
 use lucky_reel_assets::packing::Packed;
+use lucky_reel_core::problem::BadName;
 use lucky_reel_core::{ExactTime, Rect};
 
 /// An image to be packed, with the name of the file that it comes from.
@@ -88,7 +89,7 @@ fn plain(name: &str) -> String {
         .map(|c| if c.is_alphanumeric() || c == '-' || c == '_' { c } else { '-' })
         .take(80)
         .collect();
-    if !plain.starts_with(char::is_alphabetic) || plain == "all" {
+    if BadName::of(&plain).is_some() {
         plain.insert_str(0, "frame-");
     }
     plain

@@ -33,7 +33,7 @@ pub(crate) fn run(arguments: &Demo) -> Result<(), Failure> {
     };
     fs::create_dir_all(&folder).map_err(|error| {
         let shown = folder.display();
-        Failure::new(format!("{shown}: the folder cannot be made: {error}: name another one"))
+        Failure::with_fix(format!("{shown}: cannot create the folder: {error}"), "name another one")
     })?;
     let (moving, still) = (folder.join("greenhouse.png"), folder.join("greenhouse-still.png"));
     let plan = rehearse()?;
@@ -51,7 +51,9 @@ fn free_folder() -> Result<PathBuf, Failure> {
         nth => PathBuf::from(format!("greenhouse-night-{nth}")),
     };
     let free = |path: &PathBuf| fs::symlink_metadata(path).is_err();
-    (1..10_000).map(name).find(free).ok_or_else(|| Failure::new("name a folder: --to FOLDER"))
+    (1..10_000).map(name).find(free).ok_or_else(|| {
+        Failure::with_fix("all default folder names are taken", "name a folder: --to FOLDER")
+    })
 }
 
 /// What an animated image must know before it is written.

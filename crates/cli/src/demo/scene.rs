@@ -112,8 +112,9 @@ struct Moth {
 impl Scene {
     pub(super) fn new() -> Result<Scene, Failure> {
         let art = art::load()?;
-        let background = art::background()
-            .ok_or_else(|| Failure::new("the background is no picture: build the command again"))?;
+        let background = art::background().ok_or_else(|| {
+            Failure::with_fix("the background is not an image", "build the command again")
+        })?;
         let reel = &art.reel;
         let moth = Actor::new(reel, reel.role_id("moth")?);
         let moths = MOTHS.map(|(at, lamp)| {

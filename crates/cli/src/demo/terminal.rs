@@ -19,14 +19,17 @@ type Cell = [[u8; 4]; 2];
 /// Plays until a key says to end.
 pub(super) fn play() -> Result<(), Failure> {
     if !io::stdout().is_terminal() {
-        return Err(Failure::new("--terminal needs a terminal: leave it out to write pictures"));
+        return Err(Failure::with_fix(
+            "--terminal needs a terminal",
+            "leave it out to write images",
+        ));
     }
     let true_color = std::env::var("COLORTERM")
         .is_ok_and(|value| value.contains("truecolor") || value.contains("24bit"));
     if !true_color {
-        return Err(Failure::new(
-            "this terminal does not say that it has true color: set COLORTERM=truecolor if it has, \
-             or leave out --terminal to write pictures",
+        return Err(Failure::with_fix(
+            "this terminal does not report true color",
+            "set COLORTERM=truecolor if it has it, or leave out --terminal to write images",
         ));
     }
     let mut screen = Screen::open()?;

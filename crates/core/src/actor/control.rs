@@ -33,7 +33,7 @@ impl fmt::Display for FactError {
         f.write_str(match self {
             FactError::OtherRole => "the fact is of another role: look it up by `role/name`",
             FactError::Value => {
-                "the fact cannot be this: give a finite number, or one of its words"
+                "the fact cannot be this: give a finite number, or one of its choices"
             }
             FactError::Unknown => "the role has no such fact: look at its facts",
             FactError::Gone => "the member has left the crowd: forget its id",

@@ -163,7 +163,9 @@ impl Actor {
 
     /// Finds its place again where the reel has a next version.
     pub(crate) fn refresh(&mut self, reel: &Reel) {
-        self.rebind(reel);
+        if !self.player.is_of_build(reel) && self.rebind(reel).is_some() {
+            self.player.rebind(reel);
+        }
     }
 
     pub(super) fn is_bridging(&self) -> bool {
@@ -200,8 +202,6 @@ impl Actor {
             // What played over the cues is gone.
             self.set_flag(DONE, true);
         }
-        // Before cues are evaluated: a clip that has ended ends at another hold now, in other spans.
-        self.player.rebind(reel);
         Some(role)
     }
 }

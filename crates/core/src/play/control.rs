@@ -65,7 +65,7 @@ impl Player {
     /// however often it is played. `false`, and nothing is changed, for an id that the reel does not
     /// have.
     ///
-    /// # So many times, then that
+    /// # A number of plays, then another clip
     ///
     /// [`play`](Player::play), [`restart`](Player::restart) and [`stop`](Player::stop) forget both the
     /// number and the clip that follows; saving keeps them.

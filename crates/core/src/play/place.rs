@@ -159,7 +159,7 @@ impl Player {
         Some(self.line(clip))
     }
 
-    /// Plays the clip that a facing set has for a facing: idempotent: call it every frame.
+    /// Plays the clip that a facing set has for a facing. It is idempotent: call it every frame.
     ///
     /// When it plays another clip of the set already, that clip's place is kept, by what the set says:
     /// the legs go on. Else the clip is played from its start, as by

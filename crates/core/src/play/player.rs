@@ -235,16 +235,18 @@ impl Player {
     /// What is up: the hold, and whether on the way back. `None` when there is nothing.
     pub(crate) fn place_shown(&self, reel: &Reel) -> Option<u16> {
         let clip = self.clip_in(reel)?;
+        if !self.is_of_build(reel) {
+            let mut settled = *self;
+            settled.rebind(reel)?;
+            return settled.place_shown(reel);
+        }
         let last = clip.holds.len() as u16 - 1;
         match self.state() {
             State::Pending if self.pace.is_negative() => Some(last),
             State::Pending => Some(0),
             State::Stopped => Some(clip.rest),
             State::Finished if clip.end == End::Vanish && self.plan.then == NONE => None,
-            _ if self.is_of_build(reel) => {
-                Some(self.place).filter(|place| place & !RETURNING <= last)
-            }
-            _ => Some((self.place & !RETURNING).min(last)),
+            _ => Some(self.place).filter(|place| place & !RETURNING <= last),
         }
     }
 }

@@ -60,6 +60,18 @@ impl RenderError {
     fn new(what: impl Into<String>, fix: &'static str) -> RenderError {
         RenderError { what: what.into(), fix }
     }
+
+    /// What is wrong.
+    #[must_use]
+    pub fn message(&self) -> &str {
+        &self.what
+    }
+
+    /// What to do about it.
+    #[must_use]
+    pub fn fix(&self) -> &str {
+        self.fix
+    }
 }
 
 impl fmt::Display for RenderError {

@@ -86,8 +86,8 @@ impl Refuse<'_> {
         self.report.problems.push(Problem { site, kind });
     }
 
-    /// There is no such name among those of its role, which is the thing's own unless it is named. Nothing is said if there is one whose content
-    /// could not be read.
+    /// Reports an unknown name, among those of the role it names or else of the thing's own role. Nothing is
+    /// reported if something of this name could not be read.
     pub(super) fn say_unknown(
         &mut self,
         key: impl Into<Option<Key>>,
