@@ -4,6 +4,11 @@
 #[doc = include_str!("../docs/guide/time.md")]
 pub mod time {}
 
+/// Players: start, stop, attacks with a window, a drawn result, saving and rolling back.
+#[cfg(feature = "assets")]
+#[doc = include_str!("../docs/guide/playing.md")]
+pub mod playing {}
+
 /// Every key of `NAME.reel.toml`, with its values.
 #[cfg(feature = "assets")]
 #[doc = include_str!("../docs/guide/reel-file.md")]

@@ -83,7 +83,7 @@
 //! | --- | --- |
 //! | `assets` (default) | reel files and images; about twenty crates, such as `png` and `gif` |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
-//! | `serde` | [`SavedPlayer`], [`SavedActor`] and [`SavedCrowd`] in any serde format |
+//! | `serde` | [`SavedPlayer`], [`SavedActor`], [`SavedCrowd`] and [`SavedUnison`] in any serde format |
 //! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |
 //! | `rayon` | `Crowd::advance_in_parallel`, on all cores |
 //!
@@ -105,7 +105,7 @@ pub mod prelude {
         EventKind, EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId,
         Grid, GroupId, ImageId, Instance, InstanceAt, InstanceWriter, LookSet, ManualClock, MarkId,
         MemberId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember,
-        NewSheet, PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor, Speed,
-        Target, Ticks, TimeSource, Unison, View,
+        NewSheet, PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor,
+        SavedCrowd, SavedPlayer, SavedUnison, Speed, Target, Ticks, TimeSource, Unison, View,
     };
 }

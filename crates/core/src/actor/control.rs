@@ -5,7 +5,7 @@ use core::fmt;
 use super::state::{Actor, DIRTY};
 use crate::cue::{FactId, FactKind, FactType, FactValue};
 use crate::facing::Facing;
-use crate::ids::{BridgeId, CueId, LookId, NONE, RoleId};
+use crate::ids::{BridgeId, CueId, LookId, NONE, RoleId, SpanId};
 use crate::play::Player;
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
@@ -215,6 +215,12 @@ impl Actor {
     #[must_use]
     pub fn player(&self) -> &Player {
         &self.player
+    }
+
+    /// Whether its player is inside this span now: see [`Player::in_span`].
+    #[must_use]
+    pub fn in_span(&self, reel: &Reel, span: SpanId) -> bool {
+        self.player.in_span(reel, span)
     }
 
     /// Its role.
