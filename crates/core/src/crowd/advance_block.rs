@@ -150,8 +150,8 @@ fn start(
     let (code, state) = (slots.codes[lane], slots.states[lane]);
     let now = context.reel.steps().origin(code & STEP);
     let before = slots.clocks.clocks[lane].wrapping_sub(counted(advance, slots, lane));
-    let Some(clip) = context.reel.clip_at(now.clip) else { return };
-    let hold = now.place & !crate::kernel::RETURNING;
+    let Some(clip) = context.reel.clip_at(now.clip()) else { return };
+    let hold = now.place() & !crate::kernel::RETURNING;
     let is_whole = clip.holds.get(usize::from(hold)).map(|hold| hold.ticks << 16)
         == Some(before.unsigned_abs());
     let mut happened = Happened::ENTER;
@@ -186,7 +186,7 @@ fn end(
     state.cycle = 1;
     let record = CrossingRecord { state: *state, over, slot: (at * BLOCK + lane) as u32, code };
     let (mut boundary, moment) = record.boundary(steps, advance, Happened::NOTHING);
-    boundary.happened = Happened::CYCLE.and(Happened::END).only(context.wanted);
+    boundary.report(Happened::CYCLE.and(Happened::END).only(context.wanted));
     if !boundary.is_done() {
         sink.moment(record.id(), boundary, moment);
     }

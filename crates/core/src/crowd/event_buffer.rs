@@ -238,7 +238,7 @@ impl<'b> BufferIter<'b> {
                 }
                 RunKind::Moments => {
                     let (mut boundary, at) = *buffer.moments.get(record.code as usize)?;
-                    boundary.happened = boundary.happened.only(happened);
+                    boundary.report(boundary.happened().only(happened));
                     Current::Boundary(record.id(), boundary, at)
                 }
                 RunKind::Slow(group) => {

@@ -110,8 +110,8 @@ impl Crowd {
             return None;
         }
         let origin = self.reel.steps().origin(code & STEP);
-        let clip = crate::ids::ClipId::new(self.reel.family, origin.clip);
-        let (frame, mirrored) = self.reel.dressed(clip, origin.place & !RETURNING, &looks)?;
+        let clip = crate::ids::ClipId::new(self.reel.family, origin.clip());
+        let (frame, mirrored) = self.reel.dressed(clip, origin.place() & !RETURNING, &looks)?;
         Some(PackedFrame::of_clip(frame, mirrored).mirrored_by(code >> PackedFrame::FLIPS_SHIFT))
     }
 

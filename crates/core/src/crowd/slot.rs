@@ -38,11 +38,11 @@ impl BlockRef<'_> {
             hit_stop: block.hit_stops.get(lane).copied().unwrap_or(0),
             cycle: state.cycle,
             plan: block.plans.get(lane).copied().unwrap_or(Plan::NONE),
-            place: origin.place,
+            place: origin.place(),
             requested: state.requested,
             flags: state.flags | (code >> MIRRORED << FLIPS_SHIFT) as u8,
             plays: state.plays,
-            ..Player::of_number(reel, if known { origin.clip } else { state.requested })
+            ..Player::of_number(reel, if known { origin.clip() } else { state.requested })
         };
         if matches!(player.state(), State::Pending | State::Stopped) {
             // It has no place yet: what it shows is its first hold, or its rest.

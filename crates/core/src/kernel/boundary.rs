@@ -4,7 +4,7 @@ use super::line::RETURNING;
 use super::table::Origin;
 use crate::clip::ClipData;
 use crate::event::{Event, EventKind, EventMask, serial};
-use crate::ids::{ClipId, Family, NONE};
+use crate::ids::{ClipId, Family};
 use crate::sheet::PackedFrame;
 
 /// What is to be reported for one instant.
@@ -54,13 +54,6 @@ impl Happened {
     pub(crate) const fn has(self, any: Happened) -> bool {
         self.0 & any.0 != 0
     }
-
-    /// Whether this happened; it then counts as reported.
-    fn take(&mut self, one: Happened) -> bool {
-        let had = self.has(one);
-        self.0 &= !one.0;
-        had
-    }
 }
 
 /// The clips of a reel by their numbers.
@@ -79,13 +72,14 @@ impl<'r> Clips<'r> {
 
 /// What happened in one instant, and what of it has not been reported yet: events in the order of the
 /// law come from here alone.
+///
+/// Of words alone, so that a boundary that is read at once stays in registers.
 #[derive(Clone, Copy, Debug)]
 pub(crate) struct Boundary {
-    pub(crate) happened: Happened,
-    marks_reported: u8,
-    /// Of the hold that is left, and of the one that is entered.
-    pub(crate) left_plays: u8,
-    pub(crate) plays: u8,
+    /// What happened, how many marks have been reported, and the plays of the hold that is left and of
+    /// the one that is entered: a byte each, from the lowest.
+    bytes: u32,
+    /// The hold that is left, and the one that is entered.
     pub(crate) left: Origin,
     pub(crate) now: Origin,
     /// The cycle whose boundary is crossed, and the one that it has come to.
@@ -95,10 +89,13 @@ pub(crate) struct Boundary {
     frame: PackedFrame,
 }
 
+/// One mark more has been reported.
+const ONE_MARK: u32 = 1 << 8;
+
 impl Boundary {
     pub(crate) const NOTHING: Boundary = Boundary::within_play(
         Happened::NOTHING,
-        [Origin { clip: NONE, place: 0 }; 2],
+        [Origin::NONE; 2],
         [0; 2],
         0,
         PackedFrame::NOTHING,
@@ -108,28 +105,65 @@ impl Boundary {
     #[inline]
     pub(crate) const fn within_play(
         happened: Happened,
-        [left, now]: [Origin; 2],
-        [crossed, cycle]: [i32; 2],
+        origins: [Origin; 2],
+        cycles: [i32; 2],
         plays: u8,
         frame: PackedFrame,
     ) -> Boundary {
-        Boundary {
-            happened,
-            marks_reported: 0,
-            left_plays: plays,
-            plays,
-            left,
-            now,
-            crossed,
-            cycle,
-            frame,
-        }
+        Boundary::new(happened, origins, cycles, [plays; 2], frame)
+    }
+
+    /// From one step into another; of each pair, that of the hold that is left stands first.
+    #[inline]
+    pub(crate) const fn new(
+        happened: Happened,
+        [left, now]: [Origin; 2],
+        [crossed, cycle]: [i32; 2],
+        [left_plays, plays]: [u8; 2],
+        frame: PackedFrame,
+    ) -> Boundary {
+        let bytes = u32::from_le_bytes([happened.0, 0, left_plays, plays]);
+        Boundary { bytes, left, now, crossed, cycle, frame }
+    }
+
+    /// What has not been reported yet.
+    #[inline]
+    pub(crate) const fn happened(&self) -> Happened {
+        Happened(self.bytes as u8)
+    }
+
+    /// This is to be reported, and nothing else.
+    #[inline]
+    pub(crate) fn report(&mut self, happened: Happened) {
+        self.bytes = self.bytes & !0xff | u32::from(happened.0);
+    }
+
+    fn marks_reported(&self) -> u8 {
+        (self.bytes >> 8) as u8
+    }
+
+    #[inline]
+    pub(crate) fn left_plays(&self) -> u8 {
+        (self.bytes >> 16) as u8
+    }
+
+    #[inline]
+    pub(crate) fn plays(&self) -> u8 {
+        (self.bytes >> 24) as u8
     }
 
     /// Whether all has been reported.
     #[inline]
     pub(crate) fn is_done(&self) -> bool {
-        self.happened.0 == 0
+        self.bytes as u8 == 0
+    }
+
+    /// Whether this happened; it then counts as reported.
+    #[inline]
+    fn take(&mut self, one: Happened) -> bool {
+        let had = self.happened().has(one);
+        self.bytes &= !u32::from(one.0);
+        had
     }
 
     /// The next event of this instant. To be inlined, so that a hold that came up, which is what nearly
@@ -137,7 +171,7 @@ impl Boundary {
     #[inline]
     pub(crate) fn next(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
         let others = Happened::OF_THE_LEFT.and(Happened::NEXT);
-        if self.happened.has(others) || !self.happened.take(Happened::ENTER) {
+        if self.happened().has(others) || !self.take(Happened::ENTER) {
             if self.is_done() {
                 return None;
             }
@@ -148,10 +182,10 @@ impl Boundary {
         let now = self.now;
         Some(Event {
             at: (),
-            clip: ClipId::new(clips.family, now.clip),
-            hold: u32::from(now.place & !RETURNING),
+            clip: ClipId::new(clips.family, now.clip()),
+            hold: u32::from(now.place() & !RETURNING),
             cycle: self.cycle,
-            serial: serial(self.plays, self.cycle, now.place, 0, 0),
+            serial: serial(self.plays(), self.cycle, now.place(), 0, 0),
             kind: EventKind::Enter(self.frame.frame()?),
         })
     }
@@ -164,37 +198,37 @@ impl Boundary {
     }
 
     fn take_other(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
-        let hold = |origin: Origin| u32::from(origin.place & !RETURNING);
+        let hold = |origin: Origin| u32::from(origin.place() & !RETURNING);
         let event = |origin: Origin, cycle, serial, kind| {
-            let clip = ClipId::new(clips.family, origin.clip);
+            let clip = ClipId::new(clips.family, origin.clip());
             Some(Event { at: (), clip, hold: hold(origin), cycle, serial, kind })
         };
-        if self.happened.has(Happened::OF_THE_LEFT) {
-            let (kind, number, cycle) = if self.happened.take(Happened::CYCLE) {
+        if self.happened().has(Happened::OF_THE_LEFT) {
+            let (kind, number, cycle) = if self.take(Happened::CYCLE) {
                 (EventKind::Cycle, 2, self.crossed)
-            } else if self.happened.take(Happened::TURN) {
+            } else if self.take(Happened::TURN) {
                 (EventKind::Turn, 3, self.cycle)
             } else {
-                self.happened.take(Happened::END);
+                self.take(Happened::END);
                 (EventKind::End, 4, self.crossed)
             };
-            let serial = serial(self.left_plays, cycle, self.left.place, number, 0);
+            let serial = serial(self.left_plays(), cycle, self.left.place(), number, 0);
             return event(self.left, cycle, serial, kind);
         }
         let now = self.now;
-        if self.happened.take(Happened::NEXT) {
-            let serial = serial(self.plays, 0, now.place, 5, 0);
-            return event(Origin { place: 0, ..now }, 0, serial, EventKind::Next);
+        if self.take(Happened::NEXT) {
+            let serial = serial(self.plays(), 0, now.place(), 5, 0);
+            return event(Origin::new(now.clip(), 0), 0, serial, EventKind::Next);
         }
-        if self.happened.has(Happened::MARKS) {
-            let marks = clips.get(now.clip)?.marks_of(now.place & !RETURNING);
-            let nth = self.marks_reported;
-            self.marks_reported += 1;
+        if self.happened().has(Happened::MARKS) {
+            let marks = clips.get(now.clip())?.marks_of(now.place() & !RETURNING);
+            let nth = self.marks_reported();
+            self.bytes = self.bytes.wrapping_add(ONE_MARK);
             if usize::from(nth) + 1 >= marks.len() {
-                self.happened.take(Happened::MARKS);
+                self.take(Happened::MARKS);
             }
             let (_, mark) = *marks.get(usize::from(nth))?;
-            let serial = serial(self.plays, self.cycle, now.place, 1, nth);
+            let serial = serial(self.plays(), self.cycle, now.place(), 1, nth);
             return event(now, self.cycle, serial, EventKind::Mark(mark));
         }
         None

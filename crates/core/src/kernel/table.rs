@@ -1,6 +1,7 @@
 //! The steps of all clips of a reel.
 
 use alloc::vec::Vec;
+use core::fmt;
 
 use super::boundary::Happened;
 use super::line::{Line, RETURNING};
@@ -38,10 +39,35 @@ impl Way {
 }
 
 /// Which clip a step is of, and its place: the hold, and whether on the way back of a ping-pong.
-#[derive(Clone, Copy, Debug)]
-pub(crate) struct Origin {
-    pub(crate) clip: u16,
-    pub(crate) place: u16,
+///
+/// One word, so that it moves through registers: as two halves, written apart and read together, a
+/// boundary that is read at once waits for the processor's store buffer.
+#[derive(Clone, Copy)]
+pub(crate) struct Origin(u32);
+
+impl Origin {
+    pub(crate) const NONE: Origin = Origin::new(NONE, 0);
+
+    #[inline]
+    pub(crate) const fn new(clip: u16, place: u16) -> Origin {
+        Origin((clip as u32) << 16 | place as u32)
+    }
+
+    #[inline]
+    pub(crate) const fn clip(self) -> u16 {
+        (self.0 >> 16) as u16
+    }
+
+    #[inline]
+    pub(crate) const fn place(self) -> u16 {
+        self.0 as u16
+    }
+}
+
+impl fmt::Debug for Origin {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.debug_struct("Origin").field("clip", &self.clip()).field("place", &self.place()).finish()
+    }
 }
 
 /// The steps of all clips, four times: for each way of reading and heading. Step 0 shows nothing and
@@ -81,7 +107,7 @@ impl StepTable {
     pub(crate) fn new(clips: &[Option<ClipData>]) -> StepTable {
         let mut table = StepTable { rings: find_rings(clips), ..StepTable::default() };
         table.steps.push(Step::NOTHING);
-        table.origins.push(Origin { clip: NONE, place: 0 });
+        table.origins.push(Origin::NONE);
         for (id, clip) in (0_u16..).zip(clips) {
             let segment = clip.as_ref().map_or(Segment::NONE, |clip| table.add(id, clip));
             table.segments.push(segment);
@@ -106,12 +132,12 @@ impl StepTable {
             let back = if clip.turns() { 1..segment.last_hold } else { 0..0 };
             for place in outwards.chain(back.map(|hold| hold | RETURNING)) {
                 self.steps.push(step(line, way, place, segment));
-                self.origins.push(Origin { clip: id, place });
+                self.origins.push(Origin::new(id, place));
             }
             // Where it has vanished it is still a player of this clip, at either end of its line.
             let end = if way.is_along() { line.far_end().entry } else { 0 };
             self.steps.push(Step::NOTHING);
-            self.origins.push(Origin { clip: id, place: line.place_of(end) });
+            self.origins.push(Origin::new(id, line.place_of(end)));
         }
         segment
     }
@@ -134,7 +160,7 @@ impl StepTable {
 
     #[inline]
     pub(crate) fn origin(&self, step: u32) -> Origin {
-        self.origins.get(step as usize).copied().unwrap_or(Origin { clip: NONE, place: 0 })
+        self.origins.get(step as usize).copied().unwrap_or(Origin::NONE)
     }
 
     /// The step at which a place of a clip is up; step 0 for a clip that is not there.

@@ -78,7 +78,7 @@ impl Player {
     #[inline]
     pub(super) fn enter_next(&mut self, reel: &Reel, step: Step, passed: u64) {
         self.step = step.follow(self.step);
-        self.place = reel.steps().origin(self.step).place;
+        self.place = reel.steps().origin(self.step).place();
         self.left = step.next_units() - passed;
         self.cycle = self.cycle.wrapping_add(step.cycles());
     }
@@ -119,9 +119,7 @@ impl Player {
         }
         let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
         let frame = self.frame_of_place(reel);
-        let mut boundary = Boundary::within_play(happened, origins, cycles, self.plays, frame);
-        boundary.left_plays = left_plays;
-        boundary
+        Boundary::new(happened, origins, cycles, [left_plays, self.plays], frame)
     }
 
     /// What the boundary ahead leads to.

@@ -88,15 +88,15 @@ impl Walk {
 
     /// A player that has come as far.
     pub(crate) fn player(&self, base: &Player) -> Player {
-        let Boundary { now, cycle, plays, .. } = self.boundary;
+        let Boundary { now, cycle, .. } = self.boundary;
         Player {
             left: self.left,
             cycle,
             plan: self.plan,
-            place: now.place,
-            clip: now.clip,
+            place: now.place(),
+            clip: now.clip(),
             flags: self.flags,
-            plays,
+            plays: self.boundary.plays(),
             hit_stop: 0,
             build: base.build.with_ready(false),
             ..*base
@@ -131,8 +131,8 @@ impl Walk {
         self.slack = (passed - self.left) as u32;
         self.at = at;
         let steps = reel.steps();
-        let Boundary { now, cycle, plays, .. } = self.boundary;
-        let number = steps.find(now.clip, now.place, Player::way_of(self.flags));
+        let Boundary { now, cycle, .. } = self.boundary;
+        let number = steps.find(now.clip(), now.place(), Player::way_of(self.flags));
         let step = steps.get(number);
         if !step.has(self.stops()) {
             // Fast path: a boundary within a play takes a third of the time of those at its ends.
@@ -141,17 +141,23 @@ impl Walk {
             let crossed = if back { cycle } else { after };
             let (origins, cycles) = ([now, steps.origin(next)], [crossed, after]);
             let frame = steps.frame(next);
-            self.boundary = Boundary::within_play(step.happened(), origins, cycles, plays, frame);
+            self.boundary = Boundary::within_play(
+                step.happened(),
+                origins,
+                cycles,
+                self.boundary.plays(),
+                frame,
+            );
             self.left = step.next_units();
             return Some(());
         }
-        let clip = reel.clip_at(now.clip)?;
-        let mut player = self.player(&Player::of_number(reel, self.boundary.now.clip));
+        let clip = reel.clip_at(now.clip())?;
+        let mut player = self.player(&Player::of_number(reel, self.boundary.now.clip()));
         self.boundary = player.cross(reel, clip);
         (self.plan, self.flags, self.left) = (player.plan, player.flags, player.left);
-        if self.by_ground && self.boundary.happened.has(Happened::NEXT) {
+        if self.by_ground && self.boundary.happened().has(Happened::NEXT) {
             // Each clip has its own rate, so it starts on a whole step.
-            let rate = reel.clip_at(self.boundary.now.clip)?.units_for_ground;
+            let rate = reel.clip_at(self.boundary.now.clip())?.units_for_ground;
             self.slack = 0;
             // Without a stride there is no more to cross: it stands on its first hold.
             self.rate = rate as u32;
@@ -181,10 +187,12 @@ impl Walk {
 
     /// The player at the end of the play that the last boundary has left, before another clip goes on.
     pub(crate) fn player_at_end(&self, reel: &Reel, base: &Player) -> Player {
-        let Boundary { left, left_plays, happened, .. } = self.boundary;
+        let Boundary { left, .. } = self.boundary;
         let mut player = self.player(base);
-        if let (true, Some(clip)) = (happened.has(Happened::NEXT), reel.clip_at(left.clip)) {
-            (player.clip, player.plays) = (left.clip, left_plays);
+        if let (true, Some(clip)) =
+            (self.boundary.happened().has(Happened::NEXT), reel.clip_at(left.clip()))
+        {
+            (player.clip, player.plays) = (left.clip(), self.boundary.left_plays());
             player.reach_far_end(clip);
             player.set_state(State::Ended);
         }

@@ -136,7 +136,7 @@ impl Player {
         }
         stepped.set(NEGATIVE, forwards == stepped.has(BACKWARDS));
         stepped.set_state(State::Running);
-        let happened = stepped.cross(reel, clip).happened;
+        let happened = stepped.cross(reel, clip).happened();
         if happened.has(Happened::END) && !happened.has(Happened::NEXT) {
             return false;
         }

@@ -208,7 +208,7 @@ impl Player {
     }
 
     pub(crate) fn origin(&self) -> Origin {
-        Origin { clip: self.clip, place: self.place }
+        Origin::new(self.clip, self.place)
     }
 
     /// The clip it plays, if it is of this reel and alive.
