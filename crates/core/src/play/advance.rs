@@ -90,7 +90,7 @@ impl Player {
                 let after = divide_units(over, u64::from(self.pace.size()));
                 Events::one(reel, boundary, dt - Ticks::new(after))
             }
-            Fast::Refused => self.advance_slow(reel, dt),
+            Fast::Refused => Events::of_walk(reel, self.advance_slow(reel, dt)),
         }
     }
 
@@ -147,8 +147,8 @@ impl Player {
 
     #[cold]
     #[inline(never)]
-    fn advance_slow<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
-        Events::of_walk(reel, self.advance_by(reel, Drive::Time(dt)))
+    fn advance_slow(&mut self, reel: &Reel, dt: Ticks) -> Option<Walk> {
+        self.advance_by(reel, Drive::Time(dt))
     }
 
     /// Any movement, in constant time; gives what is needed to list its events, if it moves.

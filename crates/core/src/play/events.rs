@@ -40,6 +40,7 @@ impl<'r, At> Events<'r, At> {
         Events { reel, instant, at: at.get(), walk: None, unit: PhantomData }
     }
 
+    #[inline]
     pub(crate) fn of_walk(reel: &'r Reel, walk: Option<Walk>) -> Events<'r, At> {
         let (instant, at) = walk.map_or((Boundary::NOTHING, 0), |walk| (walk.boundary, walk.at));
         Events { reel, instant, at, walk, unit: PhantomData }
