@@ -53,9 +53,9 @@ impl ClipData {
 
     /// The marks of one hold, by name.
     pub(crate) fn marks_of(&self, hold: u16) -> &[(u16, MarkId)] {
-        let start = self.marks.partition_point(|&(at, _)| at < hold);
-        let end = self.marks.partition_point(|&(at, _)| at <= hold);
-        &self.marks[start..end]
+        let marks = &self.marks[self.marks.partition_point(|&(at, _)| at < hold)..];
+        let count = marks.iter().take_while(|&&(at, _)| at == hold).count();
+        &marks[..count]
     }
 
     /// Whether crossing any of its boundaries can change what an actor plays.

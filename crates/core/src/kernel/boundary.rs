@@ -4,7 +4,7 @@ use super::line::RETURNING;
 use super::table::Origin;
 use crate::clip::ClipData;
 use crate::event::{Event, EventKind, EventMask, serial};
-use crate::ids::{ClipId, Family};
+use crate::ids::{ClipId, Family, MarkId};
 use crate::sheet::PackedFrame;
 
 /// What is to be reported for one instant.
@@ -67,6 +67,14 @@ impl<'r> Clips<'r> {
     #[inline]
     pub(crate) fn get(self, clip: u16) -> Option<&'r ClipData> {
         self.data.get(usize::from(clip))?.as_ref()
+    }
+
+    /// One of the marks of a hold, by name, and whether it is the last.
+    #[inline(never)]
+    fn mark_at(self, at: Origin, nth: u8) -> Option<(MarkId, bool)> {
+        let marks = self.get(at.clip())?.marks_of(at.place() & !RETURNING);
+        let (_, mark) = *marks.get(usize::from(nth))?;
+        Some((mark, usize::from(nth) + 1 == marks.len()))
     }
 }
 
@@ -166,71 +174,45 @@ impl Boundary {
         had
     }
 
-    /// The next event of this instant. To be inlined, so that a hold that came up, which is what nearly
-    /// always happened, is handed on in registers.
+    /// The next event of this instant. Inlined, so that what is not read of an event is not made.
     #[inline]
     pub(crate) fn next(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
-        let others = Happened::OF_THE_LEFT.and(Happened::NEXT);
-        if self.happened().has(others) || !self.take(Happened::ENTER) {
-            if self.is_done() {
-                return None;
-            }
-            let (after, event) = self.next_other(clips);
-            *self = after;
-            return event;
+        if self.is_done() {
+            return None;
         }
-        let now = self.now;
-        Some(Event {
-            at: (),
-            clip: ClipId::new(clips.family, now.clip()),
-            hold: u32::from(now.place() & !RETURNING),
-            cycle: self.cycle,
-            serial: serial(self.plays(), self.cycle, now.place(), 0, 0),
-            kind: EventKind::Enter(self.frame.frame()?),
-        })
-    }
-
-    /// By value, so that a boundary has no address and stays in registers.
-    #[inline(never)]
-    fn next_other(mut self, clips: Clips<'_>) -> (Boundary, Option<Event<()>>) {
-        let event = self.take_other(clips);
-        (self, event)
-    }
-
-    fn take_other(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
-        let hold = |origin: Origin| u32::from(origin.place() & !RETURNING);
-        let event = |origin: Origin, cycle, serial, kind| {
-            let clip = ClipId::new(clips.family, origin.clip());
-            Some(Event { at: (), clip, hold: hold(origin), cycle, serial, kind })
-        };
-        if self.happened().has(Happened::OF_THE_LEFT) {
-            let (kind, number, cycle) = if self.take(Happened::CYCLE) {
-                (EventKind::Cycle, 2, self.crossed)
+        let (mut at, mut plays, mut cycle, mut nth) = (self.now, self.plays(), self.cycle, 0);
+        let (kind, number) = if self.happened().has(Happened::OF_THE_LEFT) {
+            (at, plays) = (self.left, self.left_plays());
+            if self.take(Happened::CYCLE) {
+                cycle = self.crossed;
+                (EventKind::Cycle, 2)
             } else if self.take(Happened::TURN) {
-                (EventKind::Turn, 3, self.cycle)
+                (EventKind::Turn, 3)
             } else {
                 self.take(Happened::END);
-                (EventKind::End, 4, self.crossed)
-            };
-            let serial = serial(self.left_plays(), cycle, self.left.place(), number, 0);
-            return event(self.left, cycle, serial, kind);
-        }
-        let now = self.now;
-        if self.take(Happened::NEXT) {
-            let serial = serial(self.plays(), 0, now.place(), 5, 0);
-            return event(Origin::new(now.clip(), 0), 0, serial, EventKind::Next);
-        }
-        if self.happened().has(Happened::MARKS) {
-            let marks = clips.get(now.clip())?.marks_of(now.place() & !RETURNING);
-            let nth = self.marks_reported();
-            self.bytes = self.bytes.wrapping_add(ONE_MARK);
-            if usize::from(nth) + 1 >= marks.len() {
-                self.take(Happened::MARKS);
+                cycle = self.crossed;
+                (EventKind::End, 4)
             }
-            let (_, mark) = *marks.get(usize::from(nth))?;
-            let serial = serial(self.plays(), self.cycle, now.place(), 1, nth);
-            return event(now, self.cycle, serial, EventKind::Mark(mark));
-        }
-        None
+        } else if self.take(Happened::NEXT) {
+            cycle = 0;
+            (EventKind::Next, 5)
+        } else if self.take(Happened::ENTER) {
+            (EventKind::Enter(self.frame.frame()?), 0)
+        } else {
+            nth = self.marks_reported();
+            self.bytes = self.bytes.wrapping_add(ONE_MARK);
+            let (mark, is_last) = clips.mark_at(at, nth)?;
+            self.bytes &= !(u32::from(Happened::MARKS.0) & 0_u32.wrapping_sub(u32::from(is_last)));
+            (EventKind::Mark(mark), 1)
+        };
+        let hold = if number == 5 { 0 } else { at.place() & !RETURNING };
+        Some(Event {
+            at: (),
+            clip: ClipId::new(clips.family, at.clip()),
+            hold: u32::from(hold),
+            cycle,
+            serial: serial(plays, cycle, at.place(), number, nth),
+            kind,
+        })
     }
 }
