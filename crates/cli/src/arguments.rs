@@ -81,14 +81,30 @@ pub(crate) struct Demo {
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel measure demo/greenhouse/bram.png --to cells.png\n  \
-    lucky-reel measure demo/greenhouse/tiles.png --cell 16x16")]
+    lucky-reel measure demo/greenhouse/tiles.png --cell 16x16 --gap 0\n  \
+    lucky-reel measure demo/greenhouse/bram.png --guess 2 --to cells.png")]
 pub(crate) struct Measure {
     /// The sheet (PNG, GIF or WebP)
     pub(crate) image: PathBuf,
-    /// Use this cell size instead of guessing
+    /// Use this cell size; margin and gap are still guessed
     #[arg(long, value_name = "WIDTHxHEIGHT", value_parser = cell)]
     pub(crate) cell: Option<[u32; 2]>,
-    /// Write the sheet with numbered grid lines as a PNG
+    /// Use this margin around all cells, in pixels: 2, or 2x4 across and down
+    #[arg(long, value_name = "PIXELS", value_parser = pixels)]
+    pub(crate) margin: Option<[u32; 2]>,
+    /// Use this gap between cells, in pixels: 2, or 2x4 across and down
+    #[arg(long, value_name = "PIXELS", value_parser = pixels)]
+    pub(crate) gap: Option<[u32; 2]>,
+    /// Use this number of columns
+    #[arg(long, value_name = "COUNT", value_parser = clap::value_parser!(u32).range(1..))]
+    pub(crate) columns: Option<u32>,
+    /// Begin the grid here, in pixels from the top left: 0x16
+    #[arg(long, value_name = "XxY", value_parser = pixels)]
+    pub(crate) start: Option<[u32; 2]>,
+    /// Draw and draft this guess: 1 is the best
+    #[arg(long, value_name = "NUMBER", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..))]
+    pub(crate) guess: u32,
+    /// Write the sheet with grid lines, numbered columns and rows as a PNG
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
     /// Write a starting reel file, in the image's folder
@@ -392,8 +408,16 @@ fn color(text: &str) -> Result<[u8; 4], String> {
 }
 
 fn cell(text: &str) -> Result<[u32; 2], String> {
-    let sides = text
-        .split_once('x')
-        .and_then(|(width, height)| Some([width.parse().ok()?, height.parse().ok()?]));
+    let sides = pair(text).filter(|sides| !sides.contains(&0));
     sides.ok_or_else(|| "write width and height in pixels, such as 32x32".to_owned())
+}
+
+fn pixels(text: &str) -> Result<[u32; 2], String> {
+    let both = text.parse().ok().map(|both| [both; 2]);
+    both.or_else(|| pair(text)).ok_or_else(|| "write pixels, such as 2, or 2x4 across and down".to_owned())
+}
+
+fn pair(text: &str) -> Option<[u32; 2]> {
+    let (across, down) = text.split_once('x')?;
+    Some([across.parse().ok()?, down.parse().ok()?])
 }

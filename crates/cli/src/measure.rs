@@ -1,9 +1,9 @@
 use std::io::{self, Write};
 use std::path::Path;
 
-use lucky_reel::assets::{Limits, Pixmap};
-use lucky_reel::{Grid, GridError};
-use lucky_reel_tools::measure::{Guess, Measured, measure};
+use lucky_reel::Grid;
+use lucky_reel::assets::Limits;
+use lucky_reel_tools::measure::{Guess, Known, Measured, measure_with};
 use lucky_reel_tools::{atomic_write, chart};
 use serde_json::{Value, json};
 
@@ -11,89 +11,130 @@ use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
 use crate::files::read_image;
 
+/// So many guesses are printed where the first is sure, and where it is not.
+const WHEN_SURE: usize = 1;
+const WHEN_UNSURE: usize = 3;
+
 pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     let (image, colors) = read_image(&arguments.image, limits)?;
     let first = image.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
         first.ok_or_else(|| Failure::with_fix("the image has no frames", "export it again"))?;
-    let mut measured = measure(&picture);
-    if let Some(cell) = arguments.cell {
-        measured.guesses = vec![try_cell(&picture, cell)?];
+    let known = Known {
+        cell: arguments.cell,
+        margin: arguments.margin,
+        gap: arguments.gap,
+        columns: arguments.columns,
+        start: arguments.start,
+    };
+    let measured = measure_with(&picture, known);
+    if measured.guesses.is_empty() {
+        return Err(no_grid(picture.size(), known));
     }
+    let guess = measured.guesses.get(arguments.guess as usize - 1).ok_or_else(|| {
+        let count = measured.guesses.len();
+        let fix = format!("--guess takes a number from 1 to {count} here");
+        Failure::with_fix(format!("there is no guess {}", arguments.guess), fix)
+    })?;
     let mut out = io::stdout().lock();
     match arguments.format {
-        ListFormat::Table => print(&mut out, &measured, &colors, arguments.cell.is_some())?,
+        ListFormat::Table => print(&mut out, &measured, &colors, arguments)?,
         ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colors))?,
     }
-    let Some(best) = measured.guesses.first() else {
-        return Err(Failure::with_fix("the image has no pixels", "export it again"));
-    };
     if let Some(path) = &arguments.to {
-        let lined = chart::with_grid_lines(&picture, best.grid()).ok_or_else(|| {
+        let lined = chart::with_grid_lines(&picture, guess.grid()).ok_or_else(|| {
             Failure::with_fix("the drawing would be too large", "try larger cells")
         })?;
         atomic_write::write(path, arguments.force, |file| file.write_all(&lined.to_png()))?;
         eprintln!("written: {}", path.display());
     }
     if let Some(path) = &arguments.draft {
-        let text = draft(&arguments.image, path, best)?;
+        let text = draft(&arguments.image, path, guess)?;
         atomic_write::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
         eprintln!("written: {}", path.display());
     }
     Ok(())
 }
 
-/// A size that was asked about instead of guessed.
-fn try_cell(picture: &Pixmap, cell: [u32; 2]) -> Result<Guess, Failure> {
-    let grid = Grid::cell_size(cell);
-    let grid_failure = |error: GridError| Failure::with_fix(error.message(), error.fix());
-    let [columns, rows] = grid.columns_and_rows(picture.size()).map_err(grid_failure)?;
-    let cells = grid.cut(picture.size()).map_err(grid_failure)?;
-    let filled = cells.chunks(columns as usize).map(|row| {
-        row.iter().rposition(|rect| !picture.is_empty_at(*rect)).map_or(0, |last| last as u32 + 1)
-    });
-    let (filled, evidence) = (filled.collect(), "as asked".to_owned());
-    Ok(Guess { cell, margin: [0, 0], gap: [0, 0], columns, rows, filled, evidence })
+/// Why nothing fits what was given.
+fn no_grid(size: [u32; 2], known: Known) -> Failure {
+    if size.contains(&0) {
+        return Failure::with_fix("the image has no pixels", "export it again");
+    }
+    let grid = Grid::cell_size(known.cell.unwrap_or([1, 1]))
+        .start(known.start.unwrap_or_default())
+        .margin(known.margin.unwrap_or_default())
+        .gap(known.gap.unwrap_or_default());
+    let grid = known.columns.map_or(grid, |columns| grid.columns(columns));
+    match grid.cut(size) {
+        Err(error) if known.cell.is_some() => Failure::with_fix(error.message(), error.fix()),
+        _ => {
+            let [width, height] = size;
+            let what = format!("no grid on {width} x {height} pixels is as the options say");
+            Failure::with_fix(what, "leave one of --cell, --margin, --gap, --columns, --start out")
+        }
+    }
 }
 
-fn print(out: &mut impl Write, measured: &Measured, colors: &str, asked: bool) -> io::Result<()> {
+fn print(
+    out: &mut impl Write,
+    measured: &Measured,
+    colors: &str,
+    arguments: &Measure,
+) -> io::Result<()> {
     let [width, height] = measured.size;
     writeln!(
         out,
         "image    {width} x {height} pixels, {:.0} % transparent; {colors}",
         measured.transparent * 100.0
     )?;
-    for (nth, guess) in measured.guesses.iter().enumerate() {
-        let name = match (nth, asked, measured.sure) {
-            (0, true, _) => "given",
-            (0, false, true) => "best",
-            (0, false, false) => "unsure",
-            _ => "other",
+    let count = if measured.sure { WHEN_SURE } else { WHEN_UNSURE }.max(arguments.guess as usize);
+    for (nth, guess) in measured.guesses.iter().enumerate().take(count) {
+        let name = match (nth, arguments.cell.is_some(), measured.sure) {
+            (0, true, _) => "given".to_owned(),
+            (0, false, true) => "best".to_owned(),
+            (0, false, false) => "unsure".to_owned(),
+            _ => format!("guess {}", nth + 1),
         };
-        let [wide, high] = guess.cell;
-        let pair = |name: &str, pair: [u32; 2]| match pair {
-            [0, 0] => String::new(),
-            [x, y] => format!(", {name} {x} x {y}"),
-        };
-        let (columns, rows) = (guess.columns, guess.rows);
-        let (margin, gap) = (pair("margin", guess.margin), pair("gap", guess.gap));
-        writeln!(
-            out,
-            "{name:<8} cells of {wide} x {high}: {}, {}{margin}{gap}; {}",
-            counted(columns, "column"),
-            counted(rows, "row"),
-            guess.evidence
-        )?;
-        if nth == 0 {
+        writeln!(out, "{name:<8} {}", in_words(guess))?;
+        for (what, sentences) in [("for", &guess.reasons), ("against", &guess.doubts)] {
+            if !sentences.is_empty() {
+                writeln!(out, "         {what}: {}", sentences.join("; "))?;
+            }
+        }
+        if nth + 1 == arguments.guess as usize {
             let filled: Vec<String> = guess.filled.iter().map(ToString::to_string).collect();
-            writeln!(
-                out,
-                "rows     cells up to the last that is not empty: {}",
-                filled.join(", ")
-            )?;
+            writeln!(out, "         filled cells by row: {}", filled.join(", "))?;
         }
     }
     Ok(())
+}
+
+fn in_words(guess: &Guess) -> String {
+    let pair = |name: &str, pair: [u32; 2]| match pair {
+        [0, 0] => String::new(),
+        [x, y] if x == y => format!(", {name} {x}"),
+        [x, y] => format!(", {name} {x} x {y}"),
+    };
+    let [wide, high] = guess.cell;
+    format!(
+        "cells of {wide} x {high}: {}, {}{}{}{} ({})",
+        counted(guess.columns, "column"),
+        counted(guess.rows, "row"),
+        pair("start", guess.start),
+        pair("margin", guess.margin),
+        pair("gap", guess.gap),
+        percent(guess.chance)
+    )
+}
+
+/// Nothing is certain.
+fn percent(chance: f64) -> String {
+    match (chance * 100.0).round() {
+        percent if percent < 1.0 => "under 1 %".to_owned(),
+        percent if percent > 99.0 => "over 99 %".to_owned(),
+        percent => format!("{percent} %"),
+    }
 }
 
 fn counted(count: u32, what: &str) -> String {
@@ -104,12 +145,16 @@ fn as_json(measured: &Measured, colors: &str) -> Value {
     let guesses = measured.guesses.iter().map(|guess| {
         json!({
             "cell": guess.cell,
+            "start": guess.start,
             "margin": guess.margin,
             "gap": guess.gap,
             "columns": guess.columns,
             "rows": guess.rows,
+            "left_over": guess.left_over,
             "filled": guess.filled,
-            "evidence": guess.evidence,
+            "chance": (guess.chance * 1e4).round() / 1e4,
+            "for": guess.reasons,
+            "against": guess.doubts,
         })
     });
     json!({
@@ -139,12 +184,21 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
         [x, y] => format!(", {name} = [{x}, {y}]"),
     };
     let [width, height] = guess.cell;
-    let more = pair("margin", guess.margin) + &pair("gap", guess.gap);
     let (columns, rows) = (guess.columns, guess.rows);
+    let mut more = pair("start", guess.start) + &pair("margin", guess.margin) + &pair("gap", guess.gap);
+    // What is left over is then fine.
+    if guess.left_over[0] > 0 {
+        more += &format!(", columns = {columns}");
+    }
+    if guess.left_over[1] > 0 {
+        more += &format!(", count = {}", columns * rows);
+    }
     let mut text = format!(
         "# A start: name the clips and set how long their frames stay up.\nreel = 1\n\n[sheets.sheet]\n\
-         image = {name:?}\ngrid  = {{ cell = [{width}, {height}]{more} }}   # {columns} columns, {rows} rows\n\
-         pivot = \"bottom\"\n\n[defaults]\nfps = 8\n"
+         image = {name:?}\ngrid  = {{ cell = [{width}, {height}]{more} }}   # {}, {}\n\
+         pivot = \"bottom\"\n\n[defaults]\nfps = 8\n",
+        counted(columns, "column"),
+        counted(rows, "row")
     );
     for (row, filled) in guess.filled.iter().enumerate().filter(|(_, filled)| **filled > 0) {
         let last = filled - 1;

@@ -1,9 +1,18 @@
-use lucky_reel_core::Grid;
+use lucky_reel_core::{Grid, Rect};
 
 use super::{Sheet, color};
 use lucky_reel_assets::Pixmap;
 
-/// Draws a sheet with grid lines and cell numbers from 0, upscaled so that it can be read.
+/// Pixels around the art, for the numbers.
+const BESIDE: u32 = 44;
+const ABOVE: u32 = 28;
+/// The art is upscaled to about this size, a cell to this at least.
+const ROOM: [u32; 2] = [1_200, 740];
+const LEAST_CELL: u32 = 12;
+const LETTER: f32 = 12.0;
+
+/// Draws a sheet with grid lines, upscaled so that it can be read, the numbers of its columns above it,
+/// those of its rows on the left, and on the right the first and last frame of each row.
 ///
 /// `None` when the grid does not fit the picture, or the drawing would be too large.
 ///
@@ -18,27 +27,25 @@ use lucky_reel_assets::Pixmap;
 /// ```
 #[must_use]
 pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
+    let [columns, _] = grid.columns_and_rows(picture.size()).ok()?;
     let cells = grid.cut(picture.size()).ok()?;
     let [width, height] = picture.size();
-    let by_room = (1_240 / width.max(1)).min(900 / height.max(1));
-    // A number needs some 20 pixels.
-    let by_number = 24_u32.div_ceil(grid.cell()[0].min(grid.cell()[1]).max(1));
-    let scale = by_room.max(by_number).clamp(1, 16);
+    let by_room = (ROOM[0] / width.max(1)).min(ROOM[1] / height.max(1));
+    let by_cell = LEAST_CELL.div_ceil(grid.cell()[0].min(grid.cell()[1]).max(1));
+    let scale = by_room.max(by_cell).clamp(1, 16);
     let upscaled = picture.upscaled(scale)?;
     let size = upscaled.size();
-    let mut sheet = Sheet::new([size[0].checked_add(40)?, size[1].checked_add(40)?])?;
-    // Squares behind what is seen through.
-    for y in 0..size[1].div_ceil(16) {
-        for x in 0..size[0].div_ceil(16) {
-            let at = [20 + x as i32 * 16, 20 + y as i32 * 16];
-            let room = [(size[0] - x * 16).min(16) as i32, (size[1] - y * 16).min(16) as i32];
-            sheet.fill(at, room, color::BOXES[((x + y) % 2) as usize]);
-        }
-    }
-    sheet.canvas.draw_picture(&upscaled, [20, 20], 1);
-    for (number, cell) in cells.iter().enumerate() {
-        let [x, y] = [cell.x, cell.y].map(|side| 20 + (side * scale) as i32);
-        let [width, height] = [cell.width, cell.height].map(|side| (side * scale) as i32);
+    let outer = [size[0].checked_add(BESIDE + 2 * BESIDE)?, size[1].checked_add(2 * ABOVE)?];
+    let mut sheet = Sheet::new(outer)?;
+    let corner = [BESIDE, ABOVE].map(|side| side as i32);
+    checks(&mut sheet, corner, size);
+    sheet.canvas.draw_picture(&upscaled, corner, 1);
+    let placed = |cell: &Rect| {
+        let at = [corner[0] + (cell.x * scale) as i32, corner[1] + (cell.y * scale) as i32];
+        (at, [cell.width, cell.height].map(|side| (side * scale) as i32))
+    };
+    for cell in &cells {
+        let ([x, y], [width, height]) = placed(cell);
         for (at, size) in [
             ([x, y], [width, 1]),
             ([x, y], [1, height]),
@@ -47,10 +54,49 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
         ] {
             sheet.fill(at, size, color::SPAN);
         }
-        let text = number.to_string();
-        let wide = sheet.letters.width(12.0, &text);
-        sheet.fill([x + 1, y + 1], [wide + 5, 14], color::GROUND);
-        sheet.write([x + 3, y + 12], 12.0, color::MARK, &text);
+    }
+    // Where cells are narrow, every second, fifth or tenth column has its number.
+    let last = columns.saturating_sub(1);
+    let wide = sheet.letters.width(LETTER, &last.to_string()) + 6;
+    let step = step_for(wide, grid.cell()[0] * scale);
+    for (column, cell) in cells.iter().enumerate().take(columns as usize).step_by(step) {
+        let ([x, _], [width, _]) = placed(cell);
+        let text = column.to_string();
+        let left = x + (width - sheet.letters.width(LETTER, &text)) / 2;
+        sheet.write([left, corner[1] - 8], LETTER, color::MARK, &text);
+    }
+    let step = step_for(LETTER as i32 + 2, grid.cell()[1] * scale);
+    for (row, cells) in cells.chunks(columns as usize).enumerate().step_by(step) {
+        let ([_, y], [_, height]) = placed(&cells[0]);
+        let base = y + height / 2 + 4;
+        let text = row.to_string();
+        let left = corner[0] - 8 - sheet.letters.width(LETTER, &text);
+        sheet.write([left, base], LETTER, color::MARK, &text);
+        let first = row * columns as usize;
+        let frames = match cells.len() {
+            1 => first.to_string(),
+            count => format!("{first} to {}", first + count - 1),
+        };
+        let right = corner[0] + size[0] as i32 + 8;
+        sheet.write([right, base], LETTER, color::DIM, &frames);
     }
     Some(sheet.canvas.into_picture())
+}
+
+/// Squares behind what is seen through.
+fn checks(sheet: &mut Sheet, corner: [i32; 2], size: [u32; 2]) {
+    for y in 0..size[1].div_ceil(16) {
+        for x in 0..size[0].div_ceil(16) {
+            let at = [corner[0] + x as i32 * 16, corner[1] + y as i32 * 16];
+            let room = [(size[0] - x * 16).min(16) as i32, (size[1] - y * 16).min(16) as i32];
+            sheet.fill(at, room, color::BOXES[((x + y) % 2) as usize]);
+        }
+    }
+}
+
+/// So that there is room for the numbers, only every so many are written.
+fn step_for(needed: i32, room: u32) -> usize {
+    let steps = [1, 2, 5, 10, 20, 50, 100];
+    let fits = |step: &usize| needed <= (*step as i32).saturating_mul(room as i32);
+    steps.into_iter().find(fits).unwrap_or(200)
 }
