@@ -414,7 +414,8 @@ fn cell(text: &str) -> Result<[u32; 2], String> {
 
 fn pixels(text: &str) -> Result<[u32; 2], String> {
     let both = text.parse().ok().map(|both| [both; 2]);
-    both.or_else(|| pair(text)).ok_or_else(|| "write pixels, such as 2, or 2x4 across and down".to_owned())
+    both.or_else(|| pair(text))
+        .ok_or_else(|| "write pixels, such as 2, or 2x4 across and down".to_owned())
 }
 
 fn pair(text: &str) -> Option<[u32; 2]> {

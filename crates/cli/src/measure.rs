@@ -185,7 +185,8 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
     };
     let [width, height] = guess.cell;
     let (columns, rows) = (guess.columns, guess.rows);
-    let mut more = pair("start", guess.start) + &pair("margin", guess.margin) + &pair("gap", guess.gap);
+    let mut more =
+        pair("start", guess.start) + &pair("margin", guess.margin) + &pair("gap", guess.gap);
     // What is left over is then fine.
     if guess.left_over[0] > 0 {
         more += &format!(", columns = {columns}");

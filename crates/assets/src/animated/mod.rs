@@ -5,7 +5,10 @@
 //! - GIF: what is disposed of to the background, and what no frame has covered, is transparent; frames
 //!   are cut to the canvas; unknown ways of disposal mean none. Without the loop extension it plays
 //!   once; the loop number 0 is forever, any other number n is n times.
+//! - GIF: a file that is cut short has its whole frames; frames without any color table are black.
+//!   [`AnimatedImage::missing`] says so.
 //! - APNG: a default image that is no frame is left out; a delay over 0 is a delay over 100.
+//! - WebP: frames are blended in whole numbers, rounded down, as the format's reference decoder does it.
 //! - A delay of 0 becomes 100 ms. Every other delay is kept as it is.
 
 mod apng;
@@ -36,6 +39,9 @@ pub struct AnimatedImage {
     pub frames: Vec<(Pixmap, ExactTime)>,
     /// How often it plays; `None` is forever.
     pub plays: Option<u32>,
+    /// What the file lacks, in words: some damaged files are read all the same, as browsers read them, as
+    /// far as their frames are whole. `None` for a whole file.
+    pub missing: Option<String>,
 }
 
 impl AnimatedImage {

@@ -7,7 +7,7 @@ mod png;
 pub use error::PixmapError;
 pub use over::blend_over;
 pub use png::PngHeader;
-pub(crate) use png::{buffer_size, picture_of, reader_of};
+pub(crate) use png::{SIGNATURE, buffer_size, picture_of, reader_of};
 
 use crate::limits::Limits;
 

@@ -16,7 +16,7 @@ pub struct PngHeader {
     pub bits: u8,
 }
 
-const SIGNATURE: &[u8] = b"\x89PNG\r\n\x1a\n";
+pub(crate) const SIGNATURE: &[u8] = b"\x89PNG\r\n\x1a\n";
 
 impl Pixmap {
     /// Decodes a PNG of any color type and depth; 16-bit samples become 8-bit by their high byte.

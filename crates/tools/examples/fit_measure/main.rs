@@ -16,7 +16,7 @@ use lucky_reel_assets::Pixmap;
 use lucky_reel_tools::measure::fit::{self, Looked, Shape};
 
 /// So many made-up sheets are added, and so many parts are there in the cross-validation.
-const MADE: u64 = 240;
+const MADE: u64 = 288;
 const PARTS: usize = 12;
 const SURE: f64 = 0.97;
 
@@ -43,7 +43,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     if let [list, folder] = &arguments[..] {
         for line in std::fs::read_to_string(list)?.lines().skip(1) {
             let fields: Vec<&str> = line.split('\t').collect();
-            let numbers: Vec<usize> = fields[3..13].iter().filter_map(|it| it.parse().ok()).collect();
+            let numbers: Vec<usize> =
+                fields[3..13].iter().filter_map(|it| it.parse().ok()).collect();
             let path = Path::new(folder).join(fields[0]).join(fields[1]);
             let picture = match std::fs::read(&path).map(|bytes| Pixmap::from_png(&bytes)) {
                 Ok(Ok(picture)) => picture,
@@ -63,7 +64,13 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let made = made_sheets::made(seed);
         let truth = made.axes.map(|axis| axis.map(|it| it as usize));
         let package = format!("made-{}", seed % PARTS as u64);
-        sheets.push(sheet(&format!("made {seed}"), &package, &format!("made: {}", made.kind), truth, &made.picture));
+        sheets.push(sheet(
+            &format!("made {seed}"),
+            &package,
+            &format!("made: {}", made.kind),
+            truth,
+            &made.picture,
+        ));
     }
     let missing = sheets.iter().filter(|sheet| (0..2).any(|axis| place(sheet, axis).is_none()));
     for sheet in missing {
@@ -90,7 +97,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         Weights::fitted(&fitted.collect::<Vec<&Sheet>>())
     };
     let fitted: Vec<Weights> = std::thread::scope(|scope| {
-        let half = |parts: std::ops::Range<usize>| scope.spawn(move || parts.map(fit_without).collect::<Vec<_>>());
+        let half = |parts: std::ops::Range<usize>| {
+            scope.spawn(move || parts.map(fit_without).collect::<Vec<_>>())
+        };
         let halves = [half(0..PARTS / 2), half(PARTS / 2..PARTS)];
         halves.into_iter().flat_map(|half| half.join().unwrap_or_default()).collect()
     });
@@ -141,14 +150,20 @@ impl Weights {
     fn fitted(sheets: &[&Sheet]) -> Weights {
         let axes: Vec<(Vec<&[f64]>, usize)> = sheets
             .iter()
-            .flat_map(|sheet| (0..2).filter_map(move |axis| Some((sheet, axis, place(sheet, axis)?))))
-            .map(|(sheet, axis, right)| (sheet.axes[axis].iter().map(|(_, e)| &e[..]).collect(), right))
+            .flat_map(|sheet| {
+                (0..2).filter_map(move |axis| Some((sheet, axis, place(sheet, axis)?)))
+            })
+            .map(|(sheet, axis, right)| {
+                (sheet.axes[axis].iter().map(|(_, e)| &e[..]).collect(), right)
+            })
             .collect();
         let axis = logit(&axes, fit::NAMES.len(), &fit::AXIS);
         let choices: Vec<Choice> = sheets.iter().map(|sheet| choice(sheet, &axis, true)).collect();
         let pairs: Vec<(Vec<&[f64]>, usize)> = choices
             .iter()
-            .filter_map(|choice| Some((choice.evidence.iter().map(|e| &e[..]).collect(), choice.right?)))
+            .filter_map(|choice| {
+                Some((choice.evidence.iter().map(|e| &e[..]).collect(), choice.right?))
+            })
             .collect();
         let start: Vec<f64> = fit::EACH.iter().chain(&fit::PAIR).copied().collect();
         let mut each = logit(&pairs, start.len(), &start);
@@ -197,7 +212,7 @@ fn choice(sheet: &Sheet, axis_weights: &[f64], with_truth: bool) -> Choice {
 /// Weights that make the right choices likely: gradient ascent with adaptive steps (Kingma and Ba, Adam,
 /// 2015), held near zero by a square penalty.
 fn logit(choices: &[(Vec<&[f64]>, usize)], size: usize, start: &[f64]) -> Vec<f64> {
-    let penalty: f64 = std::env::var("PENALTY").ok().and_then(|it| it.parse().ok()).unwrap_or(0.02);
+    let penalty: f64 = std::env::var("PENALTY").ok().and_then(|it| it.parse().ok()).unwrap_or(0.1);
     let mut weights = start.to_vec();
     let (mut first, mut second) = (vec![0.0; size], vec![0.0; size]);
     for step in 1..=400 {
@@ -243,7 +258,8 @@ impl Judged {
         let best = order.first().map_or(0.0, |at| scores[*at]);
         let total: f64 = scores.iter().map(|score| (score - best).exp()).sum();
         let chance = 1.0 / total;
-        let right = |nth: usize| order.get(nth).is_some() && order.get(nth).copied() == choice.right;
+        let right =
+            |nth: usize| order.get(nth).is_some() && order.get(nth).copied() == choice.right;
         let first = order.first().map(|at| choice.shapes[*at]);
         let cells = first.map_or(0, |shape| shape[0][3] * shape[1][3]);
         let sure = chance >= SURE && cells > 1;
@@ -262,13 +278,19 @@ impl Judged {
             println!(
                 "{}{} [{}]: {:?} p {chance:.2}, true {:?} at {rank:?}",
                 if sure { "SURE AND WRONG " } else { "" },
-                sheet.name, sheet.class, first, sheet.truth
+                sheet.name,
+                sheet.class,
+                first,
+                sheet.truth
             );
         }
     }
 
     fn print(&self) {
-        println!("{:24} {:>5} {:>6} {:>6} {:>6} {:>6}", "class", "all", "first", "three", "sure", "wrong");
+        println!(
+            "{:24} {:>5} {:>6} {:>6} {:>6} {:>6}",
+            "class", "all", "first", "three", "sure", "wrong"
+        );
         for (class, [all, first, three, sure, wrong]) in &self.classes {
             println!("{class:24} {all:5} {first:6} {three:6} {sure:6} {wrong:6}");
         }

@@ -72,7 +72,8 @@ impl Division {
 /// All divisions that come into question.
 pub(super) fn divisions(lines: &Lines, known: KnownAxis) -> Vec<Division> {
     let blank_from = lines.blank_from();
-    let search = |is_strict| Search { lines, known, blank_from, is_strict, found: Vec::new() }.run();
+    let search =
+        |is_strict| Search { lines, known, blank_from, is_strict, found: Vec::new() }.run();
     let all = search(true);
     // Asked for what the pixels speak against.
     if all.is_empty() { search(false) } else { all }

@@ -34,7 +34,8 @@ pub(super) fn evidence(lines: &Lines, division: &Division) -> [f64; KINDS] {
         return all;
     }
     all[29] = flag(is_left_over && division.rest >= period);
-    let borders: Vec<usize> = division.borders().filter(|line| lines.is_used_border(*line)).collect();
+    let borders: Vec<usize> =
+        division.borders().filter(|line| lines.is_used_border(*line)).collect();
     let usual = lines.usual;
     let count = borders.len() as f64;
     let free = borders.iter().filter(|line| lines.is_free(**line)).count() as f64;
@@ -102,7 +103,8 @@ pub(super) fn evidence(lines: &Lines, division: &Division) -> [f64; KINDS] {
     all[20] = flag(is_left_over);
     all[21] = mean(division.gap_lines().map(|line| flag(lines.gap_share[line] > 0.5)));
     if gap > 0 {
-        let edges = division.borders().map(|start| lines.change[start - gap].min(lines.change[start]));
+        let edges =
+            division.borders().map(|start| lines.change[start - gap].min(lines.change[start]));
         all[22] = mean(edges);
     }
     all[23] = (5.0 * dirt).min(1.0);

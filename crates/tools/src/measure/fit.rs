@@ -48,7 +48,8 @@ impl Looked {
     #[must_use]
     pub fn pair(&self, at: [usize; 2]) -> Vec<f64> {
         let divisions = [0, 1].map(|axis| &self.search.axes[axis][at[axis]].division);
-        let look = || super::pairs::evidence(&self.search.ink, &self.search.drawn, divisions).to_vec();
+        let look =
+            || super::pairs::evidence(&self.search.ink, &self.search.drawn, divisions).to_vec();
         match self.pairs.lock() {
             Ok(mut known) => known.entry(at).or_insert_with(look).clone(),
             Err(_) => look(),

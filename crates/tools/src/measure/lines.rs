@@ -125,8 +125,10 @@ impl Lines {
 
     fn is_strong(&self, line: usize) -> bool {
         let around = (1..=3).flat_map(|off| [line.wrapping_sub(off), line + off]);
-        let around: Vec<f64> =
-            around.filter(|near| (1..self.count()).contains(near)).map(|near| self.change[near]).collect();
+        let around: Vec<f64> = around
+            .filter(|near| (1..self.count()).contains(near))
+            .map(|near| self.change[near])
+            .collect();
         let mean = around.iter().sum::<f64>() / around.len().max(1) as f64;
         self.rank[line] >= 0.9 && ((self.change[line] + 0.01) / (mean + 0.01)).ln() > 0.2
     }
@@ -171,7 +173,8 @@ impl Lines {
         found.sort_by_key(|(.., count)| std::cmp::Reverse(*count));
         found.truncate(GAP_COLORS);
         for line in 0..ink.height {
-            let colors = found.iter().map(|(_, color, _)| (self.pixels_of(ink, line, *color), *color));
+            let colors =
+                found.iter().map(|(_, color, _)| (self.pixels_of(ink, line, *color), *color));
             let (share, color) = match colors.max_by_key(|(share, _)| *share) {
                 Some((share, color)) => (share, Some(color)),
                 None => (0, None),
@@ -186,7 +189,8 @@ impl Lines {
     /// How many drawn pixels of a line are of about a color.
     fn pixels_of(&self, ink: &Ink, line: usize, color: [u8; 4]) -> usize {
         let (pixels, drawn) = ink.row(line);
-        let alike = |(pixel, drawn): (&[u8; 4], &bool)| *drawn & (difference(*pixel, color) <= SAME_COLOR);
+        let alike =
+            |(pixel, drawn): (&[u8; 4], &bool)| *drawn & (difference(*pixel, color) <= SAME_COLOR);
         pixels.iter().zip(drawn).filter(|pair| alike(*pair)).count()
     }
 }

@@ -8,8 +8,8 @@ mod evidence;
 #[doc(hidden)]
 pub mod fit;
 mod ink;
-mod lines;
 mod likeness;
+mod lines;
 mod pairs;
 mod reasons;
 mod search;
@@ -140,8 +140,13 @@ pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
     let size = picture.size();
     let unseen = picture.rgba().chunks_exact(4).filter(|pixel| pixel[3] == 0).count();
     let transparent = unseen as f64 / (picture.rgba().len() / 4).max(1) as f64;
-    let mut measured =
-        Measured { size, transparent, background: Background::None, sure: false, guesses: Vec::new() };
+    let mut measured = Measured {
+        size,
+        transparent,
+        background: Background::None,
+        sure: false,
+        guesses: Vec::new(),
+    };
     let start = known.start.unwrap_or([0, 0]);
     let rest;
     let looked_at = if start == [0, 0] {
@@ -186,8 +191,9 @@ fn is_sure(search: &Search, pair: &Pair) -> bool {
 
 fn cells_of(across: &Division, down: &Division) -> impl Iterator<Item = [usize; 2]> {
     let (across, down) = (*across, *down);
-    (0..down.count)
-        .flat_map(move |row| (0..across.count).map(move |column| [across.start(column), down.start(row)]))
+    (0..down.count).flat_map(move |row| {
+        (0..across.count).map(move |column| [across.start(column), down.start(row)])
+    })
 }
 
 fn guess(search: &Search, pair: &Pair, start: [u32; 2]) -> Guess {
@@ -200,7 +206,8 @@ fn guess(search: &Search, pair: &Pair, start: [u32; 2]) -> Guess {
     let is_empty = |at: &[usize; 2]| search.drawn.count(*at, cell) == 0;
     let cells: Vec<[usize; 2]> = cells_of(across, down).collect();
     let filled = cells.chunks(across.count);
-    let filled = filled.map(|row| row.iter().rposition(|at| !is_empty(at)).map_or(0, |last| last as u32 + 1));
+    let filled = filled
+        .map(|row| row.iter().rposition(|at| !is_empty(at)).map_or(0, |last| last as u32 + 1));
     let (reasons, doubts) = reasons::reasons(search, pair);
     Guess {
         cell: both(&|division| division.cell),

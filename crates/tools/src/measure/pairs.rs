@@ -188,7 +188,9 @@ impl Boxes {
         feet.sort_unstable();
         let most = feet.chunk_by(|a, b| a == b).map(<[usize]>::len).max().unwrap_or(0);
         let sides = bounds.iter().map(|bound| {
-            let on = |axis: usize| u32::from(bound[axis][0] == 0) + u32::from(bound[axis][1] == cell[axis]);
+            let on = |axis: usize| {
+                u32::from(bound[axis][0] == 0) + u32::from(bound[axis][1] == cell[axis])
+            };
             on(0) + on(1)
         });
         Boxes {

@@ -28,7 +28,9 @@ pub(super) fn reasons(search: &Search, pair: &Pair) -> (Vec<String>, Vec<String>
             doubts.push(format!("{cells} look more alike at a smaller distance"));
         }
         if division.count > 1 && evidence[WITHIN] > 0.9 && division.gap == 0 {
-            doubts.push(format!("lines within the {cells} part drawings as well: they may be smaller"));
+            doubts.push(format!(
+                "lines within the {cells} part drawings as well: they may be smaller"
+            ));
         }
         if division.ending == Ending::LeftOver {
             let side = ["on the right", "at the bottom"][axis];
@@ -77,7 +79,8 @@ fn about_borders(borders: &Borders, reasons: &mut Vec<String>, doubts: &mut Vec<
     }
     if cut > 0 && 2 * edges >= cut {
         let of = if borders.uncut > 0 { "the other " } else { "" };
-        reasons.push(format!("colors change more at {edges} of {of}{cut} borders than beside them"));
+        reasons
+            .push(format!("colors change more at {edges} of {of}{cut} borders than beside them"));
     } else if cut > 0 {
         let borders = counted(all as usize, "border");
         doubts.push(format!("drawings cross {cut} of {borders}"));

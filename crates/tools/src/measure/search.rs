@@ -69,9 +69,8 @@ impl Search {
         let (ink, background) = Ink::of(picture);
         let lines = [Lines::of(&ink.transposed()), Lines::of(&ink)];
         let axes = [0, 1].map(|axis| {
-            let weighed = divisions(&lines[axis], known[axis]).into_iter().map(|division| Weighed {
-                evidence: evidence::evidence(&lines[axis], &division),
-                division,
+            let weighed = divisions(&lines[axis], known[axis]).into_iter().map(|division| {
+                Weighed { evidence: evidence::evidence(&lines[axis], &division), division }
             });
             weighed.collect()
         });
@@ -81,9 +80,12 @@ impl Search {
 
     /// Leaves the best divisions of each axis.
     pub(super) fn keep_best(&mut self) {
-        let all = [0, 1].map(|axis| self.axes[axis].iter().map(|weighed| {
-            (weighed.division, score(&weights::AXIS, &weighed.evidence))
-        }).collect::<Vec<_>>());
+        let all = [0, 1].map(|axis| {
+            self.axes[axis]
+                .iter()
+                .map(|weighed| (weighed.division, score(&weights::AXIS, &weighed.evidence)))
+                .collect::<Vec<_>>()
+        });
         let kept = best_of([&all[0], &all[1]]);
         for (axis, kept) in kept.into_iter().enumerate() {
             self.axes[axis] = kept.into_iter().map(|at| self.axes[axis][at].clone()).collect();

@@ -49,8 +49,21 @@ pub fn made(seed: u64) -> Made {
     for _ in 0..8 {
         random.below(2);
     }
-    let kinds = ["figures", "figures", "strip", "strip", "tiles", "tile strip", "gaps", "gaps", "left over", "single"];
-    let kind = kinds[(seed % 10) as usize];
+    let kinds = [
+        "figures",
+        "figures",
+        "strip",
+        "strip",
+        "tiles",
+        "tile strip",
+        "gaps",
+        "gaps",
+        "left over",
+        "single",
+        "icons",
+        "icons",
+    ];
+    let kind = kinds[(seed % 12) as usize];
     let sides = [8, 12, 16, 16, 20, 24, 32, 32, 32, 40, 48, 48, 64, 64, 96, 128];
     let mut cell = [random.of(&sides); 2];
     if random.one_in(3) {
@@ -65,13 +78,22 @@ pub fn made(seed: u64) -> Made {
         "strip" | "tile strip" => count[1] = 1,
         "single" => count = [1, 1],
         "figures" | "tiles" => count[1] = count[1].max(2),
+        "icons" => {
+            cell = [random.of(&[16, 20, 24, 32, 40]); 2];
+            if random.one_in(4) {
+                cell[1] *= 2;
+            }
+            count = [8 + random.below(14), 3 + random.below(14)];
+        }
         _ => {}
     }
     let gap = if kind == "gaps" { 1 + random.below(3) } else { 0 };
     let margin = if kind == "gaps" && random.one_in(2) { gap } else { 0 };
     let gap_at_end = kind == "gaps" && margin == 0 && random.one_in(2);
     let rest = if kind == "left over" {
-        [0, 1].map(|axis| if axis == 0 || random.one_in(2) { random.below(cell[axis] - 1) + 1 } else { 0 })
+        [0, 1].map(
+            |axis| if axis == 0 || random.one_in(2) { random.below(cell[axis] - 1) + 1 } else { 0 },
+        )
     } else {
         [0; 2]
     };
@@ -101,14 +123,25 @@ pub fn made(seed: u64) -> Made {
         }
     }
     let cells = count[0] * count[1];
-    let empty = if cells > 3 && kind != "left over" && random.one_in(3) { random.below(count[0].min(4)) } else { 0 };
+    let empty = if cells > 3 && kind != "left over" && random.one_in(3) {
+        random.below(count[0].min(4))
+    } else {
+        0
+    };
     let style = Style::new(&mut random, cell);
     for number in 0..cells - empty {
         let at = place(number, count[0], margin, cell, gap);
+        let style = if kind == "icons" { Style::new(&mut random, cell) } else { style };
+        let art = match kind {
+            "icons" if random.one_in(3) => Art::Tiles,
+            _ => art,
+        };
         match art {
             Art::Figures => style.figure(&mut picture, &mut random, at, cell, number),
             Art::Tiles => style.tile(&mut picture, &mut random, at, cell, number / count[0]),
-            Art::Effects => style.effect(&mut picture, &mut random, at, cell, number % count[0], count[0]),
+            Art::Effects => {
+                style.effect(&mut picture, &mut random, at, cell, number % count[0], count[0])
+            }
         }
     }
     Made { picture, kind, axes: [0, 1].map(|axis| [margin, cell[axis], gap, count[axis]]) }
@@ -128,6 +161,7 @@ fn fill(picture: &mut Pixmap, at: [u32; 2], size: [u32; 2], color: [u8; 4]) {
 }
 
 /// What the drawings of one sheet have in common.
+#[derive(Clone, Copy)]
 struct Style {
     colors: [[u8; 3]; 4],
     /// Of the cell, in hundredths.
@@ -151,7 +185,14 @@ impl Style {
     }
 
     /// A body with a head and limbs that move from frame to frame.
-    fn figure(&self, picture: &mut Pixmap, random: &mut Random, at: [u32; 2], cell: [u32; 2], number: u32) {
+    fn figure(
+        &self,
+        picture: &mut Pixmap,
+        random: &mut Random,
+        at: [u32; 2],
+        cell: [u32; 2],
+        number: u32,
+    ) {
         let (wide, high) = (cell[0] * self.wide / 100, cell[1] * self.high / 100);
         let (wide, high) = (wide.max(3), high.max(4));
         let left = (cell[0] - wide) / 2;
@@ -164,32 +205,63 @@ impl Style {
             [left + wide / 4, top + high / 4, wide / 2, high * 2 / 5, 1],
             [left + swing * reach / 4, top + high / 3, wide / 4, high / 6, 2],
             [left + wide - wide / 4 - swing * reach / 4, top + high / 3, wide / 4, high / 6, 2],
-            [left + wide / 4 + swing * reach / 5, top + high * 13 / 20, wide / 5, high - high * 13 / 20, 3],
+            [
+                left + wide / 4 + swing * reach / 5,
+                top + high * 13 / 20,
+                wide / 5,
+                high - high * 13 / 20,
+                3,
+            ],
             [left + wide * 11 / 20, top + high * 13 / 20, wide / 5, high - high * 13 / 20, 3],
         ];
         for [x, y, wide, high, color] in parts {
-            self.blob(picture, random, [at[0] + x, at[1] + y], [wide.max(1), high.max(1)], color as usize);
+            self.blob(
+                picture,
+                random,
+                [at[0] + x, at[1] + y],
+                [wide.max(1), high.max(1)],
+                color as usize,
+            );
         }
     }
 
     /// A rounded patch with some shading.
-    fn blob(&self, picture: &mut Pixmap, random: &mut Random, at: [u32; 2], size: [u32; 2], color: usize) {
+    fn blob(
+        &self,
+        picture: &mut Pixmap,
+        random: &mut Random,
+        at: [u32; 2],
+        size: [u32; 2],
+        color: usize,
+    ) {
         for y in 0..size[1] {
             for x in 0..size[0] {
-                let [h, v] = [(x, size[0]), (y, size[1])].map(|(at, size)| (2 * at as i32 + 1 - size as i32).abs() as f64 / f64::from(size));
+                let [h, v] = [(x, size[0]), (y, size[1])].map(|(at, size)| {
+                    (2 * at as i32 + 1 - size as i32).abs() as f64 / f64::from(size)
+                });
                 if h * h + v * v > 1.3 && size[0] > 3 && size[1] > 3 {
                     continue;
                 }
-                let edge = self.outline && (x == 0 || y == 0 || x + 1 == size[0] || y + 1 == size[1]);
-                let shade = if edge { 90 } else { (v * 30.0) as u32 + random.below(self.grain + 1) };
-                let [r, g, b] = self.colors[color].map(|channel| channel.saturating_sub(shade as u8));
+                let edge =
+                    self.outline && (x == 0 || y == 0 || x + 1 == size[0] || y + 1 == size[1]);
+                let shade =
+                    if edge { 90 } else { (v * 30.0) as u32 + random.below(self.grain + 1) };
+                let [r, g, b] =
+                    self.colors[color].map(|channel| channel.saturating_sub(shade as u8));
                 picture.set_pixel([at[0] + x, at[1] + y], [r, g, b, 255]);
             }
         }
     }
 
     /// Ground, wall or water: opaque from side to side.
-    fn tile(&self, picture: &mut Pixmap, random: &mut Random, at: [u32; 2], cell: [u32; 2], row: u32) {
+    fn tile(
+        &self,
+        picture: &mut Pixmap,
+        random: &mut Random,
+        at: [u32; 2],
+        cell: [u32; 2],
+        row: u32,
+    ) {
         let base = self.colors[(row as usize + random.below(2) as usize) % 4];
         let shift = random.below(60);
         let period = 3 + random.below(9);
@@ -198,7 +270,10 @@ impl Style {
             for x in 0..cell[0] {
                 let bricks = (x + shift) % period == 0 || y % period == 0;
                 let edge = frame && (x == 0 || y == 0 || x + 1 == cell[0] || y + 1 == cell[1]);
-                let shade = random.below(self.grain + 12) + if bricks { 25 } else { 0 } + if edge { 40 } else { 0 } + shift / 2;
+                let shade = random.below(self.grain + 12)
+                    + if bricks { 25 } else { 0 }
+                    + if edge { 40 } else { 0 }
+                    + shift / 2;
                 let [r, g, b] = base.map(|channel| channel.saturating_sub(shade as u8));
                 picture.set_pixel([at[0] + x, at[1] + y], [r, g, b, 255]);
             }
@@ -206,13 +281,22 @@ impl Style {
     }
 
     /// A ring that grows and fades.
-    fn effect(&self, picture: &mut Pixmap, random: &mut Random, at: [u32; 2], cell: [u32; 2], frame: u32, frames: u32) {
+    fn effect(
+        &self,
+        picture: &mut Pixmap,
+        random: &mut Random,
+        at: [u32; 2],
+        cell: [u32; 2],
+        frame: u32,
+        frames: u32,
+    ) {
         let share = f64::from(frame + 1) / f64::from(frames.max(2));
         let outer = 0.25 + 0.7 * share;
         let inner = 0.8 * share - 0.2;
         for y in 0..cell[1] {
             for x in 0..cell[0] {
-                let [h, v] = [(x, cell[0]), (y, cell[1])].map(|(at, size)| (2.0 * f64::from(at) + 1.0) / f64::from(size) - 1.0);
+                let [h, v] = [(x, cell[0]), (y, cell[1])]
+                    .map(|(at, size)| (2.0 * f64::from(at) + 1.0) / f64::from(size) - 1.0);
                 let far = (h * h + v * v).sqrt();
                 if far < outer.min(0.98) && far > inner && random.below(100) > 20 {
                     let alpha = 255 - (share * 150.0) as u8;
