@@ -29,7 +29,7 @@ mod source;
 pub use art::Art;
 pub use file_names::natural_order;
 pub use limits::Limits;
-pub use loader::{Loader, load, load_all, load_bytes, load_reel};
+pub use loader::{GridAdvice, Loader, load, load_all, load_bytes, load_reel};
 pub use pixmap::{Pixmap, PixmapError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
 pub use reel_file::{SourceFile, Sources};

@@ -5,13 +5,13 @@ use std::path::{Path, PathBuf};
 use lucky_reel_core::problem::{self, ProblemKind, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
 
-use crate::Art;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, Sources};
 use crate::source::{Source, read_file};
+use crate::{Art, Pixmap};
 
 /// Loads one reel file and its pictures.
 ///
@@ -88,7 +88,11 @@ pub fn load_bytes(
 pub struct Loader<'r> {
     files: Vec<Input<'r>>,
     limits: Limits,
+    advice: Option<GridAdvice>,
 }
+
+/// Says in words which grid fits an image by its pixels, if it can tell.
+pub type GridAdvice = fn(&Pixmap) -> Option<String>;
 
 struct Input<'r> {
     path: PathBuf,
@@ -127,6 +131,13 @@ impl<'r> Loader<'r> {
     /// Sets other limits.
     pub fn limits(mut self, limits: Limits) -> Loader<'r> {
         self.limits = limits;
+        self
+    }
+
+    /// Asks this function about each image that its grid does not fit, and adds the answer to the fix:
+    /// `lucky_reel_tools::measure::advice` measures the image. Games need none.
+    pub fn advise_grids(mut self, advice: GridAdvice) -> Loader<'r> {
+        self.advice = Some(advice);
         self
     }
 
@@ -179,6 +190,7 @@ impl<'r> Loader<'r> {
         let files: Vec<PathBuf> = self.files.iter().map(|file| file.path.clone()).collect();
         for mut input in self.files {
             let mut images = Pictures::new(&mut input.source, self.limits, keep_pixels);
+            images.advice = self.advice;
             let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
                 let before = roles.iter().map(|role| &*role.role);
                 reel_file::check_role(&input.path, before)?;

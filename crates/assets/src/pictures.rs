@@ -6,6 +6,7 @@ use std::path::PathBuf;
 use crate::Pixmap;
 use crate::animated::AnimatedImage;
 use crate::limits::Limits;
+use crate::loader::GridAdvice;
 use crate::pixmap::PixmapError;
 use crate::problem::{Problem, ProblemSource};
 use crate::source::Source;
@@ -17,12 +18,15 @@ pub(crate) struct Pictures<'s, 'r> {
     keep_pixels: bool,
     pictures: BTreeMap<String, Pixmap>,
     headers: BTreeMap<String, [u32; 2]>,
+    /// What pictures lack that were read all the same.
+    missing: BTreeMap<String, String>,
+    pub(crate) advice: Option<GridAdvice>,
 }
 
 impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn new(source: &'s mut Source<'r>, limits: Limits, keep_pixels: bool) -> Self {
-        let (pictures, headers) = (BTreeMap::new(), BTreeMap::new());
-        Pictures { source, limits, keep_pixels, pictures, headers }
+        let (pictures, headers, missing) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
+        Pictures { source, limits, keep_pixels, pictures, headers, missing, advice: None }
     }
 
     /// The pixels of a picture, where they are kept.
@@ -49,9 +53,10 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixmap, Problem> {
         if !self.pictures.contains_key(name) {
             let bytes = self.source.read(name, self.limits.picture_bytes)?;
-            let picture =
-                still(&bytes, self.limits).map_err(|error| self.bad_picture(name, &error))?;
+            let still = still(&bytes, self.limits);
+            let (picture, missing) = still.map_err(|error| self.bad_picture(name, &error))?;
             self.pictures.insert(name.to_owned(), picture);
+            self.missing.extend(missing.map(|missing| (name.to_owned(), missing)));
         }
         Ok(&self.pictures[name])
     }
@@ -61,6 +66,17 @@ impl<'s, 'r> Pictures<'s, 'r> {
         let bytes = self.source.read(name, self.limits.picture_bytes)?;
         let image = AnimatedImage::from_bytes_within(&bytes, self.limits);
         image.map_err(|error| self.bad_picture(name, &error))
+    }
+
+    /// What a picture lacks that was read all the same.
+    pub(crate) fn missing(&self, name: &str) -> Option<&str> {
+        self.missing.get(name).map(String::as_str)
+    }
+
+    /// Which grid fits a picture, in words.
+    pub(crate) fn grid_advice(&mut self, name: &str) -> Option<String> {
+        let advice = self.advice?;
+        self.picture(name).ok().and_then(advice)
     }
 
     /// Keeps a picture that was put together, under a name that no path has.
@@ -87,14 +103,15 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 }
 
-/// A still picture: a PNG, or the first frame of a GIF or WebP.
-fn still(bytes: &[u8], limits: Limits) -> Result<Pixmap, PixmapError> {
+/// A still picture: a PNG, or the first frame of a GIF or WebP, and what it lacks.
+fn still(bytes: &[u8], limits: Limits) -> Result<(Pixmap, Option<String>), PixmapError> {
     match bytes {
         [b'G', b'I', b'F', ..] | [b'R', b'I', b'F', b'F', ..] => {
             let image = AnimatedImage::from_bytes_within(bytes, limits)?;
             let first = image.frames.into_iter().next().map(|(picture, _)| picture);
-            first.ok_or_else(|| PixmapError::new("it has no frames", "export it again"))
+            let none = || PixmapError::new("it has no frames", "export it again");
+            Ok((first.ok_or_else(none)?, image.missing))
         }
-        _ => Pixmap::from_png_within(bytes, limits),
+        _ => Ok((Pixmap::from_png_within(bytes, limits)?, None)),
     }
 }

@@ -1,15 +1,16 @@
 use std::io::Write;
 use std::path::PathBuf;
 
-use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::assets::Limits;
 use lucky_reel_tools::{atomic_write, chart};
 
 use crate::arguments::Chart;
 use crate::explain::{length_of, read_script, role_of};
 use crate::failure::Failure;
+use crate::files::loader;
 
 pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
-    let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
+    let art = loader(limits).file(&arguments.reel).load()?;
     let (picture, name) = match (&arguments.script, &arguments.clip) {
         (Some(path), _) => {
             let role = role_of(&art.reel, arguments.role.as_deref())?;

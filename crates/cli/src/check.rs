@@ -1,16 +1,16 @@
 use std::io::{self, BufWriter, Write};
 
-use lucky_reel::assets::{Limits, Loader, Problem, Severity};
+use lucky_reel::assets::{Limits, Problem, Severity};
 use lucky_reel_tools::check;
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
 use crate::failure::Failure;
+use crate::files::loader;
 
 pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
-    let problems =
-        check(files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)));
+    let problems = check(files.fold(loader(limits), |loader, path| loader.file(path)));
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         CheckFormat::Text => {

@@ -1,16 +1,17 @@
 use std::io::{self, BufWriter, Write};
 
-use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::assets::Limits;
 use lucky_reel::{Clip, End, Reel};
 use serde_json::{Map, Value, json};
 
 use crate::arguments::{Clips, ListFormat};
 use crate::failure::Failure;
+use crate::files::loader;
 use crate::print;
 
 pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
-    let loader = files.fold(Loader::new().limits(limits), |loader, path| loader.file(path));
+    let loader = files.fold(loader(limits), |loader, path| loader.file(path));
     let reel = loader.load_reel()?;
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {

@@ -1,19 +1,19 @@
 use std::io::{self, BufWriter, Write};
 
-use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::assets::Limits;
 use lucky_reel::{Actor, Cue, ExactTime, Reel, Role, Ticks};
 use lucky_reel_tools::script::{Command, Script};
 use serde_json::json;
 
 use crate::arguments::{Explain, TraceFormat};
 use crate::failure::Failure;
+use crate::files::loader;
 use crate::rows::{Output, Row};
 use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
-    let reel =
-        files.fold(Loader::new().limits(limits), |loader, path| loader.file(path)).load_reel()?;
+    let reel = files.fold(loader(limits), |loader, path| loader.file(path)).load_reel()?;
     let role = role_of(&reel, arguments.role.as_deref())?;
     let mut actor = Actor::new(&reel, role.id());
     if let Some(facing) = arguments.facing {

@@ -3,11 +3,17 @@
 use std::io;
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::Limits;
 use lucky_reel::assets::PngHeader;
 use lucky_reel::assets::animated::AnimatedImage;
+use lucky_reel::assets::{Limits, Loader};
+use lucky_reel_tools::measure;
 
 use crate::failure::Failure;
+
+/// A loader that measures images whose grid does not fit.
+pub(crate) fn loader(limits: Limits) -> Loader<'static> {
+    Loader::new().limits(limits).advise_grids(measure::advice)
+}
 
 /// A picture of any kind that is read, and what its colors are; a still one has one frame.
 pub(crate) fn read_image(path: &Path, limits: Limits) -> Result<(AnimatedImage, String), Failure> {
@@ -32,6 +38,9 @@ pub(crate) fn read_image(path: &Path, limits: Limits) -> Result<(AnimatedImage, 
     let image = AnimatedImage::from_bytes_within(&bytes, limits);
     let image = image
         .map_err(|error| Failure::with_fix(format!("{shown}: {}", error.message()), error.fix()))?;
+    if let Some(missing) = &image.missing {
+        eprintln!("warning: {shown}: {missing}\n  fix: export it again");
+    }
     Ok((image, colors_of(&bytes)))
 }
 

@@ -2,20 +2,21 @@ use std::fs;
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::assets::Limits;
 use lucky_reel::{Flips, Ticks};
 use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::render::{Format, RenderError, Rendering};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
+use crate::files::loader;
 use crate::files::refuse_existing;
 use crate::print;
 use crate::progress::progress;
 
 pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let target = Target::of(arguments)?;
-    let art = Loader::new().file(&arguments.reel).limits(limits).load()?;
+    let art = loader(limits).file(&arguments.reel).load()?;
     let clip = art.reel.clip_id(&arguments.clip)?;
     let rendering = Rendering::of(&art, clip)
         .ok_or_else(|| Failure::with_fix("the clip is gone", "load it again"))?;

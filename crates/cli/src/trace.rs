@@ -1,15 +1,16 @@
 use std::io::{self, BufWriter};
 
-use lucky_reel::assets::{Limits, Loader};
+use lucky_reel::assets::Limits;
 use lucky_reel::{Player, Ticks};
 
 use crate::arguments::Trace;
 use crate::failure::Failure;
+use crate::files::loader;
 use crate::rows::{Output, Row};
 use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
-    let reel = Loader::new().file(&arguments.reel).limits(limits).load_reel()?;
+    let reel = loader(limits).file(&arguments.reel).load_reel()?;
     let clip = reel.clip_id(&arguments.clip)?;
     let mut player = Player::new(&reel, clip);
     player.set_speed(arguments.speed);

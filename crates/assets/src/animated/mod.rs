@@ -12,8 +12,43 @@
 //! - A delay of 0 becomes 100 ms. Every other delay is kept as it is.
 
 mod apng;
+#[cfg(feature = "gif")]
 mod gif;
+#[cfg(feature = "webp")]
 mod webp;
+
+#[cfg(not(feature = "gif"))]
+use left_out::gif;
+#[cfg(not(feature = "webp"))]
+use left_out::webp;
+
+/// In place of formats whose features are off: their files are refused, and the feature is named.
+#[cfg(not(all(feature = "gif", feature = "webp")))]
+mod left_out {
+    macro_rules! left_out {
+        ($module:ident, $format:literal) => {
+            #[cfg(not(feature = $format))]
+            pub(super) mod $module {
+                use crate::animated::AnimatedImage;
+                use crate::limits::Limits;
+                use crate::pixmap::PixmapError;
+
+                pub(in crate::animated) fn size(_: &[u8]) -> Result<[u32; 2], PixmapError> {
+                    Err(PixmapError::left_out($format))
+                }
+
+                pub(in crate::animated) fn read(
+                    _: &[u8],
+                    _: Limits,
+                ) -> Result<AnimatedImage, PixmapError> {
+                    Err(PixmapError::left_out($format))
+                }
+            }
+        };
+    }
+    left_out!(gif, "gif");
+    left_out!(webp, "webp");
+}
 
 use lucky_reel_core::ExactTime;
 

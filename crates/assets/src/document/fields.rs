@@ -5,13 +5,15 @@ use std::path::Path;
 use lucky_reel_core::problem::nearest;
 
 use super::{Entry, Node, Value};
-use crate::problem::{Place, Problem, ProblemSource};
+use crate::problem::{Place, Problem, ProblemSource, Severity};
 
 /// Notes down what is wrong with one text file.
 pub(crate) struct Notes<'f> {
     pub(crate) path: &'f Path,
     pub(crate) text: &'f str,
     pub(crate) problems: Vec<Problem>,
+    /// What is likely not meant so, and does not keep the file from being loaded.
+    pub(crate) warnings: Vec<Problem>,
     /// How many more holds and marks the file may list, so that a small file takes no large memory.
     pub(crate) listable: usize,
 }
@@ -39,7 +41,7 @@ const LISTABLE: usize = 2_000_000;
 
 impl<'f> Notes<'f> {
     pub(crate) fn on(path: &'f Path, text: &'f str) -> Notes<'f> {
-        Notes { path, text, problems: Vec::new(), listable: LISTABLE }
+        Notes { path, text, problems: Vec::new(), warnings: Vec::new(), listable: LISTABLE }
     }
 
     /// Whether no more problems are reported.
@@ -64,6 +66,16 @@ impl<'f> Notes<'f> {
         // Clips that one entry makes share its words, and so their mistakes.
         if !self.problems.iter().any(|known| problem.is_like(known)) {
             self.problems.push(problem);
+        }
+    }
+
+    /// Something that is likely not meant so.
+    pub(crate) fn warn(&mut self, span: &Range<usize>, key: &str, what: String, fix: &str) {
+        let mut warning = Problem::in_text(self.path, self.text, span.clone(), what, fix);
+        warning.severity = Severity::Warning;
+        key.clone_into(&mut warning.key);
+        if self.warnings.len() < MOST_PROBLEMS {
+            self.warnings.push(warning);
         }
     }
 

@@ -1,6 +1,7 @@
 //! A parsed file as a tree of values that know where they stand.
 
 mod fields;
+#[cfg(feature = "json")]
 mod json;
 mod toml;
 
@@ -47,6 +48,9 @@ impl Form {
     }
 }
 
+#[cfg(not(feature = "json"))]
+const LEFT_OUT: &str = "this program was built without reel files in JSON";
+
 /// Places and messages of what is wrong with a text.
 pub type SyntaxErrors = Vec<(Range<usize>, String)>;
 
@@ -54,7 +58,10 @@ pub type SyntaxErrors = Vec<(Range<usize>, String)>;
 pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxErrors> {
     match form {
         Form::Toml => toml::parse(text),
+        #[cfg(feature = "json")]
         Form::Json => json::parse(text),
+        #[cfg(not(feature = "json"))]
+        Form::Json => Err(vec![(0..0, LEFT_OUT.to_owned())]),
     }
 }
 
@@ -64,6 +71,11 @@ pub fn parse(text: &str, form: Form) -> Result<Node, SyntaxErrors> {
 /// Where it is not of that form.
 pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
     let form = Form::of(path);
+    #[cfg(not(feature = "json"))]
+    if form == Form::Json {
+        let fix = "enable the feature `json` of lucky-reel, or convert the file to TOML";
+        return Err(Problem::in_file(path, LEFT_OUT, fix).into());
+    }
     parse(text, form).map_err(|errors| {
         let (name, fix) = form.describe();
         let problems = errors.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {

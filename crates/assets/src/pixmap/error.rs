@@ -29,6 +29,15 @@ impl PixmapError {
         )
     }
 
+    /// Of a format whose feature is off.
+    #[cfg(not(all(feature = "gif", feature = "webp")))]
+    pub(crate) fn left_out(feature: &'static str) -> PixmapError {
+        PixmapError::new(
+            format!("this program was built without `{feature}` images"),
+            "enable the feature of lucky-reel named like the format, or convert the image to PNG",
+        )
+    }
+
     /// What is wrong.
     #[must_use]
     pub fn message(&self) -> &str {

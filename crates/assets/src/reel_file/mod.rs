@@ -17,6 +17,7 @@ mod parts;
 mod sheets;
 mod sources;
 
+use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::problem::{self, Section};
@@ -32,6 +33,9 @@ pub use sources::{SourceFile, Sources};
 pub(crate) struct RoleFile {
     pub(crate) role: String,
     pub(crate) problems: Vec<Problem>,
+    warnings: Vec<Problem>,
+    /// By sheet: which grid fits, where the given one does not.
+    advice: BTreeMap<String, String>,
     /// The image of each sheet, by its path in the file.
     pub(crate) images: Vec<(SheetId, String)>,
     path: PathBuf,
@@ -51,7 +55,13 @@ impl RoleFile {
             let line = Problem::in_text(&self.path, &self.text, first, "", "").line();
             message.push_str(&format!(", the first at line {}", line.unwrap_or_default()));
         }
-        let fix = problem.fix();
+        let mut fix = problem.fix();
+        if let (problem::ProblemKind::Grid(_), Some(advice)) =
+            (problem.kind(), self.advice.get(&problem.site().name))
+        {
+            fix.push_str("; ");
+            fix.push_str(advice);
+        }
         let mut placed = Problem::in_text(&self.path, &self.text, span, message, fix);
         placed.key = key;
         Some(placed)
@@ -59,8 +69,8 @@ impl RoleFile {
 
     /// What stays of interest when the file has been read.
     pub(crate) fn into_source(self) -> SourceFile {
-        let RoleFile { role, path, text, root, origins, .. } = self;
-        SourceFile { role, path, text, root, origins }
+        let RoleFile { role, warnings, path, text, root, origins, .. } = self;
+        SourceFile { role, warnings, path, text, root, origins }
     }
 }
 
@@ -103,7 +113,7 @@ pub(crate) fn read(
     builder.role(&*role);
     let mut notes = Notes::on(path, &text);
     let mut origins = Origins::default();
-    let mut images = Vec::new();
+    let (mut images, mut advice) = (Vec::new(), BTreeMap::new());
     gather_misspelt(&mut notes, &mut root);
     notes.keys_twice(&root, "", &|path| NAMED.contains(&path));
     if let Some(fields) = notes.fields(&root, "", &TABLES) {
@@ -111,6 +121,9 @@ pub(crate) fn read(
         let to = &mut To { builder, notes: &mut notes, origins: &mut origins };
         let sheets = sheets::read(to, fields.get("sheets"), pictures);
         images.extend(sheets.values().filter_map(|sheet| Some((sheet.id?, sheet.image.clone()))));
+        let advised =
+            sheets.iter().filter_map(|(name, it)| Some((name.clone(), it.advice.clone()?)));
+        advice.extend(advised);
         let kinds = facts::read(to, fields.get("facts"));
         let given = clips::Given { sheets: &sheets, kinds: &kinds };
         let by_rows =
@@ -124,8 +137,18 @@ pub(crate) fn read(
         ));
         cues::read(to, &fields, &kinds);
     }
-    let problems = notes.problems;
-    Ok(RoleFile { role, problems, images, path: path.to_owned(), text, root, origins })
+    let (problems, warnings) = (notes.problems, notes.warnings);
+    Ok(RoleFile {
+        role,
+        problems,
+        warnings,
+        advice,
+        images,
+        path: path.to_owned(),
+        text,
+        root,
+        origins,
+    })
 }
 
 /// What a file is read into.

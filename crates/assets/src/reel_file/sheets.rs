@@ -28,6 +28,8 @@ pub(super) struct Sheet {
     pub(super) regions: BTreeMap<String, u32>,
     /// Times and plays of an animated image.
     pub(super) timing: Option<Timing>,
+    /// Which grid fits, where the given one does not.
+    pub(super) advice: Option<String>,
 }
 
 /// What an animated image says of its frames: how long each stays, and how often all play (never: forever).
@@ -70,9 +72,10 @@ pub(super) fn read(
             to.builder.sheet(&entry.key, new)
         });
         to.incomplete_since(before, Section::Sheets, &entry.key);
-        let Read { image, frames, cells, regions, timing, .. } = read.unwrap_or_default();
+        let Read { image, frames, cells, regions, timing, advice, .. } = read.unwrap_or_default();
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
-        known.insert(entry.key.clone(), Sheet { id, image, frames, cells, regions, timing });
+        let sheet = Sheet { id, image, frames, cells, regions, timing, advice };
+        known.insert(entry.key.clone(), sheet);
     }
     known
 }
@@ -129,6 +132,7 @@ struct Read {
     cells: Option<[u32; 2]>,
     regions: BTreeMap<String, u32>,
     timing: Option<Timing>,
+    advice: Option<String>,
     pivot: Pivot,
     points: Vec<(String, u32, [f32; 2])>,
 }
@@ -233,6 +237,7 @@ impl SheetReader<'_, '_, '_, '_> {
             let image = self.pictures.animated(file);
             let image =
                 image.map_err(|problem| tell(self.notes, &source.node, &key, problem)).ok()?;
+            warn_of(self.notes, &source.node, &key, file, image.missing.as_deref());
             let (pictures, times) = image.frames.into_iter().unzip();
             (pictures, Some(Timing { times, plays: image.plays }))
         } else {
@@ -255,6 +260,7 @@ impl SheetReader<'_, '_, '_, '_> {
         let key = join(&self.path, "image");
         let size = self.pictures.size(file);
         let size = size.map_err(|problem| tell(self.notes, node, &key, problem)).ok()?;
+        warn_of(self.notes, node, &key, file, self.pictures.missing(file));
         let mut read = Read { image: file.to_owned(), size, ..Read::default() };
         match (fields.get("grid"), fields.get("regions")) {
             (Some(_), Some(regions)) => {
@@ -276,6 +282,9 @@ impl SheetReader<'_, '_, '_, '_> {
                 read.grid = Some(grid);
                 // What does not fit is the core's to say.
                 read.cells = grid.columns_and_rows(size).ok();
+                if read.cells.is_none() {
+                    read.advice = self.pictures.grid_advice(file);
+                }
                 let cells = grid.cut(size).unwrap_or_default();
                 read.frames = cells.into_iter().map(|rect| (NewFrame::at(rect), rect)).collect();
             }
@@ -301,10 +310,13 @@ impl SheetReader<'_, '_, '_, '_> {
         };
         let mut pictures = Vec::new();
         for (nth, name) in names.iter().enumerate() {
+            let one = node.list().and_then(|nodes| nodes.get(nth)).unwrap_or(node);
             match self.pictures.picture(name) {
-                Ok(picture) => pictures.push(picture.clone()),
+                Ok(picture) => {
+                    pictures.push(picture.clone());
+                    warn_of(self.notes, one, key, name, self.pictures.missing(name));
+                }
                 Err(problem) => {
-                    let one = node.list().and_then(|nodes| nodes.get(nth)).unwrap_or(node);
                     tell(self.notes, one, key, problem);
                     return None;
                 }
@@ -406,6 +418,13 @@ impl SheetReader<'_, '_, '_, '_> {
             self.notes.say_kind(node, &key, &format!("the path of a file, such as {example}"));
         }
         node.text()
+    }
+}
+
+/// Warns of a picture that was read although something is missing.
+fn warn_of(notes: &mut Notes<'_>, node: &Node, key: &str, name: &str, missing: Option<&str>) {
+    if let Some(missing) = missing {
+        notes.warn(&node.span, key, format!("{name}: {missing}"), "export it again");
     }
 }
 

@@ -20,12 +20,18 @@ impl Sources {
     pub fn of_role(&self, role: &str) -> Option<&SourceFile> {
         self.files.iter().find(|file| file.role == role)
     }
+
+    /// What was loaded although something is missing: images that are cut short, for example.
+    pub fn warnings(&self) -> impl Iterator<Item = &Problem> {
+        self.files.iter().flat_map(|file| &file.warnings)
+    }
 }
 
 /// One reel file that was loaded.
 #[derive(Debug)]
 pub struct SourceFile {
     pub(super) role: String,
+    pub(super) warnings: Vec<Problem>,
     pub(super) path: PathBuf,
     pub(super) text: String,
     pub(super) root: Node,

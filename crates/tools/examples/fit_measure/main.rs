@@ -18,7 +18,7 @@ use lucky_reel_tools::measure::fit::{self, Looked, Shape};
 /// So many made-up sheets are added, and so many parts are there in the cross-validation.
 const MADE: u64 = 288;
 const PARTS: usize = 12;
-const SURE: f64 = 0.97;
+const SURE: f64 = 0.96;
 
 /// A sheet, what was seen of it, and what is true.
 struct Sheet {
@@ -90,7 +90,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         loads[least] += count;
         part_of.insert(package.to_owned(), least);
     }
-    let verbose = std::env::var("VERBOSE").is_ok();
+    // With VERBOSE set, each sheet whose first guess is wrong is listed.
+    let verbose = std::env::var_os("VERBOSE").is_some();
     let mut judged = Judged::default();
     let fit_without = |part: usize| {
         let fitted = sheets.iter().filter(|sheet| part_of[&sheet.package] != part);
@@ -212,11 +213,11 @@ fn choice(sheet: &Sheet, axis_weights: &[f64], with_truth: bool) -> Choice {
 /// Weights that make the right choices likely: gradient ascent with adaptive steps (Kingma and Ba, Adam,
 /// 2015), held near zero by a square penalty.
 fn logit(choices: &[(Vec<&[f64]>, usize)], size: usize, start: &[f64]) -> Vec<f64> {
-    let penalty: f64 = std::env::var("PENALTY").ok().and_then(|it| it.parse().ok()).unwrap_or(0.1);
+    const PENALTY: f64 = 0.04;
     let mut weights = start.to_vec();
     let (mut first, mut second) = (vec![0.0; size], vec![0.0; size]);
     for step in 1..=400 {
-        let mut gradient: Vec<f64> = weights.iter().map(|weight| -penalty * weight).collect();
+        let mut gradient: Vec<f64> = weights.iter().map(|weight| -PENALTY * weight).collect();
         for (evidence, right) in choices {
             let scores: Vec<f64> =
                 evidence.iter().map(|e| e.iter().zip(&weights).map(|(e, w)| e * w).sum()).collect();
@@ -245,8 +246,10 @@ fn logit(choices: &[(Vec<&[f64]>, usize)], size: usize, start: &[f64]) -> Vec<f6
 struct Judged {
     /// By class: all, right at first, among three, sure and right, sure and wrong.
     classes: BTreeMap<String, [u32; 5]>,
-    /// By chance in tenths: all, right.
+    /// By chance in twentieths: all, right.
     chances: BTreeMap<u32, [u32; 2]>,
+    /// Of real sheets with more than one cell: the chance of the first guess, and whether it is right.
+    firsts: Vec<(f64, bool)>,
 }
 
 impl Judged {
@@ -272,6 +275,7 @@ impl Judged {
         if real == "ALL REAL" {
             let tenth = self.chances.entry((chance * 20.0) as u32).or_default();
             *tenth = [tenth[0] + 1, tenth[1] + u32::from(right(0))];
+            self.firsts.extend((cells > 1).then_some((chance, right(0))));
         }
         if verbose && !right(0) {
             let rank = order.iter().position(|at| Some(*at) == choice.right);
@@ -293,6 +297,11 @@ impl Judged {
         );
         for (class, [all, first, three, sure, wrong]) in &self.classes {
             println!("{class:24} {all:5} {first:6} {three:6} {sure:6} {wrong:6}");
+        }
+        for from in [0.9, 0.92, 0.94, 0.95, 0.96, 0.97, 0.98] {
+            let sure: Vec<_> = self.firsts.iter().filter(|(chance, _)| *chance >= from).collect();
+            let wrong = sure.iter().filter(|(_, right)| !right).count();
+            println!("sure from {from}: {} right, {wrong} wrong", sure.len() - wrong);
         }
         for (tenth, [all, right]) in &self.chances {
             println!("chance {:.2}: {right} of {all} right", f64::from(*tenth) / 20.0);

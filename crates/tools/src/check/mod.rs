@@ -29,7 +29,7 @@ pub fn check(loader: Loader<'_>) -> Vec<Problem> {
 }
 
 fn warnings(art: &Art, sources: &Sources) -> Vec<Problem> {
-    let mut warnings: Vec<Problem> = Vec::new();
+    let mut warnings: Vec<Problem> = sources.warnings().cloned().collect();
     for clip in art.reel.clips() {
         let role = art.reel.clip_role(clip.id());
         let Some(role) = sources.of_role(role) else { continue };

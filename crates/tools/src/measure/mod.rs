@@ -22,8 +22,9 @@ use lucky_reel_assets::Pixmap;
 use lucky_reel_core::Grid;
 use search::{Pair, Search};
 
-/// The first guess is relied upon from this chance on.
-const SURE: f64 = 0.97;
+/// The first guess is relied upon from this chance on: of 296 real sheets, each judged by weights fitted
+/// without it, 54 percent were so, and one of these was wrong.
+const SURE: f64 = 0.96;
 /// So many guesses are given.
 const MOST_GUESSES: usize = 5;
 
@@ -170,6 +171,22 @@ pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
     }
     measured.sure = pairs.first().is_some_and(|pair| is_sure(&search, pair));
     measured
+}
+
+/// Which grid fits a picture, in words, for [`Loader::advise_grids`](lucky_reel_assets::Loader::advise_grids);
+/// `None` where nothing can be said.
+#[must_use]
+pub fn advice(picture: &Pixmap) -> Option<String> {
+    let measured = measure(picture);
+    let best = measured.guesses.first().filter(|best| best.chance > 0.5)?;
+    let pair = |name: &str, [x, y]: [u32; 2]| match [x, y] {
+        [0, 0] => String::new(),
+        [x, y] => format!(", {name} = [{x}, {y}]"),
+    };
+    let [wide, high] = best.cell;
+    let more = pair("start", best.start) + &pair("margin", best.margin) + &pair("gap", best.gap);
+    let certainty = if measured.sure { "fits" } else { "may fit" };
+    Some(format!("by its pixels, {{ cell = [{wide}, {high}]{more} }} {certainty}"))
 }
 
 /// The part of a picture to the right of a place and below it.

@@ -6,8 +6,11 @@ use super::ink::{Ink, difference};
 
 /// So many kinds of evidence there are for a pair.
 pub(crate) const PAIR_KINDS: usize = 18;
-/// So many cells are looked at, spread evenly.
-const MOST_CELLS: usize = 2048;
+/// So many pixels of borders are looked at, in cells spread evenly, and so many cells for their bounds.
+const MOST_PIXELS: usize = 32_768;
+const MOST_BOUNDS: usize = 160;
+/// Of so many cells at least the borders are looked at.
+const LEAST_CELLS: usize = 16;
 
 /// Sums of drawn pixels, to ask of any rectangle whether it is empty.
 pub(super) struct Drawn {
@@ -116,8 +119,9 @@ pub(super) fn evidence(ink: &Ink, drawn: &Drawn, pair: [&Division; 2]) -> [f64; 
 impl Borders {
     pub(super) fn between(ink: &Ink, drawn: &Drawn, [across, down]: [&Division; 2]) -> Borders {
         let mut borders = Borders::default();
-        let step = (across.count * down.count).div_ceil(MOST_CELLS).max(1);
         let cell = [across.cell, down.cell];
+        let most = (MOST_PIXELS / (cell[0] + cell[1])).max(LEAST_CELLS);
+        let step = (across.count * down.count).div_ceil(most).max(1);
         let at = |column: usize, row: usize| [across.start(column), down.start(row)];
         for number in (0..across.count * down.count).step_by(step) {
             let (column, row) = (number % across.count, number / across.count);
@@ -166,7 +170,7 @@ struct Boxes {
 impl Boxes {
     fn of(drawn: &Drawn, [across, down]: [&Division; 2]) -> Boxes {
         let cell = [across.cell, down.cell];
-        let step = (across.count * down.count).div_ceil(MOST_CELLS / 4).max(1);
+        let step = (across.count * down.count).div_ceil(MOST_BOUNDS).max(1);
         let mut bounds = Vec::new();
         for number in (0..across.count * down.count).step_by(step) {
             let at = [across.start(number % across.count), down.start(number / across.count)];
