@@ -32,5 +32,5 @@ pub use limits::Limits;
 pub use loader::{GridAdvice, Loader, load, load_all, load_bytes, load_reel};
 pub use pixmap::{Pixmap, PixmapError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
-pub use reel_file::{SourceFile, Sources};
+pub use reel_file::{SheetSource, SourceFile, Sources};
 pub use report::printable;

@@ -331,7 +331,9 @@ pub(crate) struct Convert {
 ///
 /// Exits with status 1 on errors, and with --strict on warnings too.
 #[derive(Debug, Args)]
-#[command(after_help = "Example:\n  lucky-reel check demo/greenhouse/*.reel.toml")]
+#[command(after_help = "Examples:\n  \
+    lucky-reel check demo/greenhouse/*.reel.toml\n  \
+    lucky-reel check hero.reel.toml --to pictures")]
 pub(crate) struct Check {
     /// Reel files, loaded together into one reel
     #[arg(required = true, value_name = "REEL")]
@@ -339,6 +341,12 @@ pub(crate) struct Check {
     /// Treat warnings as errors
     #[arg(long)]
     pub(crate) strict: bool,
+    /// Write a picture of each warning about art or times into this folder
+    #[arg(long, value_name = "FOLDER")]
+    pub(crate) to: Option<PathBuf>,
+    /// Overwrite existing files
+    #[arg(long)]
+    pub(crate) force: bool,
     /// Output format
     #[arg(long, value_enum, default_value_t = CheckFormat::Text)]
     pub(crate) format: CheckFormat,

@@ -1,38 +1,75 @@
 use std::io::{self, BufWriter, Write};
+use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::{Limits, Problem, Severity};
-use lucky_reel_tools::check;
+use lucky_reel::assets::{Limits, Pixmap, Problem, Severity};
+use lucky_reel_tools::{Checked, atomic_write, check};
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::{loader, refuse_existing};
 
 pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
-    let problems = check(files.fold(loader(limits), |loader, path| loader.file(path)));
+    let checked = check(files.fold(loader(limits), |loader, path| loader.file(path)));
+    let pictures = match &arguments.to {
+        Some(folder) => write_pictures(&checked, folder, arguments.force)?,
+        None => Vec::new(),
+    };
+    let picture = |nth: usize| pictures.get(nth).and_then(Option::as_ref);
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         CheckFormat::Text => {
-            for (nth, problem) in problems.iter().enumerate() {
+            for (nth, problem) in checked.problems.iter().enumerate() {
                 let gap = if nth == 0 { "" } else { "\n" };
                 writeln!(out, "{gap}{problem}")?;
+                if let Some(path) = picture(nth) {
+                    writeln!(out, "  = picture: {}", path.display())?;
+                }
             }
         }
         CheckFormat::Json => {
-            let all: Vec<_> = problems.iter().map(as_json).collect();
+            let all = checked.problems.iter().enumerate();
+            let all: Vec<_> = all.map(|(nth, problem)| as_json(problem, picture(nth))).collect();
             writeln!(out, "{:#}", serde_json::Value::Array(all))?;
         }
     }
     out.flush()?;
-    let count = |severity| problems.iter().filter(|problem| problem.severity() == severity).count();
-    let (errors, warnings) = (count(Severity::Error), count(Severity::Warning));
+    let (errors, warnings) = (checked.count(Severity::Error), checked.count(Severity::Warning));
     let summary = format!("{}, {}", counted(errors, "error"), counted(warnings, "warning"));
     if errors > 0 || arguments.strict && warnings > 0 {
         return Err(Failure::new(summary));
     }
     eprintln!("checked: {summary}");
     Ok(())
+}
+
+/// A picture of each problem of which something is to be seen: its path, by the number of the problem.
+fn write_pictures(
+    checked: &Checked,
+    folder: &Path,
+    force: bool,
+) -> Result<Vec<Option<PathBuf>>, Failure> {
+    let pictures: Vec<Option<(PathBuf, Pixmap)>> = (checked.problems.iter().enumerate())
+        .map(|(nth, problem)| {
+            let name = format!("{:02}-{}.png", nth + 1, file_name_of(problem.key()));
+            Some((folder.join(name), checked.picture(nth)?))
+        })
+        .collect();
+    refuse_existing(pictures.iter().flatten().map(|(path, _)| path.clone()), force)?;
+    if pictures.iter().any(Option::is_some) {
+        std::fs::create_dir_all(folder)?;
+    }
+    let write = |(path, picture): (PathBuf, Pixmap)| {
+        atomic_write::write(&path, force, |file| file.write_all(&picture.to_png()))?;
+        Ok(path)
+    };
+    pictures.into_iter().map(|picture| picture.map(write).transpose()).collect()
+}
+
+/// A key such as `clips.walk.frames` as a part of a file name.
+fn file_name_of(key: &str) -> String {
+    key.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '-' }).collect()
 }
 
 fn counted(count: usize, what: &str) -> String {
@@ -43,7 +80,7 @@ fn counted(count: usize, what: &str) -> String {
     }
 }
 
-fn as_json(problem: &Problem) -> serde_json::Value {
+fn as_json(problem: &Problem, picture: Option<&PathBuf>) -> serde_json::Value {
     let severity = match problem.severity() {
         Severity::Error => "error",
         Severity::Warning => "warning",
@@ -57,5 +94,6 @@ fn as_json(problem: &Problem) -> serde_json::Value {
         "message": problem.message(),
         "fix": problem.fix(),
         "text": problem.line_text(),
+        "picture": picture.map(|path| path.to_string_lossy()),
     })
 }

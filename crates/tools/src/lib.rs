@@ -29,4 +29,4 @@ mod write;
 
 pub use animated_png::AnimatedPng;
 pub use canvas::Canvas;
-pub use check::check;
+pub use check::{Checked, check};

@@ -46,7 +46,7 @@ fn what_loads_is_checked_for_what_is_likely_a_mistake() {
             }
             Ok(picture.to_png())
         };
-        let problems = check(Loader::new().bytes("bram.reel.toml", text.as_bytes(), read));
+        let problems = check(Loader::new().bytes("bram.reel.toml", text.as_bytes(), read)).problems;
         assert!(problems.iter().all(|problem| problem.severity() == Severity::Warning));
         let reported =
             problems.iter().map(|p| format!("{}:{} {p}", p.line().unwrap(), p.column().unwrap()));

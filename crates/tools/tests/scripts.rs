@@ -131,7 +131,8 @@ fn warned(clips: &str, cues: &str) -> Vec<String> {
         picture.set_pixel(at, [cell, 100, 200, 255]);
     }
     let problems =
-        check(Loader::new().bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())));
+        check(Loader::new().bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())))
+            .problems;
     assert!(problems.iter().all(|p| p.severity() == Severity::Warning), "{problems:?}");
     problems.iter().map(|p| format!("{}: {}", p.key(), p.message())).collect()
 }

@@ -27,13 +27,14 @@ use crate::document::{self, Entry, Node, Notes, Value};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use origins::{Origin, Origins};
-pub use sources::{SourceFile, Sources};
+pub use sources::{SheetSource, SourceFile, Sources};
 
 /// What was read of one file.
 pub(crate) struct RoleFile {
     pub(crate) role: String,
     pub(crate) problems: Vec<Problem>,
     warnings: Vec<Problem>,
+    sheets: Vec<SheetSource>,
     /// By sheet: which grid fits, where the given one does not.
     advice: BTreeMap<String, String>,
     /// The image of each sheet, by its path in the file.
@@ -69,8 +70,8 @@ impl RoleFile {
 
     /// What stays of interest when the file has been read.
     pub(crate) fn into_source(self) -> SourceFile {
-        let RoleFile { role, warnings, path, text, root, origins, .. } = self;
-        SourceFile { role, warnings, path, text, root, origins }
+        let RoleFile { role, warnings, sheets, path, text, root, origins, .. } = self;
+        SourceFile { role, warnings, sheets, path, text, root, origins }
     }
 }
 
@@ -113,7 +114,7 @@ pub(crate) fn read(
     builder.role(&*role);
     let mut notes = Notes::on(path, &text);
     let mut origins = Origins::default();
-    let (mut images, mut advice) = (Vec::new(), BTreeMap::new());
+    let (mut images, mut advice, mut listed) = (Vec::new(), BTreeMap::new(), Vec::new());
     gather_misspelt(&mut notes, &mut root);
     notes.keys_twice(&root, "", &|path| NAMED.contains(&path));
     if let Some(fields) = notes.fields(&root, "", &TABLES) {
@@ -124,6 +125,7 @@ pub(crate) fn read(
         let advised =
             sheets.iter().filter_map(|(name, it)| Some((name.clone(), it.advice.clone()?)));
         advice.extend(advised);
+        listed.extend(sheets.iter().filter_map(|(name, sheet)| sheet.source(name)));
         let kinds = facts::read(to, fields.get("facts"));
         let given = clips::Given { sheets: &sheets, kinds: &kinds };
         let by_rows =
@@ -142,6 +144,7 @@ pub(crate) fn read(
         role,
         problems,
         warnings,
+        sheets: listed,
         advice,
         images,
         path: path.to_owned(),

@@ -9,6 +9,7 @@ use super::To;
 use super::cuts::{hex_color, read_grid, read_pivot, read_points, read_regions};
 use super::origins::{Home, Origin};
 use super::packed::pack;
+use super::sources::SheetSource;
 use crate::Pixmap;
 use crate::document::{Entry, Fields, Node, Notes, Value, join};
 use crate::pictures::Pictures;
@@ -30,6 +31,20 @@ pub(super) struct Sheet {
     pub(super) timing: Option<Timing>,
     /// Which grid fits, where the given one does not.
     pub(super) advice: Option<String>,
+    /// The color that was made transparent.
+    transparent: Option<[u8; 3]>,
+}
+
+impl Sheet {
+    /// What stays of interest when the file has been read.
+    pub(super) fn source(&self, name: &str) -> Option<SheetSource> {
+        Some(SheetSource {
+            name: name.to_owned(),
+            id: self.id?,
+            is_grid: self.cells.is_some_and(|cells| cells != [1, 1]),
+            transparent: self.transparent,
+        })
+    }
 }
 
 /// What an animated image says of its frames: how long each stays, and how often all play (never: forever).
@@ -72,9 +87,10 @@ pub(super) fn read(
             to.builder.sheet(&entry.key, new)
         });
         to.incomplete_since(before, Section::Sheets, &entry.key);
-        let Read { image, frames, cells, regions, timing, advice, .. } = read.unwrap_or_default();
+        let Read { image, frames, cells, regions, timing, advice, transparent, .. } =
+            read.unwrap_or_default();
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
-        let sheet = Sheet { id, image, frames, cells, regions, timing, advice };
+        let sheet = Sheet { id, image, frames, cells, regions, timing, advice, transparent };
         known.insert(entry.key.clone(), sheet);
     }
     known
@@ -133,6 +149,7 @@ struct Read {
     regions: BTreeMap<String, u32>,
     timing: Option<Timing>,
     advice: Option<String>,
+    transparent: Option<[u8; 3]>,
     pivot: Pivot,
     points: Vec<(String, u32, [f32; 2])>,
 }
@@ -345,6 +362,7 @@ impl SheetReader<'_, '_, '_, '_> {
                 pixel.copy_from_slice(&[0; 4]);
             }
         }
+        read.transparent = Some([r, g, b]);
         read.image = format!("/{}", self.name);
         self.pictures.put(&read.image, picture);
         Some(())

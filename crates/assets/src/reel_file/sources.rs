@@ -2,6 +2,7 @@
 
 use std::path::PathBuf;
 
+use lucky_reel_core::SheetId;
 use lucky_reel_core::problem::{Key, Section, Site};
 
 use super::origins::Origins;
@@ -21,6 +22,12 @@ impl Sources {
         self.files.iter().find(|file| file.role == role)
     }
 
+    /// All files.
+    #[must_use]
+    pub fn files(&self) -> &[SourceFile] {
+        &self.files
+    }
+
     /// What was loaded although something is missing: images that are cut short, for example.
     pub fn warnings(&self) -> impl Iterator<Item = &Problem> {
         self.files.iter().flat_map(|file| &file.warnings)
@@ -32,13 +39,33 @@ impl Sources {
 pub struct SourceFile {
     pub(super) role: String,
     pub(super) warnings: Vec<Problem>,
+    pub(super) sheets: Vec<SheetSource>,
     pub(super) path: PathBuf,
     pub(super) text: String,
     pub(super) root: Node,
     pub(super) origins: Origins,
 }
 
+/// A sheet of a reel file, as the file says it.
+#[derive(Clone, Debug)]
+pub struct SheetSource {
+    /// Its name in the file.
+    pub name: String,
+    /// The sheet in the reel.
+    pub id: SheetId,
+    /// Whether a grid cuts it.
+    pub is_grid: bool,
+    /// The color that was made transparent: red, green, blue.
+    pub transparent: Option<[u8; 3]>,
+}
+
 impl SourceFile {
+    /// Its sheets.
+    #[must_use]
+    pub fn sheets(&self) -> &[SheetSource] {
+        &self.sheets
+    }
+
     /// A warning about a key of something, or about one of its values:
     /// `(Section::Clips, "walk", Some(Key::Frames), Some(2))`. `None` where the file has no such thing.
     pub fn warning(

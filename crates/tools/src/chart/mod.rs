@@ -2,13 +2,18 @@
 
 mod clip;
 mod order;
+mod panels;
 mod script;
 mod sheet;
 mod text;
 
 pub use clip::clip;
+pub(crate) use panels::panels;
 pub use script::script;
 pub use sheet::with_grid_lines;
+
+use lucky_reel_assets::Pixmap;
+use lucky_reel_core::Rect;
 
 use crate::Canvas;
 use text::Lettering;
@@ -49,6 +54,39 @@ impl Sheet {
         let wide = self.letters.width(size, text);
         if wide <= width {
             self.write([at[0] + (width - wide) / 2, at[1]], size, color, text);
+        }
+    }
+
+    /// Squares behind what is seen through.
+    fn checks(&mut self, corner: [i32; 2], size: [u32; 2]) {
+        for y in 0..size[1].div_ceil(16) {
+            for x in 0..size[0].div_ceil(16) {
+                let at = [corner[0] + x as i32 * 16, corner[1] + y as i32 * 16];
+                let room = [(size[0] - x * 16).min(16) as i32, (size[1] - y * 16).min(16) as i32];
+                self.fill(at, room, color::BOXES[((x + y) % 2) as usize]);
+            }
+        }
+    }
+
+    /// A piece of a picture, upscaled.
+    fn draw_part(&mut self, picture: &Pixmap, part: Rect, corner: [i32; 2], scale: u32) {
+        for y in 0..part.height {
+            for x in 0..part.width {
+                let at = [corner[0] + (x * scale) as i32, corner[1] + (y * scale) as i32];
+                self.canvas.fill(at, [scale; 2], picture.pixel([part.x + x, part.y + y]));
+            }
+        }
+    }
+
+    /// The outline of a rectangle.
+    fn frame(&mut self, [x, y]: [i32; 2], [width, height]: [i32; 2], color: [u8; 4]) {
+        for (at, size) in [
+            ([x, y], [width, 1]),
+            ([x, y], [1, height]),
+            ([x, y + height - 1], [width, 1]),
+            ([x + width - 1, y], [1, height]),
+        ] {
+            self.fill(at, size, color);
         }
     }
 

@@ -38,22 +38,15 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
     let outer = [size[0].checked_add(BESIDE + 2 * BESIDE)?, size[1].checked_add(2 * ABOVE)?];
     let mut sheet = Sheet::new(outer)?;
     let corner = [BESIDE, ABOVE].map(|side| side as i32);
-    checks(&mut sheet, corner, size);
+    sheet.checks(corner, size);
     sheet.canvas.draw_picture(&upscaled, corner, 1);
     let placed = |cell: &Rect| {
         let at = [corner[0] + (cell.x * scale) as i32, corner[1] + (cell.y * scale) as i32];
         (at, [cell.width, cell.height].map(|side| (side * scale) as i32))
     };
     for cell in &cells {
-        let ([x, y], [width, height]) = placed(cell);
-        for (at, size) in [
-            ([x, y], [width, 1]),
-            ([x, y], [1, height]),
-            ([x, y + height - 1], [width, 1]),
-            ([x + width - 1, y], [1, height]),
-        ] {
-            sheet.fill(at, size, color::SPAN);
-        }
+        let (at, size) = placed(cell);
+        sheet.frame(at, size, color::SPAN);
     }
     // Where cells are narrow, every second, fifth or tenth column has its number.
     let last = columns.saturating_sub(1);
@@ -81,17 +74,6 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
         sheet.write([right, base], LETTER, color::DIM, &frames);
     }
     Some(sheet.canvas.into_picture())
-}
-
-/// Squares behind what is seen through.
-fn checks(sheet: &mut Sheet, corner: [i32; 2], size: [u32; 2]) {
-    for y in 0..size[1].div_ceil(16) {
-        for x in 0..size[0].div_ceil(16) {
-            let at = [corner[0] + x as i32 * 16, corner[1] + y as i32 * 16];
-            let room = [(size[0] - x * 16).min(16) as i32, (size[1] - y * 16).min(16) as i32];
-            sheet.fill(at, room, color::BOXES[((x + y) % 2) as usize]);
-        }
-    }
 }
 
 /// So that there is room for the numbers, only every so many are written.

@@ -1,0 +1,146 @@
+//! Sheets whose pixels look like mistakes.
+
+use lucky_reel_assets::{Art, Pixmap, SheetSource, SourceFile};
+use lucky_reel_core::problem::Section;
+use lucky_reel_core::{ImageId, Rect};
+
+use super::Found;
+use super::scene::{Panel, Scene};
+
+/// A sheet is meant hard where no more than this share of what is drawn is half transparent.
+const MOST_SOFT: f64 = 0.02;
+/// A color nearly is the transparent one where no channel differs by more than this.
+const NEARLY: u8 = 16;
+/// So many pixels are marked in a picture.
+const MOST_MARKS: usize = 2_000;
+
+pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
+    let mut found = Vec::new();
+    for sheet in file.sheets() {
+        let reel = &art.reel;
+        let frames: Vec<Rect> = (0..reel.frames_of_sheet(sheet.id))
+            .filter_map(|nth| reel.frame(reel.frame_of_sheet(sheet.id, nth)?))
+            .map(|frame| frame.source())
+            .collect();
+        let first = reel.frame_of_sheet(sheet.id, 0).and_then(|frame| reel.frame(frame));
+        let Some(image) = first.map(lucky_reel_core::Frame::image) else { continue };
+        let Some(picture) = art.image(image) else { continue };
+        let looked = Looked { sheet, image, picture, frames, file };
+        found.extend(looked.outside(art));
+        found.extend(looked.soft_edges());
+        found.extend(looked.nearly_transparent());
+    }
+    found
+}
+
+struct Looked<'a> {
+    sheet: &'a SheetSource,
+    image: ImageId,
+    picture: &'a Pixmap,
+    frames: Vec<Rect>,
+    file: &'a SourceFile,
+}
+
+impl Looked<'_> {
+    /// What is drawn where no cell of any sheet of the image lies.
+    fn outside(&self, art: &Art) -> Option<Found> {
+        if !self.sheet.is_grid {
+            return None;
+        }
+        let [width, height] = self.picture.size();
+        let mut inside = vec![false; width as usize * height as usize];
+        for sheet in self.file.sheets() {
+            for nth in 0..art.reel.frames_of_sheet(sheet.id) {
+                let frame =
+                    art.reel.frame_of_sheet(sheet.id, nth).and_then(|id| art.reel.frame(id));
+                let Some(frame) = frame.filter(|frame| frame.image() == self.image) else { break };
+                let source = frame.source();
+                for y in source.y..source.y + source.height {
+                    let row = y as usize * width as usize;
+                    inside[row + source.x as usize..row + (source.x + source.width) as usize]
+                        .fill(true);
+                }
+            }
+        }
+        let outside = |[x, y]: [u32; 2]| !inside[y as usize * width as usize + x as usize];
+        let marks = self.pixels(|at, pixel| pixel[3] > 0 && outside(at));
+        // What fills the gaps with one color is meant to be there.
+        let first = self.picture.pixel(*marks.first()?);
+        let room = inside.iter().filter(|inside| !**inside).count();
+        if 2 * marks.len() > room && marks.iter().all(|at| self.picture.pixel(*at) == first) {
+            return None;
+        }
+        let what = format!(
+            "{} drawn outside all cells, the first at {}, {}",
+            counted(marks.len(), "pixel is", "pixels are"),
+            marks[0][0],
+            marks[0][1]
+        );
+        self.found(what, "check cell, margin, gap, columns and count of the grid", &marks)
+    }
+
+    /// A few half-transparent pixels on art that is hard otherwise.
+    fn soft_edges(&self) -> Option<Found> {
+        let drawn = self.pixels(|_, pixel| pixel[3] > 0).len();
+        let marks = self.pixels(|_, pixel| pixel[3] > 0 && pixel[3] < 255);
+        if marks.is_empty() || marks.len() as f64 > MOST_SOFT * drawn as f64 {
+            return None;
+        }
+        let what = format!(
+            "{} half transparent on art that is hard otherwise, the first at {}, {}",
+            counted(marks.len(), "pixel is", "pixels are"),
+            marks[0][0],
+            marks[0][1]
+        );
+        self.found(what, "draw without smoothing, or make these pixels opaque or empty", &marks)
+    }
+
+    /// Colors that nearly are the one that is made transparent, and stay.
+    fn nearly_transparent(&self) -> Option<Found> {
+        let [r, g, b] = self.sheet.transparent?;
+        let near = |a: u8, b: u8| a.abs_diff(b) <= NEARLY;
+        let marks = self.pixels(|_, [red, green, blue, alpha]| {
+            alpha > 0 && near(red, r) && near(green, g) && near(blue, b)
+        });
+        let first = marks.first()?;
+        let what = format!(
+            "{} nearly of the transparent color #{r:02x}{g:02x}{b:02x}, and stay, the first at {}, {}",
+            counted(marks.len(), "pixel is", "pixels are"),
+            first[0],
+            first[1]
+        );
+        self.found(
+            what,
+            "paint them in exactly that color; JPEG and smoothing change colors",
+            &marks,
+        )
+    }
+
+    /// The pixels that are so.
+    fn pixels(&self, is: impl Fn([u32; 2], [u8; 4]) -> bool) -> Vec<[u32; 2]> {
+        let width = self.picture.size()[0].max(1);
+        let pixels = (0_u32..).zip(self.picture.rgba().chunks_exact(4));
+        pixels
+            .map(|(nth, rgba)| ([nth % width, nth / width], [rgba[0], rgba[1], rgba[2], rgba[3]]))
+            .filter(|(at, pixel)| is(*at, *pixel))
+            .map(|(at, _)| at)
+            .collect()
+    }
+
+    fn found(&self, what: String, fix: &str, marks: &[[u32; 2]]) -> Option<Found> {
+        let [width, height] = self.picture.size();
+        let marks = marks.iter().take(MOST_MARKS).map(|[x, y]| Rect::new(*x, *y, 1, 1)).collect();
+        let panel = Panel {
+            image: self.image,
+            area: Rect::new(0, 0, width, height),
+            label: format!("sheet {}, {} frames", self.sheet.name, self.frames.len()),
+            marks,
+        };
+        let site = (Section::Sheets, &*self.sheet.name, None, None);
+        Some((self.file.warning(site, what, fix)?, Some(Scene::Panels(vec![panel]))))
+    }
+}
+
+fn counted(count: usize, one: &str, more: &str) -> String {
+    if count == 1 { format!("1 {one}") } else { format!("{count} {more}") }
+}
