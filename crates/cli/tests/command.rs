@@ -198,13 +198,10 @@ fn sheets_are_measured_drawn_and_drafted() {
     fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("bram.png")).unwrap();
     let measure = |more: &[&str]| run_in(folder.path(), &[&["measure", "bram.png"], more].concat());
     let reported = text(&measure(&[]).stdout);
-    assert!(reported.contains("best     cells of 32 x 32: 8 columns, 4 rows"), "{reported}");
-    assert!(reported.contains("last that is not empty: 7, 7, 7, 7"), "{reported}");
+    assert!(reported.contains("cells of 32 x 32: 8 columns, 4 rows (9"), "{reported}");
+    assert!(reported.contains("filled cells by row: 7, 7, 7, 7"), "{reported}");
     let json: Value = serde_json::from_str(&text(&measure(&["--format", "json"]).stdout)).unwrap();
-    assert_eq!(
-        (&json["width"], &json["height"], &json["sure"]),
-        (&256.into(), &128.into(), &true.into())
-    );
+    assert_eq!((&json["width"], &json["height"]), (&256.into(), &128.into()));
     let best = &json["guesses"][0];
     assert_eq!(
         (&best["cell"], &best["columns"], &best["rows"]),
@@ -223,7 +220,10 @@ fn sheets_are_measured_drawn_and_drafted() {
     );
     assert!(text(&checked.stdout).contains("cuts through a figure"), "{}", text(&checked.stdout));
     for (more, status, words) in [
-        (&["--cell", "30x32"][..], 1, "widths that fit"),
+        (&["--cell", "300x32"][..], 1, "not a whole number of cells"),
+        (&["--columns", "3000"], 1, "leave one of --cell"),
+        (&["--guess", "9"], 1, "a number from 1 to 5"),
+        (&["--gap", "two"], 2, "2x4"),
         (&["--to", "cells.png"], 1, "--force"),
         (&["--draft", "elsewhere/bram.reel.toml"], 1, "the image's folder"),
         (&["--cell", "big"], 2, "32x32"),
@@ -232,8 +232,42 @@ fn sheets_are_measured_drawn_and_drafted() {
         assert_eq!(output.status.code(), Some(status), "{}", text(&output.stderr));
         assert!(text(&output.stderr).contains(words), "{}", text(&output.stderr));
     }
+    // What is left over, and where the grid begins, is drafted so that it loads.
+    let rest = ["--cell", "30x32", "--gap", "0", "--draft", "rest.reel.toml"];
+    let reported = text(&measure(&rest).stdout);
+    assert!(reported.contains("16 pixels left over on the right"), "{reported}");
+    let later = ["--start", "32x32", "--guess", "2", "--draft", "later.reel.toml"];
+    assert!(text(&measure(&later).stdout).contains("start 32"));
+    for draft in ["rest.reel.toml", "later.reel.toml"] {
+        let listed = run_in(folder.path(), &["clips", draft]);
+        assert!(listed.status.success(), "{}", text(&listed.stderr));
+    }
     let missing = run_in(folder.path(), &["measure", "none.png"]);
     assert!(missing.status.code() == Some(1) && text(&missing.stderr).contains("check the path"));
+}
+
+/// What is warned of is seen in pictures, which are not written over unasked.
+#[test]
+fn warnings_have_pictures() {
+    let folder = tempfile::tempdir().unwrap();
+    fs::copy(format!("{GREENHOUSE}/bram.png"), folder.path().join("bram.png")).unwrap();
+    let text_of = "reel = 1\n[sheets.s]\nimage = \"bram.png\"\ngrid = { cell = [32, 30], count = 32 }\n\
+                   [clips.c]\nrow = 1\ntake = \"0 to 3\"\neach = \"17ms\"\n";
+    fs::write(folder.path().join("c.reel.toml"), text_of).unwrap();
+    let check = |more: &[&str]| {
+        run_in(folder.path(), &[&["check", "c.reel.toml", "--to", "seen"], more].concat())
+    };
+    let reported = text(&check(&[]).stdout);
+    for name in ["01-sheets-s", "02-clips-c-take", "03-clips-c-each"] {
+        assert!(reported.contains(&format!("picture: seen/{name}.png")), "{reported}");
+        let bytes = fs::read(folder.path().join(format!("seen/{name}.png"))).unwrap();
+        assert!(lucky_reel::assets::Pixmap::from_png(&bytes).unwrap().size()[0] > 400);
+    }
+    let refused = check(&[]);
+    assert!(text(&refused.stderr).contains("--force") && refused.status.code() == Some(1));
+    let json: Value =
+        serde_json::from_str(&text(&check(&["--force", "--format", "json"]).stdout)).unwrap();
+    assert_eq!(json[0]["picture"], "seen/01-sheets-s.png");
 }
 
 #[test]

@@ -76,3 +76,70 @@ fn what_loads_is_checked_for_what_is_likely_a_mistake() {
         "{uneven:?}"
     );
 }
+
+/// Art as it should not be: what is warned of, and that nothing is said of art that is sound.
+#[test]
+fn art_is_checked_for_what_artists_overlook() {
+    let warned = |transparent: &str, paint: &dyn Fn(&mut Pixmap)| -> Vec<String> {
+        let text = format!(
+            "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [16, 16], columns = 5 }}\n{transparent}\n\
+             [clips.c]\nframes = \"0 to 4\"\nfps = 8\n"
+        );
+        let mut picture = Pixmap::new([96, 16]).unwrap();
+        for cell in 0..5 {
+            for nth in 0..96_u32 {
+                let at = [cell * 16 + 4 + nth % 8, 3 + nth / 8];
+                picture.set_pixel(at, [90 + cell as u8, 60, (nth * 2) as u8, 255]);
+            }
+        }
+        paint(&mut picture);
+        let read = |_: &str| Ok(picture.to_png());
+        let checked = check(Loader::new().bytes("s.reel.toml", text.as_bytes(), read));
+        let seen = (0..checked.problems.len()).all(|nth| checked.picture(nth).is_some());
+        assert!(seen && checked.count(Severity::Error) == 0, "{:?}", checked.problems);
+        checked.problems.iter().map(|problem| problem.message().to_owned()).collect()
+    };
+    assert_eq!(warned("", &|_| {}), [""; 0]);
+    let outside = warned("", &|picture| {
+        picture.set_pixel([90, 7], [200, 0, 0, 255]);
+        picture.set_pixel([91, 7], [0, 200, 0, 255]);
+    });
+    assert_eq!(outside, ["2 pixels are drawn outside all cells, the first at 90, 7"]);
+    let soft = warned("", &|picture| picture.set_pixel([5, 2], [90, 60, 0, 100]));
+    let wanted = "1 pixel is half transparent on art that is hard otherwise, the first at 5, 2";
+    assert_eq!(soft, [wanted]);
+    let jump = warned("", &|picture| {
+        let low = |y: u32| (32..48).map(move |x| [x, y]);
+        for at in (10..16).flat_map(low) {
+            picture.set_pixel(at, [0; 4]);
+        }
+    });
+    assert_eq!(jump, ["frame 2 stands 5 pixels higher than all others of the clip"]);
+    let key = warned("transparent = \"#ff00ff\"", &|picture| {
+        picture.set_pixel([0, 0], [255, 0, 255, 255]);
+        picture.set_pixel([1, 0], [252, 3, 255, 255]);
+    });
+    let wanted = "1 pixel is nearly of the transparent color #ff00ff, and stay, the first at 1, 0";
+    assert!(key.contains(&wanted.to_owned()), "{key:?}");
+}
+
+/// A damaged image is read as far as it is whole, and warned of where the file names it.
+#[test]
+fn damaged_images_are_warned_of() {
+    let mut gif = Vec::new();
+    let mut encoder = gif::Encoder::new(&mut gif, 2, 2, &[0, 0, 0, 255, 255, 255]).unwrap();
+    for pixel in [0, 1] {
+        let frame = gif::Frame::from_indexed_pixels(2, 2, vec![pixel; 4], None);
+        encoder.write_frame(&frame).unwrap();
+    }
+    drop(encoder);
+    gif.pop();
+    for source in ["animated", "image"] {
+        let text = format!("reel = 1\n[sheets.s]\n{source} = \"s.gif\"\n[clips.c]\nframes = 0\n");
+        let read = |_: &str| Ok(gif.clone());
+        let checked = check(Loader::new().bytes("s.reel.toml", text.as_bytes(), read));
+        let first = &checked.problems[0];
+        assert_eq!((first.severity(), first.line()), (Severity::Warning, Some(3)));
+        assert!(first.message().contains("s.gif: it is cut short"), "{first}");
+    }
+}
