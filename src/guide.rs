@@ -4,6 +4,11 @@
 #[doc = include_str!("../docs/guide/time.md")]
 pub mod time {}
 
+/// Measuring a sheet, images of all kinds, and likely mistakes in art.
+#[cfg(feature = "assets")]
+#[doc = include_str!("../docs/guide/sheets.md")]
+pub mod sheets {}
+
 /// Players: start, stop, attacks with a window, a drawn result, saving and rolling back.
 #[cfg(feature = "assets")]
 #[doc = include_str!("../docs/guide/playing.md")]

@@ -81,7 +81,8 @@
 //!
 //! | feature | brings |
 //! | --- | --- |
-//! | `assets` (default) | reel files and images; about twenty crates, such as `png` and `gif` |
+//! | `assets` (default) | reel files in TOML, images in PNG and APNG; fifteen crates, such as `png` |
+//! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
 //! | `serde` | [`SavedPlayer`], [`SavedActor`], [`SavedCrowd`] and [`SavedUnison`] in any serde format |
 //! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |

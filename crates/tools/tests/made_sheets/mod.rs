@@ -1,25 +1,27 @@
 //! Sheets made up at random, with the cells that they have: figures, tiles and effects, on transparent,
 //! colored and no ground, with gaps, ruled lines, margins, empty cells and something left over.
 
+#![allow(clippy::expect_used)] // what is made up is known
+
 use lucky_reel_assets::Pixmap;
 
 /// A sheet and its true cells.
-pub struct Made {
-    pub picture: Pixmap,
-    pub kind: &'static str,
+pub(crate) struct Made {
+    pub(crate) picture: Pixmap,
+    pub(crate) kind: &'static str,
     /// Across and down, each: margin, cell, gap, count.
-    pub axes: [[u32; 4]; 2],
+    pub(crate) axes: [[u32; 4]; 2],
 }
 
 /// Numbers that look random, the same for each seed.
-pub struct Random(u64);
+pub(crate) struct Random(u64);
 
 impl Random {
-    pub fn new(seed: u64) -> Random {
+    pub(crate) fn new(seed: u64) -> Random {
         Random(seed.wrapping_mul(0x9e37_79b9_7f4a_7c15) ^ 0x1234_5678_9abc_def1)
     }
 
-    pub fn below(&mut self, below: u32) -> u32 {
+    pub(crate) fn below(&mut self, below: u32) -> u32 {
         // An xorshift generator (Marsaglia, Xorshift RNGs, 2003).
         self.0 ^= self.0 << 13;
         self.0 ^= self.0 >> 7;
@@ -27,11 +29,11 @@ impl Random {
         ((self.0 >> 33) as u32) % below.max(1)
     }
 
-    pub fn one_in(&mut self, many: u32) -> bool {
+    pub(crate) fn one_in(&mut self, many: u32) -> bool {
         self.below(many) == 0
     }
 
-    pub fn of<T: Copy>(&mut self, these: &[T]) -> T {
+    pub(crate) fn of<T: Copy>(&mut self, these: &[T]) -> T {
         these[self.below(these.len() as u32) as usize]
     }
 }
@@ -44,7 +46,7 @@ enum Art {
 }
 
 /// A sheet of this seed.
-pub fn made(seed: u64) -> Made {
+pub(crate) fn made(seed: u64) -> Made {
     let mut random = Random::new(seed);
     for _ in 0..8 {
         random.below(2);
@@ -111,7 +113,7 @@ pub fn made(seed: u64) -> Made {
     let color = |random: &mut Random| [0; 3].map(|_| random.below(256) as u8);
     let [r, g, b] = color(&mut random);
     let ground = if random.one_in(3) { [r, g, b, 255] } else { [0; 4] };
-    let mut picture = Pixmap::new(size).unwrap();
+    let mut picture = Pixmap::new(size).expect("it is small");
     fill(&mut picture, [0, 0], size, ground);
     if gap > 0 && (random.one_in(2) || art == Art::Tiles) {
         // Ruled lines, or gaps filled with a color.
@@ -140,7 +142,7 @@ pub fn made(seed: u64) -> Made {
             Art::Figures => style.figure(&mut picture, &mut random, at, cell, number),
             Art::Tiles => style.tile(&mut picture, &mut random, at, cell, number / count[0]),
             Art::Effects => {
-                style.effect(&mut picture, &mut random, at, cell, number % count[0], count[0])
+                style.effect(&mut picture, &mut random, at, cell, number % count[0], count[0]);
             }
         }
     }
@@ -268,7 +270,7 @@ impl Style {
         let frame = random.one_in(2);
         for y in 0..cell[1] {
             for x in 0..cell[0] {
-                let bricks = (x + shift) % period == 0 || y % period == 0;
+                let bricks = (x + shift).is_multiple_of(period) || y.is_multiple_of(period);
                 let edge = frame && (x == 0 || y == 0 || x + 1 == cell[0] || y + 1 == cell[1]);
                 let shade = random.below(self.grain + 12)
                     + if bricks { 25 } else { 0 }
