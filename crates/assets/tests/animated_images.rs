@@ -264,6 +264,32 @@ proptest! {
         }
     }
 
+    /// Opaque and empty pixels leave nothing to round: the words of the format are enough.
+    #[test]
+    fn webps_are_composed(parts in prop::collection::vec(part(), 1..6)) {
+        let even = |part: &Part| {
+            let at = part.at.map(|at| at & !1);
+            let size = [0, 1].map(|axis| part.size[axis].min(SIZE[axis] - at[axis]));
+            Part { at, size, disposal: part.disposal & 1, ..part.clone() }
+        };
+        let parts: Vec<Part> = parts.iter().map(even).collect();
+        let frames: Vec<_> = parts.iter().map(|part| {
+            let mut picture = Pixmap::new(part.size).unwrap();
+            let count = part.size[0] * part.size[1];
+            for index in 0..count {
+                let at = [index % part.size[0], index / part.size[0]];
+                picture.set_pixel(at, color(part.colors[index as usize]));
+            }
+            (part.at, picture, part.over, part.disposal == 1)
+        }).collect();
+        let image = AnimatedImage::from_bytes(&webp_of(SIZE, &frames)).unwrap();
+        let expected = composed(&parts, false, false);
+        prop_assert_eq!(image.frames.len(), parts.len());
+        for ((picture, _), wanted) in image.frames.iter().zip(&expected) {
+            prop_assert!(same(picture, wanted));
+        }
+    }
+
     /// A GIF that ends too early has its whole frames, and says so.
     #[test]
     fn gifs_that_are_cut_short_have_their_whole_frames(

@@ -9,6 +9,8 @@ use lucky_reel_core::Grid;
 use lucky_reel_tools::chart;
 use lucky_reel_tools::measure::{Guess, Known, advice, measure, measure_with};
 use made_sheets::{Made, made};
+use proptest::option;
+use proptest::prelude::*;
 
 /// Sheets that the weights were not fitted to: five of each kind.
 fn sheets() -> impl Iterator<Item = Made> {
@@ -111,6 +113,38 @@ fn grids_that_do_not_fit_are_advised() {
     let wanted = format!("{{ cell = [{}, {}]", made.axes[0][1], made.axes[1][1]);
     assert!(load(loader().advise_grids(advice)).contains(&wanted));
     assert!(!load(loader()).contains("by its pixels"));
+}
+
+fn number() -> impl Strategy<Value = u32> {
+    prop_oneof![8 => 0_u32..12, 2 => 12_u32..60, 1 => any::<u32>()]
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig::with_cases(400))]
+
+    /// Any picture and anything that is said to be known: guesses that fit and are as known, or none.
+    #[test]
+    fn whatever_is_known_guesses_fit(
+        size in [1_u32..50, 1_u32..50], colors in prop::collection::vec(0_usize..4, 1..200),
+        cell in option::of([number(), number()]), margin in option::of([number(), number()]),
+        gap in option::of([number(), number()]), columns in option::of(number()),
+        start in option::of([number(), number()]),
+    ) {
+        let palette = [[0; 4], [0; 4], [200, 30, 90, 255], [10, 10, 10, 128]];
+        let mut picture = Pixmap::new(size).unwrap();
+        for (pixel, color) in picture.rgba_mut().chunks_exact_mut(4).zip(colors.iter().cycle()) {
+            pixel.copy_from_slice(&palette[*color]);
+        }
+        let known = Known { cell, margin, gap, columns, start };
+        for guess in measure_with(&picture, known).guesses {
+            let cells = guess.grid().cut(size);
+            prop_assert_eq!(cells.unwrap().len() as u32, guess.columns * guess.rows);
+            prop_assert!(cell.is_none_or(|cell| cell == guess.cell));
+            prop_assert!(gap.is_none_or(|gap| gap == guess.gap));
+            prop_assert!(columns.is_none_or(|columns| columns == guess.columns));
+            prop_assert!((0..2).all(|axis| guess.start[axis] >= start.map_or(0, |start| start[axis])));
+        }
+    }
 }
 
 #[test]

@@ -91,7 +91,11 @@ struct Search<'l> {
 impl Search<'_> {
     fn run(mut self) -> Vec<Division> {
         let widest = if self.known.cell.is_some() { WIDEST_OF_KNOWN } else { WIDEST };
-        let range = |known: Option<usize>| known.map_or(0..=widest, |known| known..=known);
+        let size = self.lines.count();
+        // What is wider than the image fits nowhere, and would be searched for long.
+        let range = |known: Option<usize>| {
+            known.map_or(0..=widest.min(size), |known| known..=known).filter(move |it| *it <= size)
+        };
         for gap in range(self.known.gap) {
             for margin in range(self.known.margin) {
                 self.even(margin, gap);
@@ -176,7 +180,14 @@ impl Search<'_> {
         for cell in self.blank_from.max(SMALLEST)..size {
             let rest = size - cell;
             let ending = Ending::LeftOver;
-            self.add(Division { margin: 0, cell, gap: 0, count: 1, rest, ending });
+            self.add(Division {
+                margin: 0,
+                cell,
+                gap: self.known.gap.unwrap_or(0),
+                count: 1,
+                rest,
+                ending,
+            });
         }
     }
 

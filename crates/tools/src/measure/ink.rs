@@ -17,7 +17,7 @@ pub enum Background {
     Transparent,
     /// Pixels of about this red, green and blue.
     Color([u8; 3]),
-    /// None that could be told from the drawings.
+    /// None that stands apart from the drawings.
     None,
 }
 

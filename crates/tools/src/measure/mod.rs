@@ -23,8 +23,8 @@ use lucky_reel_core::Grid;
 use search::{Pair, Search};
 
 /// The first guess is relied upon from this chance on: of 296 real sheets, each judged by weights fitted
-/// without it, 54 percent were so, and one of these was wrong.
-const SURE: f64 = 0.96;
+/// without its package, 166 were so and right, and one was so and wrong.
+const SURE: f64 = 0.97;
 /// So many guesses are given.
 const MOST_GUESSES: usize = 5;
 
@@ -157,7 +157,8 @@ pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
         rest = from(picture, start);
         rest.as_ref().unwrap_or(picture)
     };
-    if size[0] <= start[0] || size[1] <= start[1] {
+    let has_no_cells = known.cell.is_some_and(|cell| cell.contains(&0)) || known.columns == Some(0);
+    if has_no_cells || size[0] <= start[0] || size[1] <= start[1] {
         return measured;
     }
     let mut search = Search::of(looked_at, known.axes());

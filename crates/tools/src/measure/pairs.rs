@@ -7,19 +7,19 @@ use super::ink::{Ink, difference};
 /// So many kinds of evidence there are for a pair.
 pub(crate) const PAIR_KINDS: usize = 18;
 /// So many pixels of borders are looked at, in cells spread evenly, and so many cells for their bounds.
-const MOST_PIXELS: usize = 32_768;
-const MOST_BOUNDS: usize = 160;
+const MOST_PIXELS: usize = 20_480;
+const MOST_BOUNDS: usize = 128;
 /// Of so many cells at least the borders are looked at.
 const LEAST_CELLS: usize = 16;
 
 /// Sums of drawn pixels, to ask of any rectangle whether it is empty.
-pub(super) struct Drawn {
+pub(super) struct DrawnSums {
     width: usize,
     sums: Vec<u32>,
 }
 
-impl Drawn {
-    pub(super) fn of(ink: &Ink) -> Drawn {
+impl DrawnSums {
+    pub(super) fn of(ink: &Ink) -> DrawnSums {
         let width = ink.width + 1;
         let mut sums = vec![0; width * (ink.height + 1)];
         for y in 0..ink.height {
@@ -30,7 +30,7 @@ impl Drawn {
                 sums[(y + 1) * width + x + 1] = sums[y * width + x + 1] + row;
             }
         }
-        Drawn { width, sums }
+        DrawnSums { width, sums }
     }
 
     /// How many pixels are drawn in a rectangle.
@@ -81,7 +81,7 @@ pub(super) struct Borders {
 }
 
 /// The evidence for a pair, across and down, in the order of [`weights::PAIR_NAMES`](super::weights::PAIR_NAMES).
-pub(super) fn evidence(ink: &Ink, drawn: &Drawn, pair: [&Division; 2]) -> [f64; PAIR_KINDS] {
+pub(super) fn evidence(ink: &Ink, drawn: &DrawnSums, pair: [&Division; 2]) -> [f64; PAIR_KINDS] {
     let flag = |on: bool| f64::from(u8::from(on));
     let [across, down] = pair;
     let [wide, high] = pair.map(|division| division.cell as f64);
@@ -117,7 +117,7 @@ pub(super) fn evidence(ink: &Ink, drawn: &Drawn, pair: [&Division; 2]) -> [f64; 
 }
 
 impl Borders {
-    pub(super) fn between(ink: &Ink, drawn: &Drawn, [across, down]: [&Division; 2]) -> Borders {
+    pub(super) fn between(ink: &Ink, drawn: &DrawnSums, [across, down]: [&Division; 2]) -> Borders {
         let mut borders = Borders::default();
         let cell = [across.cell, down.cell];
         let most = (MOST_PIXELS / (cell[0] + cell[1])).max(LEAST_CELLS);
@@ -168,7 +168,7 @@ struct Boxes {
 }
 
 impl Boxes {
-    fn of(drawn: &Drawn, [across, down]: [&Division; 2]) -> Boxes {
+    fn of(drawn: &DrawnSums, [across, down]: [&Division; 2]) -> Boxes {
         let cell = [across.cell, down.cell];
         let step = (across.count * down.count).div_ceil(MOST_BOUNDS).max(1);
         let mut bounds = Vec::new();

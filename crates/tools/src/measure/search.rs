@@ -4,13 +4,13 @@ use super::division::{Division, KnownAxis, divisions};
 use super::evidence::{self, KINDS};
 use super::ink::{Background, Ink};
 use super::lines::Lines;
-use super::pairs::{self, Drawn};
+use super::pairs::{self, DrawnSums};
 use super::weights::{self, score};
 use lucky_reel_assets::Pixmap;
 
 /// So many divisions of each axis are looked at in pairs.
 const MOST_EACH: usize = 16;
-/// So many of them are tried as the side of a single square cell of the other axis.
+/// So many of them are tried as the side of square cells.
 const MOST_SQUARES: usize = 4;
 
 /// A division of one axis and what speaks for it.
@@ -21,23 +21,26 @@ pub(super) struct Weighed {
 }
 
 /// The divisions of each axis to be looked at in pairs, by their numbers: those of the best scores, the best
-/// single cell, and single cells that are as long as the best of the other axis.
+/// single cell, and those whose cells are as long as the best of the other axis.
 pub(super) fn best_of(all: [&[(Division, f64)]; 2]) -> [Vec<usize>; 2] {
     let orders = all.map(|all| {
         let mut order: Vec<usize> = (0..all.len()).collect();
         order.sort_by(|a, b| all[*b].1.total_cmp(&all[*a].1));
         order
     });
+    let single = |axis: usize| orders[axis].iter().copied().find(|at| all[axis][*at].0.count == 1);
     [0, 1].map(|axis| {
-        let (here, other) = (all[axis], all[1 - axis]);
-        let is_single = |at: &usize| here[*at].0.count == 1;
+        let other = 1 - axis;
         let mut kept: Vec<usize> = orders[axis].iter().copied().take(MOST_EACH).collect();
-        let single = orders[axis].iter().copied().find(is_single);
-        let squares = orders[1 - axis].iter().take(MOST_SQUARES).filter_map(|at| {
-            let cell = other[*at].0.cell;
-            (0..here.len()).find(|at| is_single(at) && here[*at].0.cell == cell)
+        let sides = orders[other].iter().copied().take(MOST_SQUARES).chain(single(other));
+        let squares = sides.flat_map(|at| {
+            let cell = all[other][at].0.cell;
+            let of_side = move |at: &usize| all[axis][*at].0.cell == cell;
+            let is_single = move |at: &usize| all[axis][*at].0.count == 1;
+            let mut sides = orders[axis].iter().copied().filter(of_side);
+            [sides.clone().find(is_single), sides.next()]
         });
-        for at in single.into_iter().chain(squares) {
+        for at in single(axis).into_iter().chain(squares.flatten()) {
             if !kept.contains(&at) {
                 kept.push(at);
             }
@@ -50,7 +53,7 @@ pub(super) fn best_of(all: [&[(Division, f64)]; 2]) -> [Vec<usize>; 2] {
 pub(super) struct Search {
     pub(super) background: Background,
     pub(super) ink: Ink,
-    pub(super) drawn: Drawn,
+    pub(super) drawn: DrawnSums,
     /// Across and down.
     pub(super) lines: [Lines; 2],
     pub(super) axes: [Vec<Weighed>; 2],
@@ -79,7 +82,7 @@ impl Search {
             });
             weighed.collect()
         });
-        let drawn = Drawn::of(&ink);
+        let drawn = DrawnSums::of(&ink);
         Search { background, ink, drawn, lines, axes }
     }
 
@@ -101,7 +104,16 @@ impl Search {
     pub(super) fn pairs(&self) -> Vec<Pair> {
         let [across, down] = &self.axes;
         let all = (0..across.len()).flat_map(|x| (0..down.len()).map(move |y| [x, y]));
-        let mut pairs: Vec<Pair> = all.map(|at| self.pair(at)).collect();
+        let all: Vec<[usize; 2]> = all.collect();
+        let (left, right) = all.split_at(all.len() / 2);
+        let look =
+            |part: &[[usize; 2]]| part.iter().map(|at| self.pair(*at)).collect::<Vec<Pair>>();
+        let mut pairs = std::thread::scope(|scope| {
+            let right = scope.spawn(|| look(right));
+            let mut pairs = look(left);
+            pairs.extend(right.join().unwrap_or_else(|panic| std::panic::resume_unwind(panic)));
+            pairs
+        });
         let best = pairs.iter().map(|pair| pair.score).fold(f64::MIN, f64::max);
         let total: f64 = pairs.iter().map(|pair| (pair.score - best).exp()).sum();
         pairs.iter_mut().for_each(|pair| pair.chance = (pair.score - best).exp() / total);

@@ -115,8 +115,9 @@ pub(crate) fn made(seed: u64) -> Made {
     let ground = if random.one_in(3) { [r, g, b, 255] } else { [0; 4] };
     let mut picture = Pixmap::new(size).expect("it is small");
     fill(&mut picture, [0, 0], size, ground);
-    if gap > 0 && (random.one_in(2) || art == Art::Tiles) {
-        // Ruled lines, or gaps filled with a color.
+    if gap > 0 && (art != Art::Tiles || random.one_in(2)) {
+        // Ruled lines, or gaps filled with a color; without them nobody can tell gaps from figures with
+        // room around them.
         let [r, g, b] = color(&mut random);
         fill(&mut picture, [0, 0], size, [r, g, b, 255]);
         for number in 0..count[0] * count[1] {
