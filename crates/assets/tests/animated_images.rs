@@ -299,8 +299,8 @@ proptest! {
         prop_assert_eq!(AnimatedImage::from_bytes(&bytes).unwrap().missing, None);
         let image = AnimatedImage::from_bytes(&bytes[..bytes.len() - cut]).unwrap();
         let expected = composed(&parts, true, false);
-        // The last byte alone, or the end of the last frame's blocks with it.
-        prop_assert_eq!(image.frames.len(), if cut == 1 { parts.len() } else { parts.len() - 1 });
+        // Without the last byte alone all frames are whole; with more of it gone, the last one may be.
+        prop_assert!(image.frames.len() == parts.len() || cut > 1 && image.frames.len() + 1 == parts.len());
         prop_assert!(image.frames.iter().zip(&expected).all(|((picture, _), wanted)| same(picture, wanted)));
         prop_assert!(image.missing.unwrap().contains("cut short"));
     }

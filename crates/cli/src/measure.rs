@@ -97,9 +97,10 @@ fn print(
             _ => format!("guess {}", nth + 1),
         };
         writeln!(out, "{name:<8} {}", in_words(guess))?;
-        for (what, sentences) in [("for", &guess.reasons), ("against", &guess.doubts)] {
-            if !sentences.is_empty() {
-                writeln!(out, "         {what}: {}", sentences.join("; "))?;
+        // What speaks for it, and what against it.
+        for (sign, sentences) in [('+', &guess.reasons), ('-', &guess.doubts)] {
+            for sentence in sentences {
+                writeln!(out, "         {sign} {sentence}")?;
             }
         }
         if nth + 1 == arguments.guess as usize {

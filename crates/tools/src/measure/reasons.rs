@@ -22,7 +22,7 @@ pub(super) fn reasons(search: &Search, pair: &Pair) -> (Vec<String>, Vec<String>
             reasons.push(gaps(division, lines, cells));
         }
         if division.count > 1 && evidence[LIKENESS] > 0.25 {
-            alike.push(format!("{cells} {} pixels", division.period()));
+            alike.push((cells, division.period()));
         }
         if evidence[BETTER_BELOW] > 0.15 {
             doubts.push(format!("{cells} look more alike at a smaller distance"));
@@ -38,10 +38,16 @@ pub(super) fn reasons(search: &Search, pair: &Pair) -> (Vec<String>, Vec<String>
             doubts.push(format!("{rest} left over {side}, with nothing drawn"));
         }
     }
-    if !alike.is_empty() {
-        let alike = alike.join(" and ");
-        reasons.push(format!("{alike} apart look alike, less so a few off"));
-    }
+    let alike = match &alike[..] {
+        [(one, a), (other, b)] if a == b => Some(format!("{one} and {other} {a} pixels")),
+        [] => None,
+        more => {
+            let each: Vec<String> =
+                more.iter().map(|(cells, period)| format!("{cells} {period} pixels")).collect();
+            Some(each.join(" and "))
+        }
+    };
+    reasons.extend(alike.map(|alike| format!("{alike} apart look alike, less so a few off")));
     if across.count * down.count == 1 {
         doubts.push("nothing parts the image: give --cell if it has several".to_owned());
     } else if across.cell == down.cell {
