@@ -5,13 +5,13 @@ use std::path::{Path, PathBuf};
 use lucky_reel_core::problem::{self, ProblemKind, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
 
+use crate::Art;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
-use crate::pictures::Pictures;
+use crate::pictures::{GridAdvice, Pictures};
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, Sources};
 use crate::source::{Source, read_file};
-use crate::{Art, Pixmap};
 
 /// Loads one reel file and its pictures.
 ///
@@ -90,9 +90,6 @@ pub struct Loader<'r> {
     limits: Limits,
     advice: Option<GridAdvice>,
 }
-
-/// Says in words which grid fits an image by its pixels, if it can tell.
-pub type GridAdvice = fn(&Pixmap) -> Option<String>;
 
 struct Input<'r> {
     path: PathBuf,

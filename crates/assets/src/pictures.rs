@@ -6,10 +6,12 @@ use std::path::PathBuf;
 use crate::Pixmap;
 use crate::animated::AnimatedImage;
 use crate::limits::Limits;
-use crate::loader::GridAdvice;
 use crate::pixmap::PixmapError;
 use crate::problem::{Problem, ProblemSource};
 use crate::source::Source;
+
+/// Says in words which grid fits an image by its pixels, if it can tell.
+pub type GridAdvice = fn(&Pixmap) -> Option<String>;
 
 /// Pictures by their paths, each read once.
 pub(crate) struct Pictures<'s, 'r> {

@@ -12,7 +12,7 @@ pub(crate) struct Notes<'f> {
     pub(crate) path: &'f Path,
     pub(crate) text: &'f str,
     pub(crate) problems: Vec<Problem>,
-    /// What is likely not meant so, and does not keep the file from being loaded.
+    /// Likely mistakes, which do not keep the file from being loaded.
     pub(crate) warnings: Vec<Problem>,
     /// How many more holds and marks the file may list, so that a small file takes no large memory.
     pub(crate) listable: usize,
@@ -69,7 +69,7 @@ impl<'f> Notes<'f> {
         }
     }
 
-    /// Something that is likely not meant so.
+    /// A likely mistake.
     pub(crate) fn warn(&mut self, span: &Range<usize>, key: &str, what: String, fix: &str) {
         let mut warning = Problem::in_text(self.path, self.text, span.clone(), what, fix);
         warning.severity = Severity::Warning;

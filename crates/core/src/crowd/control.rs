@@ -162,7 +162,7 @@ impl Crowd {
         self.dress(member, looks).is_ok()
     }
 
-    /// Calls `tell` with a member as its own [`Player`] and returns the result: for everything a player
+    /// Calls `change` with a member as its own [`Player`] and returns the result: for everything a player
     /// can do. `None` if it is gone or is an actor.
     ///
     /// ```
@@ -180,24 +180,24 @@ impl Crowd {
     pub fn with_player<T>(
         &mut self,
         member: MemberId,
-        tell: impl FnOnce(&mut Player) -> T,
+        change: impl FnOnce(&mut Player) -> T,
     ) -> Option<T> {
         let (mut slots, reel) = self.member_mut(member)?;
         if slots.block.is_of_actors() {
             return None;
         }
-        Some(tell_player(&mut slots, reel, member.lane(), |player, _| tell(player)))
+        Some(tell_player(&mut slots, reel, member.lane(), |player, _| change(player)))
     }
 
-    /// Calls `tell` with a member as its own [`Actor`] and returns the result: for everything an actor
+    /// Calls `change` with a member as its own [`Actor`] and returns the result: for everything an actor
     /// can do. `None` if it is gone or is a player.
     pub fn with_actor<T>(
         &mut self,
         member: MemberId,
-        tell: impl FnOnce(&mut Actor) -> T,
+        change: impl FnOnce(&mut Actor) -> T,
     ) -> Option<T> {
         let (mut slots, reel) = self.member_mut(member)?;
-        tell_actor(&mut slots, reel, member.lane(), |actor, _| tell(actor))
+        tell_actor(&mut slots, reel, member.lane(), |actor, _| change(actor))
     }
 
     /// Gives a member its outfit.

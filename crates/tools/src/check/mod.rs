@@ -41,8 +41,7 @@ impl Checked {
 /// A warning, and what there is to be seen of it.
 type Found = (Problem, Option<Scene>);
 
-/// Everything that is wrong with the files of a loader, and, where they load, what is likely not meant
-/// so.
+/// Everything that is wrong with the files of a loader, and, where they load, likely mistakes.
 ///
 /// Of the art: frames in which nothing is drawn, that repeat their neighbor, are cut at their cell's edge
 /// or jump against their neighbors; drawings outside all cells, half-transparent edges on hard art, colors
