@@ -58,7 +58,10 @@ fn write_pictures(
         .collect();
     refuse_existing(pictures.iter().flatten().map(|(path, _)| path.clone()), force)?;
     if pictures.iter().any(Option::is_some) {
-        std::fs::create_dir_all(folder)?;
+        std::fs::create_dir_all(folder).map_err(|error| {
+            let what = format!("{}: the folder cannot be made: {error}", folder.display());
+            Failure::with_fix(what, "give --to a folder, or a path where none is yet")
+        })?;
     }
     let write = |(path, picture): (PathBuf, Pixmap)| {
         atomic_write::write(&path, force, |file| file.write_all(&picture.to_png()))?;
