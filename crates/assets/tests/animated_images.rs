@@ -353,6 +353,10 @@ fn webps_are_read_still_and_moving() {
     for length in 0..bytes.len() - 1 {
         let _ = AnimatedImage::from_bytes(&bytes[..length]);
     }
+    // A frame that reaches out of the canvas takes no memory.
+    let huge = Pixmap::new([2_048, 2_048]).unwrap();
+    let error = AnimatedImage::from_bytes(&webp_of([4, 4], &[([2, 0], huge, false, false)]));
+    assert!(error.unwrap_err().message().contains("frame 0: it lies outside"));
 }
 
 #[test]

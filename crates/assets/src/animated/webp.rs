@@ -27,28 +27,12 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, Pixmap
     let count = if decoder.is_animated() { decoder.num_frames() } else { 1 };
     // The decoder's own limits cover no frames.
     check_size(size, u64::from(count), limits)?;
-    let length = decoder.output_buffer_size();
-    let mut buffer =
-        vec![
-            0;
-            length.ok_or_else(|| PixmapError::too_large(size, u64::from(count), limits.pixels))?
-        ];
-    let has_alpha = decoder.has_alpha();
-    let picture = |buffer: &[u8]| {
-        let rgba = if has_alpha {
-            buffer.to_vec()
-        } else {
-            buffer.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect()
-        };
-        let short = || PixmapError::broken("WebP", "it has fewer pixels than it says");
-        Pixmap::from_rgba(size, rgba).ok_or_else(short)
-    };
     if !decoder.is_animated() {
-        decoder.read_image(&mut buffer).map_err(|error| PixmapError::broken("WebP", error))?;
-        let frames: Vec<(Pixmap, ExactTime)> = vec![(picture(&buffer)?, delay(0, 1))];
+        let picture =
+            pixels_of(&mut decoder).map_err(|error| PixmapError::broken("WebP", error))?;
+        let frames: Vec<(Pixmap, ExactTime)> = vec![(picture, delay(0, 1))];
         return Ok(AnimatedImage { size, frames, plays: Some(1), missing: None });
     }
-    drop(buffer);
     let plays = match decoder.loop_count() {
         LoopCount::Forever => None,
         LoopCount::Times(times) => Some(u32::from(times.get())),
@@ -58,14 +42,28 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, Pixmap
     let mut frames = Vec::new();
     let parts = chunks(bytes.get(12..).unwrap_or_default()).filter(|(name, _)| *name == b"ANMF");
     for (nth, (_, data)) in parts.enumerate().take(count as usize) {
-        let part = Part::read(data).map_err(|error| of_frame("WebP", nth, error))?;
-        screen.lay(part).map_err(|error| of_frame("WebP", nth, error))?;
+        let part = Part::read(data, size).map_err(|error| of_frame("WebP", nth, error))?;
+        screen.lay(part);
         frames.push((screen.picture.clone(), delay(screen.millis, 1_000)));
     }
     if frames.len() < count as usize {
         return Err(of_frame("WebP", frames.len(), "it is cut short"));
     }
     Ok(AnimatedImage { size, frames, plays, missing: None })
+}
+
+/// The pixels of a still image.
+fn pixels_of(decoder: &mut WebPDecoder<Cursor<&[u8]>>) -> Result<Pixmap, String> {
+    let size = decoder.dimensions().into();
+    let length = decoder.output_buffer_size();
+    let mut buffer = vec![0; length.ok_or("it does not fit into memory")?];
+    decoder.read_image(&mut buffer).map_err(|error| error.to_string())?;
+    let rgba = if decoder.has_alpha() {
+        buffer
+    } else {
+        buffer.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect()
+    };
+    Pixmap::from_rgba(size, rgba).ok_or_else(|| "it has fewer pixels than it says".to_owned())
 }
 
 /// One frame as it is in the file: a part of the canvas.
@@ -80,8 +78,9 @@ struct Part {
 }
 
 impl Part {
-    /// What an `ANMF` chunk holds: its head, and an image that is decoded as one of its own.
-    fn read(data: &[u8]) -> Result<Part, String> {
+    /// What an `ANMF` chunk holds: its head, and an image that is decoded as one of its own. It is refused
+    /// before it takes memory where it does not lie on the canvas.
+    fn read(data: &[u8], canvas: [u32; 2]) -> Result<Part, String> {
         let short = || "it is cut short".to_owned();
         let number = |at: usize| {
             let [a, b, c] = data.get(at..at + 3)?.try_into().ok()?;
@@ -92,24 +91,19 @@ impl Part {
             return Err(short());
         };
         let flags = *data.get(15).ok_or_else(short)?;
-        let size = [width + 1, height + 1];
+        let (at, size) = ([2 * x, 2 * y], [width + 1, height + 1]);
+        if (0..2).any(|axis| at[axis] + size[axis] > canvas[axis]) {
+            return Err("it lies outside of the image".to_owned());
+        }
         let still = still_of(data.get(16..).unwrap_or_default(), size);
         let mut decoder =
             WebPDecoder::new(Cursor::new(&still[..])).map_err(|error| error.to_string())?;
         if <[u32; 2]>::from(decoder.dimensions()) != size {
             return Err("its pixels are not of the size that it says".to_owned());
         }
-        let has_alpha = decoder.has_alpha();
-        let mut buffer = vec![0; decoder.output_buffer_size().ok_or_else(short)?];
-        decoder.read_image(&mut buffer).map_err(|error| error.to_string())?;
-        let rgba = if has_alpha {
-            buffer
-        } else {
-            buffer.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect()
-        };
-        let picture = Pixmap::from_rgba(size, rgba).ok_or_else(short)?;
+        let (has_alpha, picture) = (decoder.has_alpha(), pixels_of(&mut decoder)?);
         let (blends, clears) = (flags & 2 == 0, flags & 1 != 0);
-        Ok(Part { at: [2 * x, 2 * y], picture, has_alpha, millis, blends, clears })
+        Ok(Part { at, picture, has_alpha, millis, blends, clears })
     }
 
     fn covers(&self, size: [u32; 2]) -> bool {
@@ -155,11 +149,8 @@ impl Screen {
         Screen { picture, millis: 0, before: None, was_key: false }
     }
 
-    fn lay(&mut self, part: Part) -> Result<(), String> {
+    fn lay(&mut self, part: Part) {
         let (size, own) = (self.picture.size(), part.picture.size());
-        if (0..2).any(|axis| part.at[axis].saturating_add(own[axis]) > size[axis]) {
-            return Err("it lies outside of the image".to_owned());
-        }
         let is_first = self.before.is_none();
         let cleared = self.before.take().filter(|before| before.clears);
         let is_key = is_first
@@ -190,7 +181,6 @@ impl Screen {
         }
         (self.millis, self.was_key) = (part.millis, is_key);
         self.before = Some(part);
-        Ok(())
     }
 }
 
