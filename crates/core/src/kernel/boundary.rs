@@ -1,60 +1,12 @@
 //! What happens at one boundary, or at the first moment of a movement, as events.
 
+use super::happened::Happened;
 use super::line::RETURNING;
 use super::table::Origin;
 use crate::clip::ClipData;
-use crate::event::{Event, EventKind, EventMask, serial};
+use crate::event::{Event, EventKind, serial};
 use crate::ids::{ClipId, Family, MarkId};
 use crate::sheet::PackedFrame;
-
-/// What is to be reported for one instant.
-#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub(crate) struct Happened(u8);
-
-impl Happened {
-    pub(crate) const NOTHING: Happened = Happened(0);
-    pub(crate) const ENTER: Happened = Happened(1);
-    pub(crate) const MARKS: Happened = Happened(1 << 1);
-    pub(crate) const CYCLE: Happened = Happened(1 << 2);
-    pub(crate) const TURN: Happened = Happened(1 << 3);
-    pub(crate) const END: Happened = Happened(1 << 4);
-    pub(crate) const NEXT: Happened = Happened(1 << 5);
-    pub(crate) const ANYTHING: Happened = Happened(u8::MAX);
-    /// What is said of the hold that is left.
-    const OF_THE_LEFT: Happened = Happened::CYCLE.and(Happened::TURN).and(Happened::END);
-
-    pub(super) const fn from_bits(bits: u8) -> Happened {
-        Happened(bits)
-    }
-
-    pub(super) const fn bits(self) -> u8 {
-        self.0
-    }
-
-    /// What events of these kinds report.
-    pub(crate) const fn wanted_by(mask: EventMask) -> Happened {
-        let mut happened = Happened(mask.bits() & 0b111);
-        if mask.intersects(EventMask::CYCLES) {
-            happened = happened.and(Happened::TURN);
-        }
-        if mask.intersects(EventMask::ENDS) {
-            happened = happened.and(Happened::END).and(Happened::NEXT);
-        }
-        happened
-    }
-
-    pub(crate) const fn and(self, other: Happened) -> Happened {
-        Happened(self.0 | other.0)
-    }
-
-    pub(crate) const fn only(self, those: Happened) -> Happened {
-        Happened(self.0 & those.0)
-    }
-
-    pub(crate) const fn has(self, any: Happened) -> bool {
-        self.0 & any.0 != 0
-    }
-}
 
 /// The clips of a reel by their numbers.
 #[derive(Clone, Copy)]
@@ -130,20 +82,20 @@ impl Boundary {
         [left_plays, plays]: [u8; 2],
         frame: PackedFrame,
     ) -> Boundary {
-        let bytes = u32::from_le_bytes([happened.0, 0, left_plays, plays]);
+        let bytes = u32::from_le_bytes([happened.bits(), 0, left_plays, plays]);
         Boundary { bytes, left, now, crossed, cycle, frame }
     }
 
     /// What has not been reported yet.
     #[inline]
     pub(crate) const fn happened(&self) -> Happened {
-        Happened(self.bytes as u8)
+        Happened::from_bits(self.bytes as u8)
     }
 
     /// This is to be reported, and nothing else.
     #[inline]
     pub(crate) fn report(&mut self, happened: Happened) {
-        self.bytes = self.bytes & !0xff | u32::from(happened.0);
+        self.bytes = self.bytes & !0xff | u32::from(happened.bits());
     }
 
     fn marks_reported(&self) -> u8 {
@@ -170,7 +122,7 @@ impl Boundary {
     #[inline]
     fn take(&mut self, one: Happened) -> bool {
         let had = self.happened().has(one);
-        self.bytes &= !u32::from(one.0);
+        self.bytes &= !u32::from(one.bits());
         had
     }
 
@@ -202,7 +154,9 @@ impl Boundary {
             nth = self.marks_reported();
             self.bytes = self.bytes.wrapping_add(ONE_MARK);
             let (mark, is_last) = clips.mark_at(at, nth)?;
-            self.bytes &= !(u32::from(Happened::MARKS.0) & 0_u32.wrapping_sub(u32::from(is_last)));
+            if is_last {
+                self.take(Happened::MARKS);
+            }
             (EventKind::Mark(mark), 1)
         };
         let hold = if number == 5 { 0 } else { at.place() & !RETURNING };

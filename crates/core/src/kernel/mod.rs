@@ -6,15 +6,18 @@
 //! | `step.rs` | one entry and the boundary at its end, in 16 bytes |
 //! | `table.rs` | the steps of all clips, made when the reel is built |
 //! | `rings.rs` | clips that go on to one another forever |
+//! | `happened.rs` | what happens in one instant, as flags |
 //! | `boundary.rs` | what happens at one boundary, as events in the order of the law |
 
 mod boundary;
+mod happened;
 mod line;
 mod rings;
 mod step;
 mod table;
 
-pub(crate) use boundary::{Boundary, Clips, Happened};
+pub(crate) use boundary::{Boundary, Clips};
+pub(crate) use happened::Happened;
 pub(crate) use line::{Line, RETURNING, Spot};
 pub(crate) use rings::length_by;
 pub(crate) use step::Step;

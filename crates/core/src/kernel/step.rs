@@ -1,6 +1,6 @@
 //! An entry of a clip's line, read one way and headed one way, and the boundary that lies ahead of it.
 
-use super::boundary::Happened;
+use super::happened::Happened;
 use crate::sheet::PackedFrame;
 
 /// 16 bytes. It says where the boundary leads as long as the play does not end there.

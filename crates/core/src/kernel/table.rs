@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 use core::fmt;
 
-use super::boundary::Happened;
+use super::happened::Happened;
 use super::line::{Line, RETURNING};
 use super::rings::{Rings, find_rings};
 use super::step::{Facts, Step};
