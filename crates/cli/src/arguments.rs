@@ -364,7 +364,7 @@ pub(crate) enum CheckFormat {
 pub(crate) enum ListFormat {
     /// For people
     Table,
-    /// An array of objects, for programs
+    /// For programs
     Json,
 }
 

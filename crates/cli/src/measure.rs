@@ -3,7 +3,7 @@ use std::path::Path;
 
 use lucky_reel::Grid;
 use lucky_reel::assets::Limits;
-use lucky_reel_tools::measure::{Guess, Known, Measured, measure_with};
+use lucky_reel_tools::measure::{Background, Guess, Known, Measured, measure_with};
 use lucky_reel_tools::{atomic_write, chart};
 use serde_json::{Value, json};
 
@@ -83,9 +83,13 @@ fn print(
     arguments: &Measure,
 ) -> io::Result<()> {
     let [width, height] = measured.size;
+    let background = match background_color(measured) {
+        Some(color) => format!(", background {color}"),
+        None => String::new(),
+    };
     writeln!(
         out,
-        "image    {width} x {height} pixels, {:.0} % transparent; {colors}",
+        "image    {width} x {height} pixels, {:.0} % transparent{background}; {colors}",
         measured.transparent * 100.0
     )?;
     let count = if measured.sure { WHEN_SURE } else { WHEN_UNSURE }.max(arguments.guess as usize);
@@ -109,6 +113,14 @@ fn print(
         }
     }
     Ok(())
+}
+
+/// The color behind the drawings, where there is one.
+fn background_color(measured: &Measured) -> Option<String> {
+    match measured.background {
+        Background::Color([r, g, b]) => Some(format!("#{r:02x}{g:02x}{b:02x}")),
+        Background::Transparent | Background::None => None,
+    }
 }
 
 fn in_words(guess: &Guess) -> String {
@@ -163,6 +175,7 @@ fn as_json(measured: &Measured, colors: &str) -> Value {
         "height": measured.size[1],
         "colors": colors,
         "transparent": measured.transparent,
+        "background": background_color(measured),
         "sure": measured.sure,
         "guesses": guesses.collect::<Vec<_>>(),
     })
@@ -180,27 +193,13 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
             "write it beside the image: a reel file names images relative to itself",
         ));
     }
-    let pair = |name: &str, [x, y]: [u32; 2]| match [x, y] {
-        [0, 0] => String::new(),
-        [x, y] => format!(", {name} = [{x}, {y}]"),
-    };
-    let [width, height] = guess.cell;
-    let (columns, rows) = (guess.columns, guess.rows);
-    let mut more =
-        pair("start", guess.start) + &pair("margin", guess.margin) + &pair("gap", guess.gap);
-    // What is left over is then fine.
-    if guess.left_over[0] > 0 {
-        more += &format!(", columns = {columns}");
-    }
-    if guess.left_over[1] > 0 {
-        more += &format!(", count = {}", columns * rows);
-    }
     let mut text = format!(
         "# A start: name the clips and set how long their frames stay up.\nreel = 1\n\n[sheets.sheet]\n\
-         image = {name:?}\ngrid  = {{ cell = [{width}, {height}]{more} }}   # {}, {}\n\
+         image = {name:?}\ngrid  = {}   # {}, {}\n\
          pivot = \"bottom\"\n\n[defaults]\nfps = 8\n",
-        counted(columns, "column"),
-        counted(rows, "row")
+        guess.in_reel_file(),
+        counted(guess.columns, "column"),
+        counted(guess.rows, "row")
     );
     for (row, filled) in guess.filled.iter().enumerate().filter(|(_, filled)| **filled > 0) {
         let last = filled - 1;

@@ -4,7 +4,7 @@
 
 mod made_sheets;
 
-use lucky_reel_assets::{Loader, Pixmap};
+use lucky_reel_assets::{Loader, Pixmap, load_bytes};
 use lucky_reel_core::Grid;
 use lucky_reel_tools::chart;
 use lucky_reel_tools::measure::{Guess, Known, advice, measure, measure_with};
@@ -44,6 +44,15 @@ fn made_up_sheets_are_measured() {
             assert_eq!(cells.len() as u32, guess.columns * guess.rows, "{guess:?}");
             assert_eq!(guess.filled.len() as u32, guess.rows);
         }
+        let best = &measured.guesses[0];
+        let text = format!(
+            "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {}\n[clips.c]\nframes = \"all\"\nfps = 8\n",
+            best.in_reel_file()
+        );
+        let art =
+            load_bytes("s.reel.toml", text.as_bytes(), |_| Ok(made.picture.to_png())).unwrap();
+        let holds = art.reel.clips().next().unwrap().holds().len();
+        assert_eq!(holds as u32, best.columns * best.rows, "{text}");
         let chances: f64 = measured.guesses.iter().map(|guess| guess.chance).sum();
         assert!(chances <= 1.0 + 1e-9);
     }

@@ -70,28 +70,21 @@ impl Looked<'_> {
         if 2 * marks.len() > room && marks.iter().all(|at| self.picture.pixel(*at) == first) {
             return None;
         }
-        let what = format!(
-            "{} drawn outside all cells, the first at {}, {}",
-            counted(marks.len(), "pixel is", "pixels are"),
-            marks[0][0],
-            marks[0][1]
-        );
-        self.found(what, "check cell, margin, gap, columns and count of the grid", &marks)
+        self.found(
+            "drawn outside all cells",
+            "check cell, margin, gap, columns and count of the grid",
+            &marks,
+        )
     }
 
     /// A few half-transparent pixels on art that is hard otherwise.
     fn soft_edges(&self) -> Option<Found> {
         let drawn = self.pixels(|_, pixel| pixel[3] > 0).len();
         let marks = self.pixels(|_, pixel| pixel[3] > 0 && pixel[3] < 255);
-        if marks.is_empty() || marks.len() as f64 > MOST_SOFT * drawn as f64 {
+        if marks.len() as f64 > MOST_SOFT * drawn as f64 {
             return None;
         }
-        let what = format!(
-            "{} half transparent on art that is hard otherwise, the first at {}, {}",
-            counted(marks.len(), "pixel is", "pixels are"),
-            marks[0][0],
-            marks[0][1]
-        );
+        let what = "half transparent on art that is hard otherwise";
         self.found(what, "draw without smoothing, or make these pixels opaque or empty", &marks)
     }
 
@@ -102,15 +95,9 @@ impl Looked<'_> {
         let marks = self.pixels(|_, [red, green, blue, alpha]| {
             alpha > 0 && near(red, r) && near(green, g) && near(blue, b)
         });
-        let first = marks.first()?;
-        let what = format!(
-            "{} nearly of the transparent color #{r:02x}{g:02x}{b:02x}, and stay, the first at {}, {}",
-            counted(marks.len(), "pixel is", "pixels are"),
-            first[0],
-            first[1]
-        );
+        let what = format!("nearly of the transparent color #{r:02x}{g:02x}{b:02x}");
         self.found(
-            what,
+            &what,
             "paint them in exactly that color; JPEG and smoothing change colors",
             &marks,
         )
@@ -127,7 +114,14 @@ impl Looked<'_> {
             .collect()
     }
 
-    fn found(&self, what: String, fix: &str, marks: &[[u32; 2]]) -> Option<Found> {
+    /// So many pixels are such, and where the first of them is; `None` where there are none.
+    fn found(&self, what: &str, fix: &str, marks: &[[u32; 2]]) -> Option<Found> {
+        let [x, y] = marks.first()?;
+        let count = match marks.len() {
+            1 => "1 pixel is".to_owned(),
+            count => format!("{count} pixels are"),
+        };
+        let what = format!("{count} {what}, the first at {x}, {y}");
         let [width, height] = self.picture.size();
         let marks = marks.iter().take(MOST_MARKS).map(|[x, y]| Rect::new(*x, *y, 1, 1)).collect();
         let panel = Panel {
@@ -139,8 +133,4 @@ impl Looked<'_> {
         let site = (Section::Sheets, &*self.sheet.name, None, None);
         Some((self.file.warning(site, what, fix)?, Some(Scene::Panels(vec![panel]))))
     }
-}
-
-fn counted(count: usize, one: &str, more: &str) -> String {
-    if count == 1 { format!("1 {one}") } else { format!("{count} {more}") }
 }

@@ -78,6 +78,26 @@ impl Guess {
         let grid = if self.left_over[0] > 0 { grid.columns(self.columns) } else { grid };
         if self.left_over[1] > 0 { grid.count(self.columns * self.rows) } else { grid }
     }
+
+    /// The same grid as a reel file has it: `{ cell = [32, 32], gap = [2, 2] }`.
+    #[must_use]
+    pub fn in_reel_file(&self) -> String {
+        let [width, height] = self.cell;
+        let mut text = format!("{{ cell = [{width}, {height}]");
+        for (name, [x, y]) in [("start", self.start), ("margin", self.margin), ("gap", self.gap)] {
+            if [x, y] != [0, 0] {
+                text += &format!(", {name} = [{x}, {y}]");
+            }
+        }
+        // What is left over is then fine.
+        if self.left_over[0] > 0 {
+            text += &format!(", columns = {}", self.columns);
+        }
+        if self.left_over[1] > 0 {
+            text += &format!(", count = {}", self.columns * self.rows);
+        }
+        text + " }"
+    }
 }
 
 /// What is known of a grid before it is measured; the rest is guessed.
@@ -181,14 +201,8 @@ pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
 pub fn advice(picture: &Pixmap) -> Option<String> {
     let measured = measure(picture);
     let best = measured.guesses.first().filter(|best| best.chance > 0.5)?;
-    let pair = |name: &str, [x, y]: [u32; 2]| match [x, y] {
-        [0, 0] => String::new(),
-        [x, y] => format!(", {name} = [{x}, {y}]"),
-    };
-    let [wide, high] = best.cell;
-    let more = pair("start", best.start) + &pair("margin", best.margin) + &pair("gap", best.gap);
     let certainty = if measured.sure { "fits" } else { "may fit" };
-    Some(format!("by its pixels, {{ cell = [{wide}, {high}]{more} }} {certainty}"))
+    Some(format!("by its pixels, {} {certainty}", best.in_reel_file()))
 }
 
 /// The part of a picture to the right of a place and below it.
