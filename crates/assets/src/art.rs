@@ -1,3 +1,5 @@
+use std::path::PathBuf;
+
 use lucky_reel_core::{ImageId, Reel};
 
 use crate::Pixmap;
@@ -9,6 +11,9 @@ pub struct Art {
     pub reel: Reel,
     /// The pixels for the renderer, in the order of the image ids.
     pub images: Vec<Pixmap>,
+    /// The files it came from: reel files, each followed by the images that it names. What was read by
+    /// a function of the game's is not among them.
+    pub files: Vec<PathBuf>,
 }
 
 impl Art {

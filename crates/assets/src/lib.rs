@@ -8,6 +8,7 @@
 //! | [`load`](fn@load), [`Loader`] | reel files and their pictures into a reel |
 //! | [`LoadError`], [`Problem`] | what is wrong, where, and how to fix it |
 //! | [`Pixmap`] | pixels, and PNG in and out |
+//! | `Watcher` (feature `watch`) | files that are edited while the game runs |
 //! | [`animated`] | GIF, APNG and animated WebP, taken apart |
 //! | [`packing`] | pictures packed into one sheet |
 //! | [`document`] | TOML and JSON as trees that know where they stand |
@@ -25,6 +26,8 @@ mod problem;
 mod reel_file;
 mod report;
 mod source;
+#[cfg(feature = "watch")]
+mod watch;
 
 pub use art::Art;
 pub use file_names::natural_order;
@@ -35,3 +38,5 @@ pub use pixmap::{Pixmap, PixmapError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
 pub use reel_file::{SheetSource, SourceFile, Sources};
 pub use report::printable;
+#[cfg(feature = "watch")]
+pub use watch::{Reload, Watcher};

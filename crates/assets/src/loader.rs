@@ -112,6 +112,16 @@ impl<'r> Loader<'r> {
         self
     }
 
+    /// Adds a reel file whose text is in memory, in place of what the file of this path has; its images
+    /// are read from the path's folder. For tools that edit the text.
+    pub fn file_with_text(mut self, path: impl Into<PathBuf>, text: &'r str) -> Loader<'r> {
+        self = self.file(path);
+        if let Some(input) = self.files.last_mut() {
+            input.text = Some(text.as_bytes());
+        }
+        self
+    }
+
     /// Adds a reel file that is in memory, under a name such as `bram.reel.toml`. A function reads its
     /// images, by their paths in the file.
     pub fn bytes(
@@ -163,6 +173,40 @@ impl<'r> Loader<'r> {
         self.fill(reel.next_version(), true).art()
     }
 
+    /// Loads everything, and watches the files from then on, so that they can be changed while the game
+    /// runs.
+    ///
+    /// # Errors
+    /// As [`load`](Loader::load); and when a reel file is in memory, where nothing can be watched.
+    #[cfg(feature = "watch")]
+    pub fn watch(self) -> Result<(Art, crate::Watcher), LoadError> {
+        crate::Watcher::start(self.for_watching()?, None)
+    }
+
+    /// As [`watch`](Loader::watch), but looks at the files' times and sizes this often instead of asking
+    /// the system for events: for network drives and containers that deliver none.
+    ///
+    /// # Errors
+    /// As [`watch`](Loader::watch).
+    #[cfg(feature = "watch")]
+    pub fn watch_by_polling(
+        self,
+        interval: std::time::Duration,
+    ) -> Result<(Art, crate::Watcher), LoadError> {
+        crate::Watcher::start(self.for_watching()?, Some(interval))
+    }
+
+    #[cfg(feature = "watch")]
+    fn for_watching(self) -> Result<crate::watch::Recipe, LoadError> {
+        if let Some(input) = self.files.iter().find(|input| input.text.is_some()) {
+            let what = "a reel file in memory cannot be watched";
+            let fix = "give the loader the path of a file";
+            return Err(Problem::new(ProblemSource::Disk, &input.path, what, fix).into());
+        }
+        let files = self.files.into_iter().map(|input| input.path).collect();
+        Ok(crate::watch::Recipe { files, limits: self.limits, advice: self.advice })
+    }
+
     /// Loads everything, and returns where each thing is written.
     ///
     /// # Errors
@@ -176,7 +220,8 @@ impl<'r> Loader<'r> {
         }
     }
 
-    fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Filled {
+    pub(crate) fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Filled {
+        let mut named: Vec<PathBuf> = Vec::new();
         let mut problems: Vec<Problem> = Vec::new();
         let mut roles: Vec<RoleFile> = Vec::new();
         let mut pictures = Vec::new();
@@ -209,6 +254,11 @@ impl<'r> Loader<'r> {
                     problems.extend_from_slice(error.problems());
                 }
             }
+            let inner = images.into_named();
+            if let Source::Folder(folder) = &input.source {
+                named.push(input.path.clone());
+                named.extend(inner.iter().map(|name| folder.join(name)));
+            }
         }
         match builder.build() {
             Ok(reel) if problems.is_empty() => {
@@ -217,8 +267,10 @@ impl<'r> Loader<'r> {
                     Some((reel.frame(frame)?.image(), picture))
                 };
                 let images: BTreeMap<_, _> = pictures.into_iter().filter_map(by_image).collect();
-                let art = Art { images: images.into_values().collect(), reel };
-                return Filled { art: Some(art), problems, roles };
+                let images = images.into_values().collect();
+                // A pattern is no file; what it matched is listed, too.
+                let files = named.iter().filter(|path| path.is_file()).cloned().collect();
+                return Filled { art: Some(Art { reel, images, files }), problems, roles, named };
             }
             Ok(_) => {}
             Err(error) => {
@@ -239,19 +291,21 @@ impl<'r> Loader<'r> {
             let file = files.iter().position(|file| file == problem.path());
             (file, problem.line(), problem.column())
         });
-        Filled { art: None, problems, roles }
+        Filled { art: None, problems, roles, named }
     }
 }
 
 /// What came of loading: the art, unless there are problems.
-struct Filled {
-    art: Option<Art>,
+pub(crate) struct Filled {
+    pub(crate) art: Option<Art>,
     problems: Vec<Problem>,
     roles: Vec<RoleFile>,
+    /// The files that were asked for, there or not; the name of a file may be a pattern.
+    pub(crate) named: Vec<PathBuf>,
 }
 
 impl Filled {
-    fn art(self) -> Result<Art, LoadError> {
+    pub(crate) fn art(self) -> Result<Art, LoadError> {
         self.art.ok_or_else(|| LoadError::new(self.problems))
     }
 }

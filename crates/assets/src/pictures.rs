@@ -1,6 +1,6 @@
 //! The pictures that a reel file names, each read once.
 
-use std::collections::BTreeMap;
+use std::collections::{BTreeMap, BTreeSet};
 use std::path::PathBuf;
 
 use crate::Pixmap;
@@ -22,13 +22,16 @@ pub(crate) struct Pictures<'s, 'r> {
     headers: BTreeMap<String, [u32; 2]>,
     /// What pictures lack that were read all the same.
     missing: BTreeMap<String, String>,
+    /// The paths and patterns that were asked for, whether or not there is such a file.
+    named: BTreeSet<String>,
     pub(crate) advice: Option<GridAdvice>,
 }
 
 impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn new(source: &'s mut Source<'r>, limits: Limits, keep_pixels: bool) -> Self {
         let (pictures, headers, missing) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
-        Pictures { source, limits, keep_pixels, pictures, headers, missing, advice: None }
+        let named = BTreeSet::new();
+        Pictures { source, limits, keep_pixels, pictures, headers, missing, named, advice: None }
     }
 
     /// The pixels of a picture, where they are kept.
@@ -44,7 +47,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
         if let Some(size) = self.headers.get(name) {
             return Ok(*size);
         }
-        let bytes = self.source.read(name, self.limits.picture_bytes)?;
+        let bytes = self.bytes(name)?;
         let size =
             AnimatedImage::size_of(&bytes).map_err(|error| self.bad_picture(name, &error))?;
         self.headers.insert(name.to_owned(), size);
@@ -54,7 +57,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     /// The pixels of a picture.
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixmap, Problem> {
         if !self.pictures.contains_key(name) {
-            let bytes = self.source.read(name, self.limits.picture_bytes)?;
+            let bytes = self.bytes(name)?;
             let still = still(&bytes, self.limits);
             let (picture, missing) = still.map_err(|error| self.bad_picture(name, &error))?;
             self.pictures.insert(name.to_owned(), picture);
@@ -65,7 +68,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
 
     /// A picture that carries timing, taken apart.
     pub(crate) fn animated(&mut self, name: &str) -> Result<AnimatedImage, Problem> {
-        let bytes = self.source.read(name, self.limits.picture_bytes)?;
+        let bytes = self.bytes(name)?;
         let image = AnimatedImage::from_bytes_within(&bytes, self.limits);
         image.map_err(|error| self.bad_picture(name, &error))
     }
@@ -88,12 +91,23 @@ impl<'s, 'r> Pictures<'s, 'r> {
 
     /// The pictures whose names match a pattern, in natural order: 2 before 10.
     pub(crate) fn matching(&mut self, pattern: &str) -> Result<Vec<String>, Problem> {
+        self.named.insert(pattern.to_owned());
         self.source.matching(pattern)
     }
 
     /// How many pixels one picture may have.
     pub(crate) fn most_pixels(&self) -> u64 {
         self.limits.pixels
+    }
+
+    /// The paths and patterns that were asked for.
+    pub(crate) fn into_named(self) -> BTreeSet<String> {
+        self.named
+    }
+
+    fn bytes(&mut self, name: &str) -> Result<Vec<u8>, Problem> {
+        self.named.insert(name.to_owned());
+        self.source.read(name, self.limits.picture_bytes)
     }
 
     fn bad_picture(&self, name: &str, error: &PixmapError) -> Problem {

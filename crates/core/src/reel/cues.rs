@@ -60,6 +60,12 @@ impl Reel {
         self.data.looks.iter().flatten().flat_map(|look| &look.clips).map(|(_, other, _)| *other)
     }
 
+    /// All looks: id, role and name.
+    pub fn looks(&self) -> impl Iterator<Item = (LookId, &str, &str)> {
+        let alive = self.data.names.looks.alive();
+        alive.map(|(id, name)| (LookId::new(self.family, id as u16), &*name.role, &*name.name))
+    }
+
     /// The look of this name.
     ///
     /// # Errors
