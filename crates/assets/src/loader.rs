@@ -301,6 +301,7 @@ pub(crate) struct Filled {
     problems: Vec<Problem>,
     roles: Vec<RoleFile>,
     /// The files that were asked for, there or not; the name of a file may be a pattern.
+    #[cfg_attr(not(feature = "watch"), allow(dead_code))] // it is what is watched
     pub(crate) named: Vec<PathBuf>,
 }
 

@@ -12,6 +12,7 @@
 //! | [`render`], [`AnimatedPng`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
 //! | [`convert`] | reel files as TOML or JSON, and their schema |
+//! | [`edit`] | durations changed in the text of a reel file |
 //! | [`script`] | facts over time, for tools and tests |
 //! | [`atomic_write`] | files that are written whole or not at all |
 
@@ -21,6 +22,7 @@ mod canvas;
 pub mod chart;
 mod check;
 pub mod convert;
+pub mod edit;
 pub mod measure;
 pub mod pack;
 pub mod render;
