@@ -208,19 +208,31 @@ pub(crate) struct Explain {
     pub(crate) format: TraceFormat,
 }
 
-/// Draw a chart of a clip, or of an actor that follows a script, as a PNG
+/// Draw charts of clips over time, as PNG, SVG or a page that plays
+///
+/// With a clip: its holds to scale, with frames, marks and spans. Without one: all clips of the reel on
+/// one page. With --against: two clips, or two versions of a reel, hold by hold. With --display: for how
+/// many refreshes each hold is really up. With --script: an actor's facts, cues and clips.
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
-    lucky-reel chart demo/greenhouse/bram.reel.toml walk-right --to walk.png\n  \
-    lucky-reel chart demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt --to night.png")]
-#[command(group = clap::ArgGroup::new("what").required(true).args(["clip", "script"]))]
+    lucky-reel chart demo/greenhouse/bram.reel.toml --to bram.svg\n  \
+    lucky-reel chart demo/greenhouse/bram.reel.toml walk-right --display 60\n  \
+    lucky-reel chart demo/greenhouse/bram.reel.toml walk-right --against hurry-right\n  \
+    lucky-reel chart demo/greenhouse/bram.reel.toml --script demo/greenhouse/night.txt\n  \
+    lucky-reel chart demo/greenhouse/bram.reel.toml --page bram.html")]
 pub(crate) struct Chart {
     /// Reel file
     pub(crate) reel: PathBuf,
-    /// Clip name
+    /// Clip name [default: all clips]
     pub(crate) clip: Option<String>,
+    /// Compare with this clip, or with this version of the reel file
+    #[arg(long, value_name = "CLIP|REEL", conflicts_with_all = ["script", "display"])]
+    pub(crate) against: Option<String>,
+    /// Show how the clip comes out on a display with this refresh rate
+    #[arg(long, value_name = "HERTZ", conflicts_with = "script", value_parser = clap::value_parser!(u32).range(1..=1_000))]
+    pub(crate) display: Option<u32>,
     /// Chart an actor that follows this script, instead of a clip
-    #[arg(long, value_name = "FILE")]
+    #[arg(long, value_name = "FILE", conflicts_with = "clip")]
     pub(crate) script: Option<PathBuf>,
     /// Role for the script, when several have cues
     #[arg(long, value_name = "NAME", requires = "script")]
@@ -228,12 +240,24 @@ pub(crate) struct Chart {
     /// Total game time [default: one second after the script's last line]
     #[arg(long, value_name = "DURATION", value_parser = any_time, requires = "script")]
     pub(crate) duration: Option<ExactTime>,
-    /// Output file [default: CLIP.png, or the script's name]
+    /// Write a page (HTML) in which all clips of the reel play
+    #[arg(long, value_name = "FILE", conflicts_with_all = ["clip", "against", "display", "script", "to", "theme"])]
+    pub(crate) page: Option<PathBuf>,
+    /// Colors
+    #[arg(long, value_enum, default_value_t = ChartTheme::Dark)]
+    pub(crate) theme: ChartTheme,
+    /// Output file, .png or .svg [default: a PNG named after what it shows]
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
     /// Overwrite an existing file
     #[arg(long)]
     pub(crate) force: bool,
+}
+
+#[derive(Clone, Copy, Debug, ValueEnum)]
+pub(crate) enum ChartTheme {
+    Dark,
+    Light,
 }
 
 /// Render a clip as GIF, APNG, numbered PNGs or a strip

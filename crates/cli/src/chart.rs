@@ -1,33 +1,92 @@
 use std::io::Write;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::Limits;
-use lucky_reel_tools::{atomic_write, chart};
+use lucky_reel::assets::{Art, Limits, LoadError};
+use lucky_reel_tools::chart::{self, page};
+use lucky_reel_tools::{Theme, atomic_write};
 
-use crate::arguments::Chart;
+use crate::arguments::{Chart, ChartTheme};
 use crate::explain::{length_of, read_script, role_of};
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::{is_reel_file, loader};
 
 pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
-    let art = loader(limits).file(&arguments.reel).load()?;
-    let (picture, name) = match (&arguments.script, &arguments.clip) {
-        (Some(path), _) => {
+    let load = |path: &Path| -> Result<Art, LoadError> { loader(limits).file(path).load() };
+    let art = load(&arguments.reel)?;
+    if let Some(path) = &arguments.page {
+        let text = page::of(&art, &title_of(&arguments.reel));
+        atomic_write::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
+        eprintln!("written: {}", path.display());
+        return Ok(());
+    }
+    let theme = match arguments.theme {
+        ChartTheme::Dark => Theme::Dark,
+        ChartTheme::Light => Theme::Light,
+    };
+    let clip = match &arguments.clip {
+        Some(name) => Some(art.reel.clip_id(name)?),
+        None => None,
+    };
+    let name = || clip.map_or_else(|| title_of(&arguments.reel), |clip| art.reel.clip_name(clip).to_owned());
+    let (drawn, name) = match (&arguments.script, &arguments.against, arguments.display, clip) {
+        (Some(path), ..) => {
             let role = role_of(&art.reel, arguments.role.as_deref())?;
             let script = read_script(path, role)?;
             let duration = length_of(&script, arguments.duration).to_ticks();
-            let name = path.file_stem().map(|name| name.to_string_lossy().into_owned());
-            (chart::script(&art, role, &script, duration), name.unwrap_or_default())
+            (chart::script(&art, role, &script, duration, theme), title_of(path))
         }
-        (None, clip) => {
-            let clip = art.reel.clip_id(clip.as_deref().unwrap_or_default())?;
-            (chart::clip(&art, clip), art.reel.clip_name(clip).to_owned())
+        (None, Some(other), ..) if is_reel_file(other) => {
+            let after = load(Path::new(other))?;
+            let drawn = match &arguments.clip {
+                None => chart::versions(&art, &after, theme),
+                Some(clip) => {
+                    let both = (art.reel.clip_id(clip)?, after.reel.clip_id(clip)?);
+                    chart::clips((&art, both.0), (&after, both.1), theme)
+                }
+            };
+            (drawn, format!("{}-compared", name()))
         }
+        (None, Some(other), ..) => {
+            let clip = clip.ok_or_else(|| {
+                let what = "one clip cannot be compared with a whole reel";
+                Failure::with_fix(what, "name two clips: chart REEL CLIP --against CLIP")
+            })?;
+            let other = art.reel.clip_id(other)?;
+            (chart::clips((&art, clip), (&art, other), theme), format!("{}-compared", name()))
+        }
+        (None, None, Some(rate), Some(clip)) => {
+            if art.reel.clip(clip).is_some_and(|clip| clip.is_still()) {
+                let what = format!("`{}` is a still: it has no times", name());
+                return Err(Failure::with_fix(what, "name a clip that moves"));
+            }
+            (chart::display(&art, clip, rate, theme), format!("{}-{rate}hz", name()))
+        }
+        (None, None, Some(_), None) => {
+            let fix = "name one: chart REEL CLIP --display 60";
+            return Err(Failure::with_fix("--display needs a clip", fix));
+        }
+        (None, None, None, Some(clip)) => (chart::clip(&art, clip, theme), name()),
+        (None, None, None, None) => (chart::reel(&art, theme), name()),
     };
     let too_large = || Failure::with_fix("the chart would be too large", "chart less of it");
-    let picture = picture.ok_or_else(too_large)?;
+    let drawn = drawn.ok_or_else(too_large)?;
     let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}.png")));
-    atomic_write::write(&path, arguments.force, |file| file.write_all(&picture.to_png()))?;
+    let extension = path.extension().and_then(|end| end.to_str()).map(str::to_ascii_lowercase);
+    let bytes = match extension.as_deref() {
+        Some("svg") => drawn.svg().into_bytes(),
+        Some("png") => drawn.pixmap().to_png(),
+        _ => {
+            let what = format!("{}: cannot infer the format from the file name", path.display());
+            return Err(Failure::with_fix(what, "end it in .png or .svg"));
+        }
+    };
+    atomic_write::write(&path, arguments.force, |file| file.write_all(&bytes))?;
     eprintln!("written: {}", path.display());
     Ok(())
+}
+
+/// The name of a file up to its first dot.
+fn title_of(path: &Path) -> String {
+    let name = path.file_name().map(|name| name.to_string_lossy().into_owned()).unwrap_or_default();
+    name.split('.').next().unwrap_or_default().to_owned()
 }

@@ -15,6 +15,11 @@ pub(crate) fn loader(limits: Limits) -> Loader<'static> {
     Loader::new().limits(limits).advise_grids(measure::advice)
 }
 
+/// Whether an argument is a reel file, and not the name of a clip: names have no dots.
+pub(crate) fn is_reel_file(argument: &str) -> bool {
+    argument.contains('.')
+}
+
 /// A picture of any kind that is read, and what its colors are; a still one has one frame.
 pub(crate) fn read_image(path: &Path, limits: Limits) -> Result<(AnimatedImage, String), Failure> {
     let shown = path.display();

@@ -22,13 +22,16 @@ mod canvas;
 pub mod chart;
 mod check;
 pub mod convert;
+mod drawing;
 pub mod edit;
 pub mod measure;
 pub mod pack;
 pub mod render;
 pub mod script;
+mod timeline;
 mod write;
 
 pub use animated_png::AnimatedPng;
 pub use canvas::Canvas;
 pub use check::{Checked, check};
+pub use drawing::Theme;

@@ -22,7 +22,7 @@ use crate::limits::Limits;
 /// let bytes = picture.to_png();
 /// assert_eq!(Pixmap::from_png(&bytes).unwrap(), picture);
 /// ```
-#[derive(Clone, PartialEq, Eq)]
+#[derive(Clone, Default, PartialEq, Eq)]
 pub struct Pixmap {
     size: [u32; 2],
     pixels: Vec<u8>,

@@ -1,96 +1,100 @@
-//! Pictures of clips, sheets and scripts, for people to look at.
+//! Pictures of time, for people to look at: of a clip, of a whole reel, of two clips or two versions of a
+//! reel, of a clip on a display, of an actor that follows a script, and a page that plays.
 
 mod clip;
+mod compare;
+mod display;
+mod grid_lines;
 mod order;
+pub mod page;
 mod panels;
+mod reel;
 mod script;
-mod sheet;
-mod text;
+mod time_bar;
 
 pub use clip::clip;
+pub use compare::{clips, versions};
+pub use display::{Display, HoldOnDisplay, display};
+pub use grid_lines::with_grid_lines;
 pub(crate) use panels::panels;
+pub use reel::reel;
 pub use script::script;
-pub use sheet::with_grid_lines;
 
 use lucky_reel_assets::Pixmap;
-use lucky_reel_core::Rect;
+use lucky_reel_core::{Clip, Mode, Reel, Ticks};
 
-use crate::Canvas;
-use text::Lettering;
+use crate::drawing::Drawing;
 
-/// The colors of all charts: a dark ground, light letters, a few lights.
-mod color {
-    pub(super) const GROUND: [u8; 4] = [0x12, 0x18, 0x24, 0xff];
-    pub(super) const BOXES: [[u8; 4]; 2] = [[0x22, 0x2f, 0x42, 0xff], [0x2b, 0x3b, 0x51, 0xff]];
-    pub(super) const EDGE: [u8; 4] = [0x4a, 0x60, 0x7a, 0xff];
-    pub(super) const LETTERS: [u8; 4] = [0xee, 0xf1, 0xe6, 0xff];
-    pub(super) const DIM: [u8; 4] = [0xa3, 0xb2, 0xc2, 0xff];
-    pub(super) const MARK: [u8; 4] = [0xff, 0xc8, 0x57, 0xff];
-    pub(super) const SPAN_DARK: [u8; 4] = [0x2f, 0x7d, 0x6b, 0xff];
-    pub(super) const FAINT: [u8; 4] = [0x4a, 0x60, 0x7a, 0x38];
-    pub(super) const SPAN: [u8; 4] = [0x6f, 0xd0, 0xb4, 0xff];
+/// A drawing that can be written as pixels and as SVG.
+pub struct Chart(Drawing);
+
+impl Chart {
+    /// Width and height, in pixels.
+    #[must_use]
+    pub fn size(&self) -> [u32; 2] {
+        self.0.size()
+    }
+
+    /// Its pixels.
+    #[must_use]
+    pub fn pixmap(&self) -> Pixmap {
+        self.0.pixmap()
+    }
+
+    /// The same as SVG, with the frames inside; texts can be searched.
+    #[must_use]
+    pub fn svg(&self) -> String {
+        self.0.svg()
+    }
 }
 
-/// A canvas with letters.
-struct Sheet {
-    canvas: Canvas,
-    letters: Lettering,
+impl std::fmt::Debug for Chart {
+    fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
+        f.debug_struct("Chart").field("size", &self.size()).finish_non_exhaustive()
+    }
 }
 
-impl Sheet {
-    fn new(size: [u32; 2]) -> Option<Sheet> {
-        let mut canvas = Canvas::new(size)?;
-        canvas.clear(color::GROUND);
-        Some(Sheet { canvas, letters: Lettering::new()? })
-    }
+/// All charts are so wide, and as high as they need to be.
+const WIDTH: i32 = 1280;
+/// Left and right of what is drawn.
+const SIDE: i32 = 40;
 
-    /// Writes with the left end of the base line at `at`; gives the width.
-    fn write(&mut self, at: [i32; 2], size: f32, color: [u8; 4], text: &str) -> i32 {
-        self.letters.draw(&mut self.canvas, at, size, color, text)
-    }
+/// Milliseconds with as many digits as are worth reading.
+pub(crate) fn milliseconds(time: Ticks) -> String {
+    let text = format!("{:.2}", time.as_millis_f64());
+    let text = text.trim_end_matches('0').trim_end_matches('.');
+    format!("{text} ms")
+}
 
-    /// Writes as much as fits into a width, about the middle of it.
-    fn write_centerd(&mut self, at: [i32; 2], width: i32, size: f32, color: [u8; 4], text: &str) {
-        let wide = self.letters.width(size, text);
-        if wide <= width {
-            self.write([at[0] + (width - wide) / 2, at[1]], size, color, text);
-        }
+/// Mode and repeats in words.
+pub(crate) fn mode_of(clip: &Clip<'_>) -> String {
+    let mode = clip.mode().name();
+    match (clip.mode(), clip.repeat()) {
+        _ if clip.is_still() => "a still".to_owned(),
+        (_, None) => format!("{mode}, forever"),
+        (Mode::Once, _) => mode.to_owned(),
+        (_, Some(1)) => format!("{mode}, one cycle"),
+        (_, Some(cycles)) => format!("{mode}, {cycles} cycles"),
     }
+}
 
-    /// Squares behind what is seen through.
-    fn checks(&mut self, corner: [i32; 2], size: [u32; 2]) {
-        for y in 0..size[1].div_ceil(16) {
-            for x in 0..size[0].div_ceil(16) {
-                let at = [corner[0] + x as i32 * 16, corner[1] + y as i32 * 16];
-                let room = [(size[0] - x * 16).min(16) as i32, (size[1] - y * 16).min(16) as i32];
-                self.fill(at, room, color::BOXES[((x + y) % 2) as usize]);
-            }
-        }
+/// Holds, total and mode in one line.
+pub(crate) fn summary(clip: &Clip<'_>) -> String {
+    let count = clip.holds().len();
+    let holds = if count == 1 { "1 hold".to_owned() } else { format!("{count} holds") };
+    if clip.is_still() {
+        return format!("{holds}  ·  a still");
     }
+    let mut line = format!("{holds}  ·  {}  ·  {}", milliseconds(clip.total()), mode_of(clip));
+    if clip.cycle_time() != clip.total() {
+        line += &format!("  ·  {} there and back", milliseconds(clip.cycle_time()));
+    }
+    line
+}
 
-    /// A piece of a picture, upscaled.
-    fn draw_part(&mut self, picture: &Pixmap, part: Rect, corner: [i32; 2], scale: u32) {
-        for y in 0..part.height {
-            for x in 0..part.width {
-                let at = [corner[0] + (x * scale) as i32, corner[1] + (y * scale) as i32];
-                self.canvas.fill(at, [scale; 2], picture.pixel([part.x + x, part.y + y]));
-            }
-        }
-    }
-
-    /// The outline of a rectangle.
-    fn frame(&mut self, [x, y]: [i32; 2], [width, height]: [i32; 2], color: [u8; 4]) {
-        for (at, size) in [
-            ([x, y], [width, 1]),
-            ([x, y], [1, height]),
-            ([x, y + height - 1], [width, 1]),
-            ([x + width - 1, y], [1, height]),
-        ] {
-            self.fill(at, size, color);
-        }
-    }
-
-    fn fill(&mut self, at: [i32; 2], size: [i32; 2], color: [u8; 4]) {
-        self.canvas.fill(at, size.map(|side| side.max(0) as u32), color);
-    }
+/// The name with its role, where the reel has several.
+pub(crate) fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
+    let role = reel.clip_role(clip.id());
+    let is_only_role = reel.clips().all(|other| reel.clip_role(other.id()) == role);
+    if is_only_role { clip.name().to_owned() } else { format!("{role}/{}", clip.name()) }
 }

@@ -1,7 +1,7 @@
 use lucky_reel_assets::Pixmap;
 use lucky_reel_core::Rect;
 
-use super::{Sheet, color};
+use crate::drawing::{Drawing, Ink, Theme};
 
 /// All panels together are upscaled to about this size.
 const ROOM: [u32; 2] = [1_220, 700];
@@ -19,31 +19,31 @@ pub(crate) fn panels(panels: &[(&Pixmap, Rect, &str, &[Rect])]) -> Option<Pixmap
     let least = 160; // for the labels
     let wide = |area: &Rect| (area.width * scale).max(least) + MARGIN;
     let width: u32 = panels.iter().map(|(_, area, ..)| wide(area)).sum();
-    let mut sheet = Sheet::new([
+    let mut sheet = Drawing::new([
         width.checked_add(MARGIN)?,
         (height * scale).checked_add(2 * MARGIN + LABEL)?,
-    ])?;
+    ], Theme::Dark)?;
     let mut left = MARGIN;
     for (image, area, label, marks) in panels {
         let corner = [left as i32, MARGIN as i32];
         let size = [area.width * scale, area.height * scale];
         sheet.checks(corner, size);
-        sheet.draw_part(image, *area, corner, scale);
+        sheet.part(image, *area, corner, scale);
         for mark in *marks {
             let [x, y] = [(mark.x, area.x), (mark.y, area.y)]
                 .map(|(mark, area)| (i64::from(mark) - i64::from(area)) as i32 * scale as i32);
             let [wide, high] = [mark.width, mark.height].map(|side| (side * scale) as i32);
-            sheet.frame([corner[0] + x, corner[1] + y], [wide, high], color::MARK);
+            sheet.frame([corner[0] + x, corner[1] + y], [wide, high], Ink::Mark);
         }
         ring(&mut sheet, corner, *area, scale, marks);
-        sheet.write([corner[0], corner[1] + size[1] as i32 + 18], 13.0, color::LETTERS, label);
+        sheet.write([corner[0], corner[1] + size[1] as i32 + 18], 13.0, Ink::Letters, label);
         left += wide(area);
     }
-    Some(sheet.canvas.into_picture())
+    Some(sheet.pixmap())
 }
 
 /// A ring around all marks, so that single pixels are found.
-fn ring(sheet: &mut Sheet, corner: [i32; 2], area: Rect, scale: u32, marks: &[Rect]) {
+fn ring(sheet: &mut Drawing, corner: [i32; 2], area: Rect, scale: u32, marks: &[Rect]) {
     let far = |mark: &Rect| [mark.x + mark.width, mark.y + mark.height];
     let near =
         marks.iter().map(|mark| [mark.x, mark.y]).reduce(|a, b| [a[0].min(b[0]), a[1].min(b[1])]);
@@ -57,6 +57,6 @@ fn ring(sheet: &mut Sheet, corner: [i32; 2], area: Rect, scale: u32, marks: &[Re
     let size = [0, 1].map(|axis| place(axis, far[axis]) + RING - at[axis]);
     let is_small = size[0].min(size[1]) < 6 * RING;
     if is_small && size[0].max(size[1]) < 30 * RING {
-        sheet.frame(at, size, color::SPAN);
+        sheet.frame(at, size, Ink::Span);
     }
 }

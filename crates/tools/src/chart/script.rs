@@ -1,12 +1,12 @@
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{Actor, ClipId, EventKind, Facing, FactKind, Role, Ticks};
+use lucky_reel_core::{Actor, ClipId, EventKind, FactKind, Role, Speed, Ticks};
 
-use super::{Sheet, color};
+use crate::drawing::{Drawing, Ink, Theme};
+use super::{Chart, WIDTH, milliseconds};
 use crate::script::{Command, Script};
-use lucky_reel_assets::{Art, Pixmap};
+use lucky_reel_assets::Art;
 
-const WIDTH: i32 = 1280;
 /// Names stand to the left of their lanes.
 const LEFT: i32 = 170;
 const LANE: i32 = WIDTH - LEFT - 40;
@@ -23,7 +23,7 @@ struct Stretch {
     from: Ticks,
     to: Ticks,
     text: String,
-    color: [u8; 4],
+    color: Ink,
 }
 
 /// Draws an actor of a role that follows a script: facts as lanes over time, the facing, and the cues,
@@ -31,16 +31,21 @@ struct Stretch {
 ///
 /// `None` when so much happens that the picture would be too large.
 #[must_use]
-pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Pixmap> {
+pub fn script(
+    art: &Art,
+    role: Role<'_>,
+    script: &Script,
+    lasting: Ticks,
+    theme: Theme,
+) -> Option<Chart> {
     let facts = fact_lanes(role, script, lasting);
     let played = Played::of(art, role, script, lasting)?;
     let (lanes, marks) = (facts.len() as i32, played.marks.len() as i32);
     let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
-    let mut sheet = Sheet::new([WIDTH as u32, height as u32])?;
-    sheet.write([40, 46], 26.0, color::LETTERS, role.name());
-    let line =
-        format!("{} ms of a script, facts above and what plays below", lasting.as_millis_f64());
-    sheet.write([40, 74], 15.0, color::DIM, &line);
+    let mut sheet = Drawing::new([WIDTH as u32, height as u32], theme)?;
+    sheet.write([40, 46], 26.0, Ink::Letters, role.name());
+    let line = format!("{} of a script, facts above and what plays below", milliseconds(lasting));
+    sheet.write([40, 74], 15.0, Ink::Dim, &line);
     let scale = f64::from(LANE) / lasting.get().max(1) as f64;
     let mut top = TOP;
     for (name, stretches) in &facts {
@@ -57,7 +62,7 @@ pub fn script(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Opt
         top += MARKS;
     }
     draw_scale(&mut sheet, lasting, [TOP, top + 8], scale);
-    Some(sheet.canvas.into_picture())
+    Some(Chart(sheet))
 }
 
 /// What each fact is when; facts that are never set are left out.
@@ -83,33 +88,70 @@ fn fact_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
             // A pulse is a moment, drawn wide enough to be seen.
             let to = if pulse { (*at + Ticks::new(lasting.get() / 160)).min(next) } else { next };
             let (text, color) = match (pulse, quiet) {
-                (true, _) => (String::new(), color::MARK),
-                (false, true) => (text.clone(), color::BOXES[0]),
-                (false, false) => (text.clone(), color::EDGE),
+                (true, _) => (String::new(), Ink::Mark),
+                (false, true) => (text.clone(), Ink::Box(0)),
+                (false, false) => (text.clone(), Ink::Edge),
             };
             Stretch { from: *at, to, text, color }
         });
         lanes.push((fact.name().to_owned(), stretches.collect()));
     }
-    let faced: Vec<(Ticks, Facing)> = script
-        .lines()
-        .iter()
-        .filter_map(|(at, command)| match command {
-            Command::Face(facing) => Some((*at, *facing)),
-            _ => None,
-        })
-        .collect();
-    if !faced.is_empty() {
-        let ends = faced.iter().skip(1).map(|(at, _)| *at).chain([lasting]);
-        let stretches = faced.iter().zip(ends).map(|((at, facing), to)| Stretch {
-            from: *at,
-            to,
-            text: facing.name().to_owned(),
-            color: color::EDGE,
-        });
-        lanes.push(("facing".to_owned(), stretches.collect()));
-    }
+    lanes.extend(setting_lanes(role, script, lasting));
     lanes
+}
+
+/// The facing, the looks that are worn, and the speed, as far as the script sets them.
+fn setting_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, Vec<Stretch>)> {
+    let mut lanes: [(&str, Vec<(Ticks, String)>); 3] =
+        [("facing", Vec::new()), ("look", Vec::new()), ("speed", Vec::new())];
+    let mut worn: Vec<&str> = Vec::new();
+    let (mut speed, mut paused) = (Speed::NORMAL, false);
+    for (at, command) in script.lines() {
+        let (lane, text) = match command {
+            Command::Face(facing) => (0, facing.name().to_owned()),
+            Command::Wear(look) => {
+                worn.push(role.reel().look_name(*look));
+                (1, worn.join(", "))
+            }
+            Command::TakeOff(look) => {
+                worn.retain(|name| *name != role.reel().look_name(*look));
+                (1, worn.join(", "))
+            }
+            Command::Speed(_) | Command::Pause | Command::Resume => {
+                match command {
+                    Command::Speed(new) => speed = *new,
+                    other => paused = *other == Command::Pause,
+                }
+                let text = if paused { "paused".to_owned() } else { format!("{}", speed.to_f64()) };
+                (2, text)
+            }
+            Command::HitStop(time) => {
+                lanes[2].1.push((*at, format!("hit-stop {}", milliseconds(*time))));
+                let then = if paused { "paused".to_owned() } else { speed.to_f64().to_string() };
+                lanes[2].1.push(((*at + *time).min(lasting), then));
+                continue;
+            }
+            Command::Set(_) => continue,
+        };
+        lanes[lane].1.push((*at, text));
+    }
+    let defaults = ["", "", "1"];
+    let drawn = lanes.into_iter().zip(defaults).filter(|((_, values), _)| !values.is_empty());
+    drawn
+        .map(|((name, mut values), default)| {
+            values.sort_by_key(|(at, _)| *at);
+            if values[0].0 > Ticks::ZERO {
+                values.insert(0, (Ticks::ZERO, default.to_owned()));
+            }
+            let ends: Vec<Ticks> = values.iter().skip(1).map(|(at, _)| *at).collect();
+            let ends = ends.into_iter().chain([lasting]);
+            let stretches = values.into_iter().zip(ends).map(|((from, text), to)| {
+                let color = if text == default { Ink::Box(0) } else { Ink::Edge };
+                Stretch { from, to, text, color }
+            });
+            (name.to_owned(), stretches.collect())
+        })
+        .collect()
 }
 
 /// What an actor plays when.
@@ -132,14 +174,14 @@ impl Played {
             }
             match event.kind {
                 EventKind::Cue(cue, _) => {
-                    begin(&mut played.cues, at, reel.cue_name(cue), color::EDGE);
+                    begin(&mut played.cues, at, reel.cue_name(cue), Ink::Edge);
                 }
                 EventKind::Bridge(bridge, _) => {
-                    begin(&mut played.cues, at, reel.bridge_name(bridge), color::SPAN_DARK);
+                    begin(&mut played.cues, at, reel.bridge_name(bridge), Ink::SpanBox);
                 }
                 EventKind::Enter(_) if last_clip != Some(event.clip) => {
                     last_clip = Some(event.clip);
-                    begin(&mut played.clips, at, reel.clip_name(event.clip), color::BOXES[1]);
+                    begin(&mut played.clips, at, reel.clip_name(event.clip), Ink::Box(1));
                 }
                 EventKind::Mark(mark) => {
                     let passed = played.marks.entry(reel.mark_name(mark).to_owned());
@@ -160,7 +202,7 @@ impl Played {
 }
 
 /// What was up until now ends; something else begins.
-fn begin(lane: &mut Vec<Stretch>, at: Ticks, text: &str, color: [u8; 4]) {
+fn begin(lane: &mut Vec<Stretch>, at: Ticks, text: &str, color: Ink) {
     if let Some(last) = lane.last_mut() {
         last.to = at;
     }
@@ -172,30 +214,30 @@ fn x_of(at: Ticks, scale: f64) -> i32 {
 }
 
 fn draw_lane(
-    sheet: &mut Sheet,
+    sheet: &mut Drawing,
     name: &str,
     stretches: &[Stretch],
     [top, height]: [i32; 2],
     scale: f64,
 ) {
     let base = top + height / 2 + 5;
-    let wide = sheet.letters.width(14.0, name);
-    sheet.write([LEFT - 14 - wide, base], 14.0, color::LETTERS, name);
-    sheet.fill([LEFT, top + height - 1], [LANE, 1], color::BOXES[0]);
+    let wide = sheet.width(14.0, name);
+    sheet.write([LEFT - 14 - wide, base], 14.0, Ink::Letters, name);
+    sheet.fill([LEFT, top + height - 1], [LANE, 1], Ink::Box(0));
     let mut free = 0;
     for stretch in stretches {
         let (from, to) =
             (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
         sheet.fill([from, top], [to - from - 1, height], stretch.color);
-        let wide = sheet.letters.width(13.0, &stretch.text);
+        let wide = sheet.width(13.0, &stretch.text);
         if wide <= to - from - 4 {
-            sheet.write([from + (to - from - wide) / 2, base], 13.0, color::LETTERS, &stretch.text);
+            sheet.write([from + (to - from - wide) / 2, base], 13.0, Ink::Letters, &stretch.text);
         } else {
             // Too narrow for its name, which stands above it where there is room.
-            let wide = sheet.letters.width(12.0, &stretch.text);
+            let wide = sheet.width(12.0, &stretch.text);
             let x = (from + (to - from - wide) / 2).min(WIDTH - wide - 4);
             if height > FACT && x >= free {
-                sheet.write([x, top - 4], 12.0, color::DIM, &stretch.text);
+                sheet.write([x, top - 4], 12.0, Ink::Dim, &stretch.text);
                 free = x + wide + 8;
             }
         }
@@ -203,27 +245,33 @@ fn draw_lane(
 }
 
 /// When a mark was passed.
-fn draw_marks(sheet: &mut Sheet, name: &str, passed: &[Ticks], top: i32, scale: f64) {
-    let wide = sheet.letters.width(14.0, name);
-    sheet.write([LEFT - 14 - wide, top + 14], 14.0, color::MARK, name);
+fn draw_marks(sheet: &mut Drawing, name: &str, passed: &[Ticks], top: i32, scale: f64) {
+    let wide = sheet.width(14.0, name);
+    sheet.write([LEFT - 14 - wide, top + 14], 14.0, Ink::Mark, name);
     for at in passed {
         let x = x_of(*at, scale);
-        sheet.fill([x, top + 2], [2, MARKS - 6], color::MARK);
+        sheet.fill([x, top + 2], [2, MARKS - 6], Ink::Mark);
     }
 }
 
 /// Lines at round times, so that there are some ten of them.
-fn draw_scale(sheet: &mut Sheet, lasting: Ticks, [top, bottom]: [i32; 2], scale: f64) {
+fn draw_scale(sheet: &mut Drawing, lasting: Ticks, [top, bottom]: [i32; 2], scale: f64) {
     const STEPS: [u64; 12] = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1_000, 2_000, 5_000];
     let millis = lasting.as_millis_f64();
     let step = STEPS.into_iter().find(|step| millis / *step as f64 <= 14.0).unwrap_or(10_000);
+    let end = format!("end {} ms", (millis * 100.0).round() / 100.0);
+    let end_at = x_of(lasting, scale) - sheet.width(12.0, &end);
     let times = (0..).map(|nth| Ticks::from_millis(nth * step)).take_while(|at| *at <= lasting);
     for at in times.take(2_000) {
         let x = x_of(at, scale);
-        sheet.fill([x, bottom], [1, 8], color::EDGE);
-        sheet.canvas.fill([x, top], [1, (bottom - top) as u32], color::FAINT);
+        sheet.fill([x, bottom], [1, 8], Ink::Edge);
+        sheet.fill([x, top], [1, bottom - top], Ink::Faint);
         let text = format!("{} ms", at.as_millis_f64());
-        let wide = sheet.letters.width(12.0, &text);
-        sheet.write([x - wide / 2, bottom + 24], 12.0, color::DIM, &text);
+        let wide = sheet.width(12.0, &text);
+        if x + wide / 2 + 10 < end_at {
+            sheet.write([x - wide / 2, bottom + 24], 12.0, Ink::Dim, &text);
+        }
     }
+    sheet.fill([x_of(lasting, scale), top], [2, bottom - top + 8], Ink::Mark);
+    sheet.write([end_at, bottom + 24], 12.0, Ink::Mark, &end);
 }

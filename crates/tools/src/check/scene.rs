@@ -3,7 +3,7 @@
 use lucky_reel_assets::{Art, Pixmap};
 use lucky_reel_core::{ClipId, ImageId, Rect};
 
-use crate::chart;
+use crate::{Theme, chart};
 
 /// What a picture of a warning shows.
 #[derive(Clone, Debug)]
@@ -27,7 +27,7 @@ pub(super) struct Panel {
 impl Scene {
     pub(super) fn draw(&self, art: &Art) -> Option<Pixmap> {
         match self {
-            Scene::Clip(clip) => chart::clip(art, *clip),
+            Scene::Clip(clip) => chart::clip(art, *clip, Theme::Dark).map(|chart| chart.pixmap()),
             Scene::Panels(panels) => {
                 let panels: Option<Vec<_>> = panels
                     .iter()

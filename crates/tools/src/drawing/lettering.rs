@@ -8,7 +8,7 @@ pub(super) struct Lettering {
     bold: FontRef<'static>,
 }
 
-const BOLD_FROM: f32 = 17.0;
+pub(super) const BOLD_FROM: f32 = 17.0;
 
 impl Lettering {
     pub(super) fn new() -> Option<Lettering> {

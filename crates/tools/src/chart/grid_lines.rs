@@ -1,6 +1,6 @@
 use lucky_reel_core::{Grid, Rect};
 
-use super::{Sheet, color};
+use crate::drawing::{Drawing, Ink, Theme};
 use lucky_reel_assets::Pixmap;
 
 /// Pixels around the art, for the numbers.
@@ -36,44 +36,44 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
     let upscaled = picture.upscaled(scale)?;
     let size = upscaled.size();
     let outer = [size[0].checked_add(BESIDE + 2 * BESIDE)?, size[1].checked_add(2 * ABOVE)?];
-    let mut sheet = Sheet::new(outer)?;
+    let mut sheet = Drawing::new(outer, Theme::Dark)?;
     let corner = [BESIDE, ABOVE].map(|side| side as i32);
     sheet.checks(corner, size);
-    sheet.canvas.draw_picture(&upscaled, corner, 1);
+    sheet.picture(picture.clone(), corner, scale);
     let placed = |cell: &Rect| {
         let at = [corner[0] + (cell.x * scale) as i32, corner[1] + (cell.y * scale) as i32];
         (at, [cell.width, cell.height].map(|side| (side * scale) as i32))
     };
     for cell in &cells {
         let (at, size) = placed(cell);
-        sheet.frame(at, size, color::SPAN);
+        sheet.frame(at, size, Ink::Span);
     }
     // Where cells are narrow, every second, fifth or tenth column has its number.
     let last = columns.saturating_sub(1);
-    let wide = sheet.letters.width(LETTER, &last.to_string()) + 6;
+    let wide = sheet.width(LETTER, &last.to_string()) + 6;
     let step = step_for(wide, grid.cell()[0] * scale);
     for (column, cell) in cells.iter().enumerate().take(columns as usize).step_by(step) {
         let ([x, _], [width, _]) = placed(cell);
         let text = column.to_string();
-        let left = x + (width - sheet.letters.width(LETTER, &text)) / 2;
-        sheet.write([left, corner[1] - 8], LETTER, color::MARK, &text);
+        let left = x + (width - sheet.width(LETTER, &text)) / 2;
+        sheet.write([left, corner[1] - 8], LETTER, Ink::Mark, &text);
     }
     let step = step_for(LETTER as i32 + 2, grid.cell()[1] * scale);
     for (row, cells) in cells.chunks(columns as usize).enumerate().step_by(step) {
         let ([_, y], [_, height]) = placed(&cells[0]);
         let base = y + height / 2 + 4;
         let text = row.to_string();
-        let left = corner[0] - 8 - sheet.letters.width(LETTER, &text);
-        sheet.write([left, base], LETTER, color::MARK, &text);
+        let left = corner[0] - 8 - sheet.width(LETTER, &text);
+        sheet.write([left, base], LETTER, Ink::Mark, &text);
         let first = row * columns as usize;
         let frames = match cells.len() {
             1 => first.to_string(),
             count => format!("{first} to {}", first + count - 1),
         };
         let right = corner[0] + size[0] as i32 + 8;
-        sheet.write([right, base], LETTER, color::DIM, &frames);
+        sheet.write([right, base], LETTER, Ink::Dim, &frames);
     }
-    Some(sheet.canvas.into_picture())
+    Some(sheet.pixmap())
 }
 
 /// So that there is room for the numbers, only every so many are written.
