@@ -70,10 +70,11 @@ pub fn versions(before: &Art, after: &Art, theme: Theme) -> Option<Chart> {
         let two = Side { art: after, clip: other, label: "after" };
         has_changed(&one, &two).then_some((one, two))
     });
-    let changed = pairs.clone().count();
+    let mut changed = 0;
     // Clips of one entry change together, and are compared once.
     let mut groups: Vec<(Side<'_>, Side<'_>, Vec<String>)> = Vec::new();
     for (one, two) in pairs {
+        changed += 1;
         let name = name_of(&before.reel, &one.clip);
         let same = |(a, b, _): &&mut (Side<'_>, Side<'_>, Vec<String>)| {
             times(a) == times(&one) && times(b) == times(&two) && same_frames(&one, &two)
