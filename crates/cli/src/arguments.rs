@@ -53,6 +53,7 @@ pub(crate) enum Command {
     Clips(Clips),
     Trace(Trace),
     Explain(Explain),
+    Watch(Watch),
     Chart(Chart),
     Render(Render),
     Check(Check),
@@ -206,6 +207,33 @@ pub(crate) struct Explain {
     /// Output format
     #[arg(long, value_enum, default_value_t = TraceFormat::Table)]
     pub(crate) format: TraceFormat,
+}
+
+/// Play reel files live while they are edited, and tune durations by keys
+///
+/// Changed files are reloaded and the place is kept; a file at fault is shown with its line and its fix
+/// while the version before plays on. The keys are shown below the picture. Changed durations are written
+/// to the reel file by w, everything else in it stays as it is.
+#[derive(Debug, Args)]
+#[command(after_help = "Examples:\n  \
+    lucky-reel watch demo/greenhouse/bram.reel.toml\n  \
+    lucky-reel watch demo/greenhouse/bram.reel.toml walk-right --in terminal")]
+pub(crate) struct Watch {
+    /// Reel files, and the name of the clip to begin with [default: the first]
+    #[arg(required = true, value_name = "REEL... [CLIP]")]
+    pub(crate) what: Vec<String>,
+    /// Where to show it [default: a window where there is a display]
+    #[arg(long = "in", value_name = "WHERE", value_enum)]
+    pub(crate) surface: Option<Surface>,
+    /// By how much [ and ] change a duration [default: one refresh of the display]
+    #[arg(long, value_name = "DURATION", value_parser = some_time)]
+    pub(crate) step: Option<ExactTime>,
+}
+
+#[derive(Clone, Copy, Debug, ValueEnum)]
+pub(crate) enum Surface {
+    Window,
+    Terminal,
 }
 
 /// Draw charts of clips over time, as PNG, SVG or a page that plays

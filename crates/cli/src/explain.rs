@@ -1,7 +1,8 @@
 use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::Limits;
-use lucky_reel::{Actor, Cue, ExactTime, Reel, Role, Ticks};
+use lucky_reel::{Actor, ExactTime, Reel, Role, Ticks};
+use lucky_reel_tools::explain::{Outcome, Verdict, verdicts};
 use lucky_reel_tools::script::{Command, Script};
 use serde_json::json;
 
@@ -68,52 +69,39 @@ pub(crate) fn read_script(path: &std::path::Path, role: Role<'_>) -> Result<Scri
 
 /// Which cue wins, and why the others above it do not.
 fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<(), Failure> {
-    let cues: Vec<(Cue<'_>, Vec<Vec<String>>)> =
-        role.cues().map(|cue| (cue, cue.failing(&actor))).collect();
-    let winner = cues.iter().position(|(_, failing)| failing.is_empty()).unwrap_or(cues.len());
+    let verdicts = verdicts(role, &actor);
     let reel = role.reel();
     actor.advance(reel, Ticks::new(1));
     let clip = reel.clip_name(actor.player().clip());
     let mut out = BufWriter::new(io::stdout().lock());
     match format {
         TraceFormat::Table => {
-            let wide = cues.iter().map(|(cue, _)| cue.name().chars().count()).max().unwrap_or(0);
-            for (nth, (cue, failing)) in cues.iter().enumerate() {
-                let name = cue.name();
-                let pad = " ".repeat(wide - name.chars().count());
-                let shown = match nth.cmp(&winner) {
-                    std::cmp::Ordering::Less => {
-                        let any: Vec<String> = failing.iter().map(|all| all.join("; ")).collect();
-                        format!("skipped: needs {}", any.join("; or "))
-                    }
-                    std::cmp::Ordering::Equal if cue.is_always() => {
-                        format!("wins because it always matches: plays {clip}")
-                    }
-                    std::cmp::Ordering::Equal => {
-                        let held = cue.conditions();
-                        let held: Vec<String> = held.iter().map(|all| all.join(", ")).collect();
-                        format!("wins because {}: plays {clip}", held.join(", or "))
-                    }
-                    std::cmp::Ordering::Greater => "not checked".to_owned(),
+            let length = |verdict: &Verdict<'_>| verdict.cue.name().chars().count();
+            let wide = verdicts.iter().map(length).max().unwrap_or(0);
+            for verdict in &verdicts {
+                let pad = " ".repeat(wide - length(verdict));
+                let (sign, text) = match verdict.outcome {
+                    Outcome::Skipped => (" ", format!("skipped: {}", verdict.reason())),
+                    Outcome::Wins => (">", format!("wins {}: plays {clip}", verdict.reason())),
+                    Outcome::NotChecked => (" ", verdict.reason()),
                 };
-                let sign = if nth == winner { ">" } else { " " };
-                writeln!(out, "{sign} {name}{pad}  {shown}")?;
+                writeln!(out, "{sign} {}{pad}  {text}", verdict.cue.name())?;
             }
         }
         TraceFormat::Csv => {
             writeln!(out, "cue,matches,wins,why")?;
-            for (nth, (cue, failing)) in cues.iter().enumerate() {
+            for Verdict { cue, outcome, failing } in &verdicts {
                 let any: Vec<String> = failing.iter().map(|all| all.join("; ")).collect();
-                let (matches, wins) = (failing.is_empty(), nth == winner);
+                let (matches, wins) = (failing.is_empty(), *outcome == Outcome::Wins);
                 writeln!(out, "{},{matches},{wins},\"{}\"", cue.name(), any.join(" | "))?;
             }
         }
         TraceFormat::Json => {
-            for (nth, (cue, failing)) in cues.iter().enumerate() {
-                let plays = (nth == winner).then_some(clip);
+            for Verdict { cue, outcome, failing } in &verdicts {
+                let wins = *outcome == Outcome::Wins;
                 let object = json!({
-                    "cue": cue.name(), "matches": failing.is_empty(), "wins": nth == winner,
-                    "why": failing, "plays": plays,
+                    "cue": cue.name(), "matches": failing.is_empty(), "wins": wins,
+                    "why": failing, "plays": wins.then_some(clip),
                 });
                 writeln!(out, "{object}")?;
             }

@@ -17,6 +17,7 @@ mod render;
 mod rows;
 mod trace;
 mod updates;
+mod watch;
 
 use std::process::ExitCode;
 
@@ -33,6 +34,7 @@ fn main() -> ExitCode {
         Command::Measure(measure) => measure::run(measure, limits),
         Command::Clips(clips) => clips::run(clips, limits),
         Command::Trace(trace) => trace::run(trace, limits),
+        Command::Watch(watch) => watch::run(watch, limits),
         Command::Chart(chart) => chart::run(chart, limits),
         Command::Render(render) => render::run(render, limits),
         Command::Check(check) => check::run(check, limits),

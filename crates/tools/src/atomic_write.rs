@@ -28,11 +28,20 @@ impl WriteError {
     }
 }
 
+impl WriteError {
+    /// Whether the file was no longer what it was expected to be: somebody else has changed it.
+    #[must_use]
+    pub fn has_changed(&self) -> bool {
+        self.cause.kind() == io::ErrorKind::InvalidData
+    }
+}
+
 impl fmt::Display for WriteError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         let path = self.path.display();
         match self.cause.kind() {
             io::ErrorKind::AlreadyExists => write!(f, "{path}: file already exists"),
+            io::ErrorKind::InvalidData => write!(f, "{path}: has changed on the disk"),
             io::ErrorKind::NotFound => write!(f, "{path}: its folder does not exist"),
             _ => write!(f, "{path}: cannot be written: {}", self.cause),
         }
@@ -77,6 +86,29 @@ pub fn write(
         Ok(())
     };
     written().map_err(|cause| WriteError { path: path.to_owned(), cause })
+}
+
+/// Replaces the content of a file that is there, and keeps its rights. Refused when it is not what it
+/// was: somebody else has changed it since it was read. A link is followed.
+///
+/// # Errors
+/// When the file has changed or is gone, or cannot be written.
+pub fn replace(path: impl AsRef<Path>, was: &[u8], now: &[u8]) -> Result<(), WriteError> {
+    let path = path.as_ref();
+    let replaced = || -> io::Result<()> {
+        let real = path.canonicalize()?;
+        let temporary = NamedTempFile::new_in(real.parent().unwrap_or(Path::new(".")))?;
+        temporary.as_file().write_all(now)?;
+        temporary.as_file().sync_all()?;
+        temporary.as_file().set_permissions(fs::metadata(&real)?.permissions())?;
+        // As late as can be, so that next to nothing can come in between.
+        if fs::read(&real)? != was {
+            return Err(io::ErrorKind::InvalidData.into());
+        }
+        temporary.persist(&real).map_err(|error| error.error)?;
+        Ok(())
+    };
+    replaced().map_err(|cause| WriteError { path: path.to_owned(), cause })
 }
 
 /// Temporary files are private; a result is readable like any other file.

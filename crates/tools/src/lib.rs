@@ -13,6 +13,8 @@
 //! | [`chart`] | pictures of clips, for people |
 //! | [`convert`] | reel files as TOML or JSON, and their schema |
 //! | [`edit`] | durations changed in the text of a reel file |
+//! | [`explain`] | which cue wins, and why |
+//! | [`preview`] | a clip or a role played live, with edits; for windows and terminals |
 //! | [`script`] | facts over time, for tools and tests |
 //! | [`atomic_write`] | files that are written whole or not at all |
 
@@ -24,8 +26,10 @@ mod check;
 pub mod convert;
 mod drawing;
 pub mod edit;
+pub mod explain;
 pub mod measure;
 pub mod pack;
+pub mod preview;
 pub mod render;
 pub mod script;
 mod timeline;

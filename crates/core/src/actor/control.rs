@@ -113,6 +113,18 @@ impl Actor {
         Ok(())
     }
 
+    /// The value of a fact by its name, for tools; of a pulse, whether it is up. `None` where the role has
+    /// no such fact.
+    #[must_use]
+    pub fn value_by_name(&self, reel: &Reel, name: &str) -> Option<FactValue> {
+        let fact = reel.role(self.role())?.facts().find(|fact| fact.name() == name)?;
+        if fact.kind() == FactKind::Pulse {
+            let bit = 1_u32.checked_shl(u32::from(fact.slot)).unwrap_or(0);
+            return Some(FactValue::Flag(self.pulses & bit != 0));
+        }
+        self.facts.get(usize::from(fact.slot)).map(|bits| fact.data.value_of(*bits))
+    }
+
     /// Whether setting a fact to this value would change nothing.
     #[inline]
     pub(crate) fn is_already<T: FactType>(&self, fact: FactId<T>, value: T) -> bool {

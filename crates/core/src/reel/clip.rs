@@ -115,6 +115,13 @@ impl<'r> Clip<'r> {
         self.data.mirrored
     }
 
+    /// The clip that it is the mirror image of, where a facing set made it.
+    #[must_use]
+    pub fn mirror_of(&self) -> Option<ClipId> {
+        let mirrors = &self.reel.data.mirrors;
+        mirrors.iter().find(|(mirrored, _)| *mirrored == self.id).map(|(_, base)| *base)
+    }
+
     /// Whether it has a stride.
     #[must_use]
     pub fn covers_ground(&self) -> bool {

@@ -19,6 +19,7 @@ pub use grid_lines::with_grid_lines;
 pub(crate) use panels::panels;
 pub use reel::reel;
 pub use script::script;
+pub(crate) use time_bar::marks_of;
 
 use lucky_reel_assets::Pixmap;
 use lucky_reel_core::{Clip, Mode, Reel, Ticks};

@@ -1,0 +1,225 @@
+//! What the keys do.
+
+use lucky_reel_core::{ClipId, Facing, FacingsId, Ticks};
+
+use super::{Action, Background, Preview, RATES, SPEEDS};
+use crate::chart::milliseconds;
+
+impl Preview {
+    /// Does what a key asks for; `false` for [`Action::Quit`], after which the preview is to be closed.
+    pub fn act(&mut self, action: Action) -> bool {
+        self.message = None;
+        self.changed = true;
+        match action {
+            Action::Quit => return false,
+            Action::Pause => self.paused = !self.paused,
+            Action::Hold(by) => self.step_hold(by),
+            Action::Refresh => {
+                self.paused = true;
+                self.play(self.refresh());
+            }
+            Action::Rate => self.rate = (self.rate + 1) % RATES.len(),
+            Action::Speed(by) => {
+                let last = SPEEDS.len() - 1;
+                self.speed = self.speed.saturating_add_signed(isize::from(by)).min(last);
+                self.apply_settings();
+            }
+            Action::Reverse => {
+                self.backwards = !self.backwards;
+                self.apply_settings();
+                if self.player.has_ended() {
+                    self.begin(self.player.requested_clip());
+                }
+            }
+            Action::FlipX => {
+                self.flips.x = !self.flips.x;
+                self.apply_settings();
+            }
+            Action::FlipY => {
+                self.flips.y = !self.flips.y;
+                self.apply_settings();
+            }
+            Action::Clip(by) => self.begin(self.neighbor(by)),
+            Action::Zoom(by) => {
+                let now = self.zoom.unwrap_or(self.shown_zoom.get());
+                self.zoom = Some(now.saturating_add_signed(i32::from(by)).clamp(1, 32));
+            }
+            Action::Background => {
+                self.background = match self.background {
+                    Background::Dark => Background::Light,
+                    Background::Light => Background::Checks,
+                    Background::Checks => Background::Dark,
+                }
+            }
+            Action::Onion => self.onion = !self.onion,
+            Action::Facing(by) => self.turn(by),
+            Action::Look => self.next_look(),
+            Action::Cues => match self.actor {
+                None => self.say("this role has no cues"),
+                Some(_) => self.by_cues = !self.by_cues,
+            },
+            Action::Fact(nth) => self.press_fact(usize::from(nth)),
+            Action::Number(by) => self.change_number(by),
+            Action::Duration(by) => self.change_duration(by),
+            Action::Write => {
+                self.message = Some(self.edits.write().unwrap_or_else(|why| why));
+            }
+            Action::Undo => match self.edits.undo(&self.files, &self.art.reel) {
+                None => self.say("there is nothing to undo"),
+                Some(Ok(art)) => self.take(art),
+                Some(Err(_)) => self.say("the file on the disk is at fault: fix it first"),
+            },
+            Action::Seek(at) => self.seek(at),
+        }
+        true
+    }
+
+    pub(super) fn say(&mut self, message: impl Into<String>) {
+        self.message = Some(message.into());
+    }
+
+    /// One refresh of the display.
+    pub(super) fn refresh(&self) -> Ticks {
+        Ticks::from_rate(RATES[self.rate % RATES.len()])
+    }
+
+    fn neighbor(&self, by: i8) -> ClipId {
+        let clips: Vec<ClipId> = self.art.reel.clips().map(|clip| clip.id()).collect();
+        let now = self.player.requested_clip();
+        let at = clips.iter().position(|clip| *clip == now).unwrap_or(0);
+        let count = clips.len().max(1) as isize;
+        let next = (at as isize + isize::from(by)).rem_euclid(count);
+        clips.get(next as usize).copied().unwrap_or(now)
+    }
+
+    fn step_hold(&mut self, by: i8) {
+        self.paused = true;
+        let reel = self.art.reel.clone();
+        if !self.by_cues {
+            let stepped = match by {
+                1 => self.player.step_forwards(&reel),
+                _ => self.player.step_back(&reel),
+            };
+            if !stepped {
+                self.begin(self.player.requested_clip());
+            }
+            return;
+        }
+        if by < 0 {
+            self.say("cues play forwards only: press tab for the clip alone");
+            return;
+        }
+        // To the next hold, as far as one comes up within ten seconds.
+        let up = |preview: &Preview| {
+            (preview.playing().clip(), preview.playing().hold_index(&reel))
+        };
+        let before = up(self);
+        for _ in 0..2_400 {
+            self.play(Ticks::from_rate(240));
+            if up(self) != before {
+                return;
+            }
+        }
+    }
+
+    fn seek(&mut self, at: f32) {
+        if self.by_cues {
+            self.say("cues play forwards only: press tab for the clip alone");
+            return;
+        }
+        let Some(timeline) = self.timeline().filter(|timeline| timeline.total > Ticks::ZERO) else {
+            return;
+        };
+        self.paused = true;
+        let total = timeline.total.get();
+        let time = (f64::from(at.clamp(0.0, 1.0)) * total as f64) as u64;
+        // At the end it is still what the last hold shows.
+        self.player.seek(&self.art.reel, Ticks::new(time.min(total - 1)));
+        self.is_reversed = self.backwards;
+    }
+
+    /// The facing set of the clip that is shown, and its facing there.
+    pub(super) fn facing_of_clip(&self) -> Option<(FacingsId, Facing)> {
+        let (reel, clip) = (&self.art.reel, self.player.requested_clip());
+        reel.facing_sets().find_map(|(set, _, _)| {
+            let shows = |facing: &Facing| {
+                reel.has_facing(set, *facing) && reel.clip_facing(set, *facing) == Some(clip)
+            };
+            Some((set, Facing::ALL.into_iter().find(shows)?))
+        })
+    }
+
+    fn turn(&mut self, by: i8) {
+        let next = |facing: Facing| {
+            let at = Facing::ALL.iter().position(|it| *it == facing).unwrap_or(0) as isize;
+            Facing::ALL[(at + isize::from(by)).rem_euclid(8) as usize]
+        };
+        let reel = self.art.reel.clone();
+        match (&mut self.actor, self.by_cues) {
+            (Some(actor), true) => {
+                // Facings that no set of the role has would look like others.
+                let has = |facing: Facing| {
+                    reel.facing_sets().any(|(set, _, _)| reel.has_facing(set, facing))
+                };
+                let mut facing = next(actor.facing());
+                while !has(facing) && facing != actor.facing() {
+                    facing = next(facing);
+                }
+                actor.set_facing(facing);
+            }
+            _ => match self.facing_of_clip() {
+                None => self.say("this clip is of no facing set"),
+                Some((set, now)) => {
+                    let mut facing = next(now);
+                    while !reel.has_facing(set, facing) {
+                        facing = next(facing);
+                    }
+                    self.player.face(&reel, set, facing);
+                }
+            },
+        }
+    }
+
+    fn next_look(&mut self) {
+        let reel = &self.art.reel;
+        let role = reel.clip_role(self.playing().requested_clip());
+        let looks: Vec<_> =
+            reel.looks().filter(|(_, of, _)| *of == role).map(|(look, _, _)| look).collect();
+        if looks.is_empty() {
+            self.say("this role has no looks");
+            return;
+        }
+        self.look = match self.look.and_then(|look| looks.iter().position(|it| *it == look)) {
+            None => looks.first().copied(),
+            Some(at) => looks.get(at + 1).copied(),
+        };
+        self.apply_settings();
+    }
+
+    fn change_duration(&mut self, by: i8) {
+        let reel = self.art.reel.clone();
+        let (clip, hold) = (self.playing().clip(), self.playing().hold_index(&reel));
+        let Some((clip, hold)) = reel.clip(clip).zip(hold) else {
+            return self.say("no hold is up");
+        };
+        // The holds of a mirrored clip are those of the clip itself.
+        let clip = clip.mirror_of().and_then(|base| reel.clip(base)).unwrap_or(clip);
+        let Some(now) = clip.hold(hold).map(|hold| hold.ticks).filter(|_| !clip.is_still()) else {
+            return self.say("a still has no duration");
+        };
+        let step = self.step.unwrap_or(self.refresh());
+        let new = match by {
+            1 => now + step,
+            _ if now > step => now - step,
+            _ => return self.say(format!("{} is the shortest", milliseconds(now))),
+        };
+        let place = (reel.clip_role(clip.id()), clip.name(), hold as usize);
+        match self.edits.set(place, new, &reel) {
+            Ok(art) => {
+                self.take(art);
+                self.say(format!("hold {hold}: {} to {}", milliseconds(now), milliseconds(new)));
+            }
+            Err(why) => self.say(why),
+        }
+    }
+}
