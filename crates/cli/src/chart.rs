@@ -27,7 +27,9 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
         Some(name) => Some(art.reel.clip_id(name)?),
         None => None,
     };
-    let name = || clip.map_or_else(|| title_of(&arguments.reel), |clip| art.reel.clip_name(clip).to_owned());
+    let name = || {
+        clip.map_or_else(|| title_of(&arguments.reel), |clip| art.reel.clip_name(clip).to_owned())
+    };
     let (drawn, name) = match (&arguments.script, &arguments.against, arguments.display, clip) {
         (Some(path), ..) => {
             let role = role_of(&art.reel, arguments.role.as_deref())?;

@@ -2,8 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
+use std::collections::BTreeMap;
+
 use lucky_reel_assets::{Art, Pixmap, load_bytes};
-use lucky_reel_tools::chart;
+use lucky_reel_core::{Speed, Ticks};
+use lucky_reel_tools::{Theme, chart};
+use proptest::prelude::*;
 
 /// Frames of one plain color each.
 fn art(clip: &str) -> Art {
@@ -21,8 +25,9 @@ fn art(clip: &str) -> Art {
 
 fn drawn(clip: &str) -> Pixmap {
     let art = art(clip);
-    let picture = chart::clip(&art, art.reel.clip_id("c").unwrap()).unwrap();
-    assert_eq!(picture.size()[0], 1280);
+    let chart = chart::clip(&art, art.reel.clip_id("c").unwrap(), Theme::Dark).unwrap();
+    let picture = chart.pixmap();
+    assert_eq!((chart.size(), picture.size()[0]), (picture.size(), 1280));
     assert!(picture.rgba().chunks(4).all(|pixel| pixel[3] == 255), "nothing is seen through");
     picture
 }
@@ -58,13 +63,14 @@ fn widths_are_in_proportion_to_time() {
 
 #[test]
 fn marks_and_spans_are_drawn_where_there_are_any() {
-    let (mark, span) = ([0xff, 0xc8, 0x57, 0xff], [0x6f, 0xd0, 0xb4, 0xff]);
+    let (mark, span) = ([0xff, 0xc8, 0x57, 0xff], [0x7f, 0xd8, 0xbe, 0xff]);
     let bare = drawn("frames = [0, 1]\nfps = 4\nmode = \"once\"");
-    assert_eq!((count(&bare, mark), count(&bare, span)), (0, 0));
+    // The cross on each pivot is of the spans' color.
+    assert_eq!((count(&bare, mark), count(&bare, span)), (0, 2 * 36));
     let full = drawn(
         "frames = [0, 1]\nfps = 4\nmode = \"once\"\nmarks = { hit = 1 }\nspans = { open = 0 }",
     );
-    assert!(count(&full, mark) > 50 && count(&full, span) > 590 * 4);
+    assert!(count(&full, mark) >= 28 && count(&full, span) > 590 * 4);
     // A cycle's end is drawn into the order of play where there is more than one.
     assert!(count(&drawn("frames = [0, 1]\nfps = 4"), mark) > 50);
 }
@@ -84,4 +90,118 @@ fn every_kind_of_clip_can_be_drawn() {
         let picture = drawn(clip);
         assert!(picture.size()[1] < 4_000, "{clip}");
     }
+}
+
+#[test]
+fn rows_in_which_nothing_changes_are_left_out() {
+    // 10 ms are wide enough to be read on the sixth part of a row.
+    let art = art("frames = [0, 1, 2]\neach = [\"10ms\", \"2000ms\", \"10ms\"]");
+    let chart = chart::clip(&art, art.reel.clip_id("c").unwrap(), Theme::Dark).unwrap();
+    let svg = chart.svg();
+    assert!(svg.contains("hold 1 stays up for 1346.67 ms more"), "{svg}");
+    assert_eq!(svg.matches(">… 1 goes on<").count(), 1);
+    assert!(chart.size()[1] < 600);
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { cases: 200, ..ProptestConfig::default() })]
+
+    /// What a display shows, against the look-up at each of its refreshes.
+    #[test]
+    fn a_display_shows_what_is_up_at_its_refreshes(
+        times in prop::collection::vec(1_u64..40_000_000, 1..6),
+        rate in prop::sample::select(vec![1, 24, 59, 60, 144, 1_000]),
+        mode in prop::sample::select(vec!["loop", "ping-pong", "once"]),
+    ) {
+        let listed: Vec<String> = (0..).zip(&times).map(|(nth, time)| format!("\"{nth} for {time}t\"")).collect();
+        let art = art(&format!("frames = [{}]\nmode = \"{mode}\"", listed.join(", ")));
+        let clip = art.reel.clip_id("c").unwrap();
+        let shown = chart::Display::of(&art.reel, clip, rate).unwrap();
+        let mut counted: BTreeMap<(i32, u32), u32> = BTreeMap::new();
+        let cycles = shown.holds[0].refreshes.len();
+        for refresh in 0_u64.. {
+            let at = Ticks::new(refresh * Ticks::PER_SECOND / u64::from(rate));
+            let up = art.reel.sample(clip, at, Speed::NORMAL);
+            if up.cycle() >= cycles as i32 || up.has_ended() {
+                break;
+            }
+            *counted.entry((up.cycle(), up.hold_index().unwrap())).or_default() += 1;
+        }
+        let mut said: BTreeMap<(i32, u32), u32> = BTreeMap::new();
+        for hold in &shown.holds {
+            for (cycle, count) in (0..).zip(&hold.refreshes) {
+                *said.entry((cycle, hold.hold)).or_default() += count;
+            }
+            // The nearest duration is up for so many refreshes wherever it begins.
+            let even = hold.even.get() * u64::from(rate);
+            prop_assert!(even % Ticks::PER_SECOND < u64::from(rate) && even >= Ticks::PER_SECOND);
+            prop_assert!(hold.even.get().abs_diff(hold.duration.get()) <= Ticks::PER_SECOND.div_ceil(u64::from(rate)));
+        }
+        said.retain(|_, count| *count > 0);
+        prop_assert_eq!(said, counted);
+    }
+}
+
+fn demo(role: &str) -> Art {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    lucky_reel_assets::load(format!("{folder}/{role}.reel.toml")).unwrap()
+}
+
+#[test]
+fn whole_reels_are_drawn_in_both_themes_and_forms() {
+    for role in ["bram", "moth", "puff", "tiles"] {
+        let art = demo(role);
+        for (theme, ground) in
+            [(Theme::Dark, [0x12, 0x18, 0x24, 255]), (Theme::Light, [0xf8, 0xf5, 0xec, 255])]
+        {
+            let chart = chart::reel(&art, theme).unwrap();
+            let (picture, svg) = (chart.pixmap(), chart.svg());
+            assert_eq!((picture.size(), picture.pixel([0, 0])), (chart.size(), ground));
+            let document = roxmltree::Document::parse(&svg).unwrap();
+            let texts: Vec<&str> = document.descendants().filter_map(|node| node.text()).collect();
+            for clip in art.reel.clips() {
+                assert!(texts.contains(&clip.name()), "{}", clip.name());
+            }
+            let all = document.descendants().filter(|node| node.has_tag_name("image")).count();
+            let holds: usize = art.reel.clips().map(|clip| clip.holds().len()).sum();
+            assert!(all > 0 && all <= holds, "{role}: {all} frames of {holds}");
+        }
+    }
+}
+
+#[test]
+fn versions_are_compared_clip_by_clip() {
+    let before = art("frames = [0, 1]\neach = [\"100ms\", \"100ms\"]");
+    let after = art("frames = [0, 1, 2]\neach = [\"130ms\", \"100ms\", \"50ms\"]");
+    let texts = |chart: chart::Chart| -> Vec<String> {
+        let svg = chart.svg();
+        let document = roxmltree::Document::parse(&svg).unwrap();
+        document.descendants().filter_map(|node| Some(node.text()?.to_owned())).collect()
+    };
+    let said = texts(chart::versions(&before, &after, Theme::Light).unwrap());
+    for text in ["1 clip has changed", "0: +30 ms", "2: new"] {
+        assert!(said.iter().any(|said| said == text), "{text} in {said:?}");
+    }
+    let said = texts(chart::versions(&after, &before, Theme::Dark).unwrap());
+    assert!(said.contains(&"0: -30 ms".to_owned()) && said.contains(&"2: gone".to_owned()));
+    let said = texts(chart::versions(&before, &before, Theme::Dark).unwrap());
+    assert!(said.contains(&"no clip of both has changed".to_owned()));
+    let clip = |art: &Art| art.reel.clip_id("c").unwrap();
+    let said =
+        texts(chart::clips((&before, clip(&before)), (&after, clip(&after)), Theme::Dark).unwrap());
+    assert!(said.contains(&"2 holds differ".to_owned()), "{said:?}");
+    // Clips of one entry are compared once.
+    let (bram, text) = (
+        demo("bram"),
+        std::fs::read_to_string(concat!(
+            env!("CARGO_MANIFEST_DIR"),
+            "/../../demo/greenhouse/bram.reel.toml"
+        ))
+        .unwrap(),
+    );
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
+    let text = text.replace("\"80ms\"", "\"90ms\"");
+    let edited = lucky_reel_assets::Loader::new().file_with_text(folder, &text).load().unwrap();
+    let said = texts(chart::versions(&bram, &edited, Theme::Dark).unwrap());
+    assert!(said.contains(&"hurry-down, hurry-up, hurry-right, hurry-left".to_owned()), "{said:?}");
 }

@@ -65,7 +65,8 @@ fn times(open: usize) -> BoxedStrategy<String> {
     });
     let one = prop_oneof![
         duration().prop_map(|time| format!("each   = \"{time}\" # all the same\n")),
-        prop::sample::select(vec!["8", "12", "24", "60", "7"]).prop_map(|fps| format!("fps = {fps}\n")),
+        prop::sample::select(vec!["8", "12", "24", "60", "7"])
+            .prop_map(|fps| format!("fps = {fps}\n")),
         Just("total = \"9000s\"\n".to_owned()),
         Just(String::new()),
     ];
@@ -159,8 +160,12 @@ fn the_demo_is_edited_as_its_author_would() {
     let text = std::fs::read_to_string(&demo).unwrap();
     let reel = lucky_reel_assets::load_reel([&demo]).unwrap();
     let edited = |clip: &str, hold, millis| {
-        let holds: Vec<Ticks> =
-            reel.clip(reel.clip_id(clip).unwrap()).unwrap().holds().map(|hold| hold.ticks).collect();
+        let holds: Vec<Ticks> = reel
+            .clip(reel.clip_id(clip).unwrap())
+            .unwrap()
+            .holds()
+            .map(|hold| hold.ticks)
+            .collect();
         set_hold(&text, Form::Toml, (clip, hold), Ticks::from_millis(millis), &holds).unwrap()
     };
     let change = |from: &str, to: &str| {

@@ -5,7 +5,7 @@
 use lucky_reel_assets::{Art, Loader, Pixmap, Severity, load};
 use lucky_reel_core::{Actor, Event, EventKind, Ticks};
 use lucky_reel_tools::script::Script;
-use lucky_reel_tools::{chart, check};
+use lucky_reel_tools::{Theme, chart, check};
 use proptest::prelude::*;
 
 fn greenhouse(role: &str) -> Art {
@@ -77,16 +77,23 @@ fn a_night_is_reported_and_drawn() {
         (5600.0, "resting", "facts"),
     ];
     assert_eq!(reported.collect::<Vec<_>>(), expected);
-    let picture = chart::script(&art, role, &script, Ticks::from_secs(7)).unwrap();
+    let chart = chart::script(&art, role, &script, Ticks::from_secs(7), Theme::Dark).unwrap();
+    let picture = chart.pixmap();
     assert_eq!(picture.size()[0], 1280);
-    // The pulse, and a flag for each of the marks that were passed.
+    for text in ["look", "dusk", "speed", "hit-stop", "0.5", "end 7000 ms"] {
+        assert!(chart.svg().contains(&format!(">{text}<")), "{text}");
+    }
+    // Each of the marks that were passed, and the end of the script.
     let yellow = [0xff, 0xc8, 0x57, 255];
     let row = (0..picture.size()[1])
         .map(|y| (0..1280).filter(|x| picture.pixel([*x, y]) == yellow).count());
     let is_step = |event: &Event| event.mark().is_some_and(|mark| reel.mark_name(mark) == "step");
     let steps = rows.iter().filter(|(_, event)| is_step(event));
     let steps = steps.count();
-    assert!(row.filter(|count| *count == 2 * steps).count() >= 10, "{steps} flags two pixels wide");
+    assert!(
+        row.filter(|count| *count == 2 * steps + 2).count() >= 10,
+        "{steps} lines two pixels wide"
+    );
 }
 
 #[test]

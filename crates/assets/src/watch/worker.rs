@@ -168,7 +168,8 @@ impl Worker {
         let is_new = |path: &PathBuf| !self.named.contains(path);
         if filled.art.is_some() || named.iter().any(is_new) {
             // A file that cannot be read names no images; those that it named still matter.
-            let kept = self.named.iter().filter(|path| filled.art.is_none() && !named.contains(path));
+            let kept =
+                self.named.iter().filter(|path| filled.art.is_none() && !named.contains(path));
             let all: Vec<PathBuf> = kept.cloned().chain(named.iter().cloned()).collect();
             if all != self.named {
                 self.named = all;

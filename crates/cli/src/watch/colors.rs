@@ -49,6 +49,14 @@ impl Palette {
         }
     }
 
+    /// What is behind everything.
+    pub(super) fn ground(self) -> Style {
+        match self {
+            Palette::Plain => Style::new(),
+            _ => Style::new().bg(self.color([0x12, 0x18, 0x24, 255])),
+        }
+    }
+
     pub(super) fn style(self, tone: Tone) -> Style {
         let (color, modifier) = match tone {
             Tone::Strong => ([0xf4, 0xf6, 0xee, 255], Modifier::BOLD),

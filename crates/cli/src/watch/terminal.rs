@@ -23,7 +23,7 @@ use crate::failure::Failure;
 const FRAME: Duration = Duration::from_millis(25);
 /// Columns of the text beside the art, where the terminal has room for both.
 const PANEL: u16 = 46;
-const BESIDE: u16 = 90;
+const BESIDE: u16 = 70;
 
 pub(super) fn show(preview: Preview) -> Result<(), Failure> {
     if !io::stdout().is_terminal() {
@@ -131,7 +131,7 @@ impl Places {
         let above = area.height - keys - bar;
         let beside = area.width >= BESIDE;
         let (text, lines) = match beside {
-            true => (PANEL.min(area.width / 2), above),
+            true => (PANEL.min(area.width * 2 / 5), above),
             false => (area.width, above.min(8)),
         };
         let stage = match beside {
@@ -148,7 +148,10 @@ impl Places {
 }
 
 fn draw(frame: &mut Frame<'_>, preview: &Preview, palette: Palette) -> Places {
-    let places = Places::of(frame.area());
+    let area = frame.area();
+    let places = Places::of(area);
+    // Letters are light, whatever the terminal's own ground is.
+    frame.buffer_mut().set_style(area, palette.ground());
     draw_stage(frame, preview, places.stage, palette);
     let text: Vec<TextLine<'_>> =
         preview.text().into_iter().map(|line| styled(line, palette)).collect();
@@ -200,7 +203,8 @@ fn draw_faults(frame: &mut Frame<'_>, preview: &Preview, stage: Rect, palette: P
     let area = Rect::new(stage.x + 1, stage.bottom() - height, stage.width - 2, height);
     let text: Vec<TextLine<'_>> = faults.into_iter().map(|line| styled(line, palette)).collect();
     frame.render_widget(Clear, area);
-    frame.render_widget(Paragraph::new(text).wrap(Wrap { trim: false }), area);
+    let text = Paragraph::new(text).style(palette.ground()).wrap(Wrap { trim: false });
+    frame.render_widget(text, area);
 }
 
 fn draw_bar(frame: &mut Frame<'_>, preview: &Preview, area: Rect, palette: Palette) {
@@ -217,7 +221,9 @@ fn draw_bar(frame: &mut Frame<'_>, preview: &Preview, area: Rect, palette: Palet
         let is_up = place.step == Some(nth);
         let shade = if is_up { shades[2] } else { shades[nth % 2] };
         let style = match palette {
-            Palette::Plain if is_up => Style::new().add_modifier(ratatui::style::Modifier::REVERSED),
+            Palette::Plain if is_up => {
+                Style::new().add_modifier(ratatui::style::Modifier::REVERSED)
+            }
             Palette::Plain => Style::new(),
             _ => palette.style(Tone::Plain).bg(palette.color(shade)),
         };

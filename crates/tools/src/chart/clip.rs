@@ -89,6 +89,7 @@ impl Row {
 /// The rows to draw: where a single hold fills one or more of them, a line says so instead.
 fn rows_of(clip: &Clip<'_>, layout: &Layout) -> Vec<Row> {
     let mut rows: Vec<Row> = Vec::new();
+    let time_of_row = Ticks::new(clip.total().get() / layout.rows.max(1) as u64);
     for row in 0..layout.rows {
         let (from, to) = (row as i32 * ROW, (row as i32 + 1) * ROW);
         let mut start = Ticks::ZERO;
@@ -98,15 +99,8 @@ fn rows_of(clip: &Clip<'_>, layout: &Layout) -> Vec<Row> {
             covers
         });
         match (filling, rows.last_mut()) {
-            (Some((hold, it)), last) => {
-                let share = it.ticks.get() as f64 * f64::from(ROW)
-                    / f64::from(layout.scale.x(it.ticks).max(1));
-                let time = Ticks::new(share as u64);
-                match last {
-                    Some(Row::LeftOut(_, left_out)) => *left_out += time,
-                    _ => rows.push(Row::LeftOut(hold, time)),
-                }
-            }
+            (Some(_), Some(Row::LeftOut(_, left_out))) => *left_out += time_of_row,
+            (Some((hold, _)), _) => rows.push(Row::LeftOut(hold, time_of_row)),
             (None, _) => rows.push(Row::Holds(row)),
         }
     }

@@ -77,7 +77,9 @@ pub fn versions(before: &Art, after: &Art, theme: Theme) -> Option<Chart> {
         changed += 1;
         let name = name_of(&before.reel, &one.clip);
         let same = |(a, b, _): &&mut (Side<'_>, Side<'_>, Vec<String>)| {
-            times(a) == times(&one) && times(b) == times(&two) && same_frames(&one, &two)
+            times(a) == times(&one)
+                && times(b) == times(&two)
+                && same_frames(&one, &two)
                 && same_frames(a, b)
         };
         match groups.iter_mut().find(same) {

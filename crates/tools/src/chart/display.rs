@@ -43,8 +43,8 @@ const CYCLES: u64 = 12;
 const MOST_HOLDS: usize = 64;
 
 impl Display {
-    /// Plays a clip on a display: an update at each refresh, the first a refresh after the start. `None`
-    /// for a still, for a clip of another reel, and for a rate of 0.
+    /// Plays a clip on a display: a picture at the start, and one at each refresh from then on. `None` for
+    /// a still, for a clip of another reel, and for a rate of 0.
     ///
     /// ```
     /// use lucky_reel_tools::chart::Display;
@@ -67,9 +67,7 @@ impl Display {
         let timeline = Timeline::of(reel, &clip, false);
         let cycles = if clip.repeat().is_none() { CYCLES } else { 1 };
         // Refreshes before a moment: a hold is up from the first refresh at or after its start.
-        let before = |at: u128| {
-            (at * u128::from(rate)).div_ceil(u128::from(Ticks::PER_SECOND))
-        };
+        let before = |at: u128| (at * u128::from(rate)).div_ceil(u128::from(Ticks::PER_SECOND));
         // After so many cycles a cycle begins on a refresh again.
         let spent = u128::from(timeline.total.get()) * u128::from(rate);
         let is_whole = |cycles: &u64| {
@@ -79,7 +77,8 @@ impl Display {
         let holds = timeline.steps.iter().take(MOST_HOLDS).map(|step| {
             let refreshes = (0..cycles).map(|cycle| {
                 let passed = u128::from(timeline.total.get()) * u128::from(cycle);
-                let [from, to] = [step.start, step.end].map(|at| before(passed + u128::from(at.get())));
+                let [from, to] =
+                    [step.start, step.end].map(|at| before(passed + u128::from(at.get())));
                 (to - from) as u32
             });
             let duration = Ticks::new(step.end.get() - step.start.get());
@@ -148,7 +147,9 @@ fn sum(shown: &Display, cycle: usize) -> u32 {
 fn headline(clip: &Clip<'_>, shown: &Display) -> String {
     let juddering = shown.holds.iter().filter(|hold| hold.judders()).count();
     let verdict = match juddering {
-        _ if clip.repeat().is_some() => "played once, so each hold is up for one number of refreshes",
+        _ if clip.repeat().is_some() => {
+            "played once, so each hold is up for one number of refreshes"
+        }
         0 => "every hold is always up for the same number of refreshes",
         1 => "1 hold judders: it is up for longer in some cycles than in others",
         _ => "holds judder: they are up for longer in some cycles than in others",
@@ -199,7 +200,9 @@ fn draw_table(sheet: &mut Drawing, shown: &Display, top: i32) {
         let exact = hold.duration.as_secs_f64() * f64::from(shown.rate);
         let (least, most) = (hold.refreshes.iter().min(), hold.refreshes.iter().max());
         let up = match (least, most) {
-            (Some(least), Some(most)) if least != most => format!("{least} or {most}  ({exact:.2})"),
+            (Some(least), Some(most)) if least != most => {
+                format!("{least} or {most}  ({exact:.2})")
+            }
             (Some(only), _) => format!("{only}  ({exact:.2})"),
             _ => String::new(),
         };

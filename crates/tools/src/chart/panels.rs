@@ -19,10 +19,10 @@ pub(crate) fn panels(panels: &[(&Pixmap, Rect, &str, &[Rect])]) -> Option<Pixmap
     let least = 160; // for the labels
     let wide = |area: &Rect| (area.width * scale).max(least) + MARGIN;
     let width: u32 = panels.iter().map(|(_, area, ..)| wide(area)).sum();
-    let mut sheet = Drawing::new([
-        width.checked_add(MARGIN)?,
-        (height * scale).checked_add(2 * MARGIN + LABEL)?,
-    ], Theme::Dark)?;
+    let mut sheet = Drawing::new(
+        [width.checked_add(MARGIN)?, (height * scale).checked_add(2 * MARGIN + LABEL)?],
+        Theme::Dark,
+    )?;
     let mut left = MARGIN;
     for (image, area, label, marks) in panels {
         let corner = [left as i32, MARGIN as i32];

@@ -114,13 +114,7 @@ fn draw_frames(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, bottom]: [i3
 }
 
 /// Marks as notches below the bar, each name once where there is room.
-fn draw_notches(
-    sheet: &mut Drawing,
-    art: &Art,
-    clip: &Clip<'_>,
-    [x, bar]: [i32; 2],
-    scale: Scale,
-) {
+fn draw_notches(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, bar]: [i32; 2], scale: Scale) {
     let (mut start, mut free) = (Ticks::ZERO, x);
     for (index, hold) in (0..).zip(clip.holds()) {
         let at = x + scale.x(start);

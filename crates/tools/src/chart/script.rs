@@ -2,8 +2,8 @@ use std::collections::BTreeMap;
 
 use lucky_reel_core::{Actor, ClipId, EventKind, FactKind, Role, Speed, Ticks};
 
-use crate::drawing::{Drawing, Ink, Theme};
 use super::{Chart, WIDTH, milliseconds};
+use crate::drawing::{Drawing, Ink, Theme};
 use crate::script::{Command, Script};
 use lucky_reel_assets::Art;
 
@@ -100,11 +100,12 @@ fn fact_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
     lanes
 }
 
-/// The facing, the looks that are worn, and the speed, as far as the script sets them.
+/// The facing, the looks that are worn, the speed and hit-stops, as far as the script sets them.
 fn setting_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, Vec<Stretch>)> {
     let mut lanes: [(&str, Vec<(Ticks, String)>); 3] =
         [("facing", Vec::new()), ("look", Vec::new()), ("speed", Vec::new())];
     let mut worn: Vec<&str> = Vec::new();
+    let mut stops: Vec<(Ticks, Ticks)> = Vec::new();
     let (mut speed, mut paused) = (Speed::NORMAL, false);
     for (at, command) in script.lines() {
         let (lane, text) = match command {
@@ -126,15 +127,18 @@ fn setting_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String
                 (2, text)
             }
             Command::HitStop(time) => {
-                lanes[2].1.push((*at, format!("hit-stop {}", milliseconds(*time))));
-                let then = if paused { "paused".to_owned() } else { speed.to_f64().to_string() };
-                lanes[2].1.push(((*at + *time).min(lasting), then));
+                stops.push((*at, (*at + *time).min(lasting)));
                 continue;
             }
             Command::Set(_) => continue,
         };
         lanes[lane].1.push((*at, text));
     }
+    let stops: Vec<Stretch> = stops
+        .into_iter()
+        .map(|(from, to)| Stretch { from, to, text: String::new(), color: Ink::Mark })
+        .collect();
+    let stops = (!stops.is_empty()).then(|| ("hit-stop".to_owned(), stops));
     let defaults = ["", "", "1"];
     let drawn = lanes.into_iter().zip(defaults).filter(|((_, values), _)| !values.is_empty());
     drawn
@@ -151,6 +155,7 @@ fn setting_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String
             });
             (name.to_owned(), stretches.collect())
         })
+        .chain(stops)
         .collect()
 }
 

@@ -88,7 +88,9 @@ mod tests {
     fn letters_can_be_read_on_every_ground() {
         for theme in [Theme::Dark, Theme::Light] {
             let on = |grounds: &[Ink], letters: &[Ink]| {
-                for (ground, ink) in grounds.iter().flat_map(|g| letters.iter().map(move |l| (g, l))) {
+                for (ground, ink) in
+                    grounds.iter().flat_map(|g| letters.iter().map(move |l| (g, l)))
+                {
                     let ratio = contrast(theme.color(*ground), theme.color(*ink));
                     assert!(ratio >= 4.5, "{theme:?}: {ink:?} on {ground:?} has {ratio:.2}");
                 }

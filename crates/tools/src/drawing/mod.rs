@@ -8,8 +8,8 @@ use lucky_reel_assets::Pixmap;
 use lucky_reel_core::{Rect, View};
 
 use crate::Canvas;
-pub use ink::Theme;
 pub(crate) use ink::Ink;
+pub use ink::Theme;
 use lettering::Lettering;
 pub(crate) use svg::{data_address, escaped};
 

@@ -86,7 +86,13 @@ impl<'n> Listing<'n> {
 impl<'n> Item<'n> {
     fn read(node: &'n Node) -> Option<Item<'n>> {
         if let Some(number) = node.whole() {
-            return Some(Item { node, numbers: number.to_string(), time: None, first: 0, count: 1 });
+            return Some(Item {
+                node,
+                numbers: number.to_string(),
+                time: None,
+                first: 0,
+                count: 1,
+            });
         }
         let text = node.text()?;
         let (numbers, time) = match text.split_once(" for ") {

@@ -96,7 +96,9 @@ pub fn set_hold(
         let time = |at: usize| if at == hold { duration } else { holds[at] };
         let old = |nth: usize| match shared.and_then(|said| said.entry.node.list()) {
             Some(list) => list.get(nth)?.text(),
-            None => shared.filter(|said| said.key == "each").and_then(|said| said.entry.node.text()),
+            None => {
+                shared.filter(|said| said.key == "each").and_then(|said| said.entry.node.text())
+            }
         };
         let written = |nth: usize, at: usize| match old(nth) {
             Some(text) if at != hold => text.to_owned(),

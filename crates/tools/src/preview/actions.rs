@@ -56,7 +56,7 @@ impl Preview {
             Action::Look => self.next_look(),
             Action::Cues => match self.actor {
                 None => self.say("this role has no cues"),
-                Some(_) => self.by_cues = !self.by_cues,
+                Some(_) => (self.by_cues, self.mark) = (!self.by_cues, None),
             },
             Action::Fact(nth) => self.press_fact(usize::from(nth)),
             Action::Number(by) => self.change_number(by),
@@ -81,6 +81,16 @@ impl Preview {
     /// One refresh of the display.
     pub(super) fn refresh(&self) -> Ticks {
         Ticks::from_rate(RATES[self.rate % RATES.len()])
+    }
+
+    /// The next whole number of refreshes above or below a duration.
+    fn whole_refreshes(&self, now: Ticks, by: i8) -> Ticks {
+        let (second, rate) = (Ticks::PER_SECOND, u64::from(RATES[self.rate % RATES.len()]));
+        let refreshes = match by {
+            1 => now.get() * rate / second + 1,
+            _ => (now.get() * rate).div_ceil(second).saturating_sub(1),
+        };
+        Ticks::new(refreshes * second / rate)
     }
 
     fn neighbor(&self, by: i8) -> ClipId {
@@ -110,9 +120,8 @@ impl Preview {
             return;
         }
         // To the next hold, as far as one comes up within ten seconds.
-        let up = |preview: &Preview| {
-            (preview.playing().clip(), preview.playing().hold_index(&reel))
-        };
+        let up =
+            |preview: &Preview| (preview.playing().clip(), preview.playing().hold_index(&reel));
         let before = up(self);
         for _ in 0..2_400 {
             self.play(Ticks::from_rate(240));
@@ -207,12 +216,14 @@ impl Preview {
         let Some(now) = clip.hold(hold).map(|hold| hold.ticks).filter(|_| !clip.is_still()) else {
             return self.say("a still has no duration");
         };
-        let step = self.step.unwrap_or(self.refresh());
-        let new = match by {
-            1 => now + step,
-            _ if now > step => now - step,
-            _ => return self.say(format!("{} is the shortest", milliseconds(now))),
+        let new = match self.step {
+            Some(step) if by > 0 => now + step,
+            Some(step) => now.checked_sub(step).unwrap_or(Ticks::ZERO),
+            None => self.whole_refreshes(now, by),
         };
+        if new.is_zero() {
+            return self.say(format!("{} is the shortest", milliseconds(now)));
+        }
         let place = (reel.clip_role(clip.id()), clip.name(), hold as usize);
         match self.edits.set(place, new, &reel) {
             Ok(art) => {

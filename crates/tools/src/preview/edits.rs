@@ -63,13 +63,7 @@ impl Edits {
         reel: &Reel,
     ) -> Result<Art, String> {
         let file = self.file_of(role).ok_or("this clip is not in a reel file")?;
-        let change = Change {
-            file,
-            role: role.to_owned(),
-            clip: clip.to_owned(),
-            hold,
-            duration,
-        };
+        let change = Change { file, role: role.to_owned(), clip: clip.to_owned(), hold, duration };
         self.apply(change, reel)
     }
 
@@ -96,7 +90,9 @@ impl Edits {
         match self.build(reel) {
             Ok(art) => {
                 // Of several changes of one hold, undoing takes back all.
-                let same = |other: &Change| Change { duration: other.duration, ..change.clone() } == *other;
+                let same = |other: &Change| {
+                    Change { duration: other.duration, ..change.clone() } == *other
+                };
                 self.changes.retain(|other| !same(other));
                 self.changes.push(change);
                 Ok(art)
@@ -109,7 +105,11 @@ impl Edits {
     }
 
     /// Takes the last change back, and builds what is left.
-    pub(super) fn undo(&mut self, files: &[PathBuf], reel: &Reel) -> Option<Result<Art, LoadError>> {
+    pub(super) fn undo(
+        &mut self,
+        files: &[PathBuf],
+        reel: &Reel,
+    ) -> Option<Result<Art, LoadError>> {
         self.changes.pop()?;
         let kept = std::mem::take(&mut self.changes);
         self.edited = self.base.clone();

@@ -52,6 +52,9 @@ impl Preview {
         };
         // The value is of the fact's own kind.
         let _ = actor.set_by_name(&reel, fact.name(), &next);
+        if self.paused {
+            self.say("paused: space or r lets the cues see it");
+        }
     }
 
     pub(super) fn change_number(&mut self, by: i8) {

@@ -99,7 +99,11 @@ impl Preview {
     ///
     /// # Errors
     /// Everything that is wrong with the files.
-    pub fn open(files: &[PathBuf], limits: Limits, step: Option<Ticks>) -> Result<Preview, LoadError> {
+    pub fn open(
+        files: &[PathBuf],
+        limits: Limits,
+        step: Option<Ticks>,
+    ) -> Result<Preview, LoadError> {
         let loader = Loader::new().limits(limits).advise_grids(measure::advice);
         let loader = files.iter().fold(loader, |loader, file| loader.file(file));
         let (art, watcher) = loader.watch()?;

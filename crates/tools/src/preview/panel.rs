@@ -109,10 +109,8 @@ impl Preview {
         let speed = Speed::from_ratio(above, below).unwrap_or(Speed::NORMAL).to_f64();
         let way = if self.backwards { ", backwards" } else { "" };
         let state = if self.paused { "paused" } else { "playing" };
-        let mut lines = vec![
-            line(Tone::Dim, ""),
-            line(Tone::Plain, format!("{state} · speed {speed}{way}")),
-        ];
+        let mut lines =
+            vec![line(Tone::Dim, ""), line(Tone::Plain, format!("{state} · speed {speed}{way}"))];
         let flips = match self.flips {
             Flips { x: false, y: false } => "",
             Flips { x: true, y: false } => "flipped x",
@@ -125,8 +123,11 @@ impl Preview {
         };
         let facing = facing.map(|facing| format!("facing {}", facing.name()));
         let look = self.look.map(|look| format!("look {}", self.art.reel.look_name(look)));
-        let more: Vec<String> =
-            facing.into_iter().chain(look).chain((!flips.is_empty()).then(|| flips.into())).collect();
+        let more: Vec<String> = facing
+            .into_iter()
+            .chain(look)
+            .chain((!flips.is_empty()).then(|| flips.into()))
+            .collect();
         if !more.is_empty() {
             lines.push(line(Tone::Plain, more.join(" · ")));
         }
@@ -151,7 +152,8 @@ impl Preview {
         lines.push(line(Tone::Dim, ""));
         lines.push(line(Tone::Strong, "cues"));
         let plays = actor.cue();
-        for verdict in reel.role(actor.role()).map(|role| verdicts(role, actor)).unwrap_or_default() {
+        for verdict in reel.role(actor.role()).map(|role| verdicts(role, actor)).unwrap_or_default()
+        {
             let in_charge = plays == Some(verdict.cue.id());
             let sign = if in_charge { "> " } else { "  " };
             let reason = match verdict.outcome {

@@ -139,7 +139,8 @@ fn wrap(sheet: &Drawing, line: &Line, width: i32) -> Vec<Line> {
     let (_, size) = ink_of(line.tone);
     let (mut lines, mut now) = (Vec::new(), String::new());
     for word in line.text.split_inclusive(' ') {
-        if !now.trim().is_empty() && sheet.width(size, &format!("{now}{}", word.trim_end())) > width {
+        if !now.trim().is_empty() && sheet.width(size, &format!("{now}{}", word.trim_end())) > width
+        {
             lines.push(std::mem::replace(&mut now, "    ".to_owned()));
         }
         now.push_str(word);

@@ -55,12 +55,15 @@ impl Preview {
         let Some(view) = self.view() else { return };
         sheet.view(&view, &self.art.images, pivot, zoom);
         let arm = if has_letters { 7 } else { 1 };
-        let ink = if self.background == Background::Light { Ink::Rgba([0x05, 0x55, 0x45, 255]) } else { Ink::Span };
+        let ink = if self.background == Background::Light {
+            Ink::Rgba([0x05, 0x55, 0x45, 255])
+        } else {
+            Ink::Span
+        };
         sheet.cross(pivot, arm, ink);
         for (point, from_pivot) in view.points() {
-            let place = [0, 1].map(|axis| {
-                pivot[axis] + (from_pivot[axis] * zoom as f32).round() as i32
-            });
+            let place =
+                [0, 1].map(|axis| pivot[axis] + (from_pivot[axis] * zoom as f32).round() as i32);
             let radius = if has_letters { 4 } else { 1 };
             sheet.frame(place.map(|side| side - radius), [2 * radius; 2], Ink::Mark);
             if has_letters {
@@ -105,12 +108,14 @@ impl Preview {
     fn beside(&self) -> Vec<View<'_>> {
         let reel = &self.art.reel;
         let bar = self.bar();
-        let (Some(up), Some(clip)) = (self.place(&bar).step, reel.clip(self.playing().clip())) else {
+        let (Some(up), Some(clip)) = (self.place(&bar).step, reel.clip(self.playing().clip()))
+        else {
             return Vec::new();
         };
         let count = bar.len();
         let endless = clip.repeat().is_none();
-        let before = if up > 0 { Some(up - 1) } else { (endless && count > 1).then_some(count - 1) };
+        let before =
+            if up > 0 { Some(up - 1) } else { (endless && count > 1).then_some(count - 1) };
         let after = if up + 1 < count { Some(up + 1) } else { (endless && count > 1).then_some(0) };
         let view = |step: usize| {
             let hold = clip.hold(bar[step].hold)?;

@@ -28,7 +28,8 @@ pub fn of(art: &Art, title: &str) -> String {
     let mut images = Images::default();
     let clips: Vec<Value> =
         art.reel.clips().filter_map(|clip| clip_data(art, &clip, &mut images)).collect();
-    let pixels: Vec<String> = images.used.iter().map(|image| data_address(&art.images[*image])).collect();
+    let pixels: Vec<String> =
+        images.used.iter().map(|image| data_address(&art.images[*image])).collect();
     let data = json!({ "ticks": Ticks::PER_SECOND, "images": pixels, "clips": clips });
     // Inside a script element, only `</` could end it.
     let data = data.to_string().replace("</", "<\\/");

@@ -1,0 +1,105 @@
+//! The page that plays, in a browser: what its canvases show is what the library shows.
+//!
+//! Needs Chromium (`apt install chromium`); says so and passes where there is none.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use std::process::Command;
+
+use lucky_reel_assets::{Art, Pixmap, load_all};
+use lucky_reel_core::{Flips, Speed, Ticks, View};
+use lucky_reel_tools::Canvas;
+use lucky_reel_tools::chart::page;
+
+/// Waits until the page has drawn, then leaves the pixels of all canvases in the document.
+const PROBE: &str = "<script>const wait = setInterval(() => {
+  if (!document.documentElement.dataset.ready) return;
+  clearInterval(wait);
+  const out = document.createElement('pre');
+  out.id = 'pixels';
+  for (const canvas of document.querySelectorAll('canvas')) {
+    const { data } = canvas.getContext('2d').getImageData(0, 0, canvas.width, canvas.height);
+    out.textContent += `${canvas.dataset.clip} ${canvas.width} ${canvas.height} ${Array.from(data).join(',')}\\n`;
+  }
+  document.body.append(out);
+}, 20);</script></body>";
+
+/// The document after its scripts have run; `None` without a browser.
+fn document(page: &std::path::Path, fragment: &str) -> Option<String> {
+    let profile = tempfile::tempdir().unwrap();
+    let output = Command::new("chromium")
+        .args(["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"])
+        .args(["--disable-background-networking", "--disable-component-update", "--disable-sync"])
+        .arg(format!("--user-data-dir={}", profile.path().display()))
+        .args(["--virtual-time-budget=4000", "--dump-dom"])
+        .arg(format!("file://{}#{fragment}", page.display()))
+        .output();
+    match output {
+        Ok(output) => Some(String::from_utf8(output.stdout).unwrap()),
+        Err(error) => {
+            eprintln!("skipped: chromium does not start: {error}");
+            None
+        }
+    }
+}
+
+/// What a clip shows at a time, on a canvas around everything that it ever shows.
+fn expected(art: &Art, name: &str, time: Ticks) -> Pixmap {
+    let reel = &art.reel;
+    let clip = reel.clip(reel.clip_id(name).unwrap()).unwrap();
+    let flips = Flips { x: clip.is_mirrored(), y: false };
+    let blits: Vec<_> = clip
+        .holds()
+        .map(|hold| View::of(reel, hold.frame, flips).unwrap().blit([0, 0], 1))
+        .collect();
+    let near = [0, 1].map(|axis| blits.iter().map(|blit| blit.at[axis]).min().unwrap());
+    let far = [0, 1]
+        .map(|axis| blits.iter().map(|blit| blit.at[axis] + blit.size[axis] as i32).max().unwrap());
+    let mut canvas = Canvas::new([0, 1].map(|axis| (far[axis] - near[axis]) as u32)).unwrap();
+    if let Some(view) = reel.sample(clip.id(), time, Speed::NORMAL).view(Flips::default()) {
+        canvas.draw(&view, &art.images, near.map(|side| -side), 1);
+    }
+    canvas.into_picture()
+}
+
+#[test]
+fn canvases_show_what_the_library_shows() {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    let names = ["bram", "moth", "puff", "tiles"];
+    let art = load_all(names.map(|name| format!("{folder}/{name}.reel.toml"))).unwrap();
+    let text = page::of(&art, "night <&> \"greenhouse\"").replace("</body>", PROBE);
+    assert!(text.contains("<title>night &lt;&amp;&gt; &quot;greenhouse&quot;</title>"));
+    for outside in ["http://", "https://", "src=", "@import", "url("] {
+        assert!(!text.contains(outside), "{outside}: nothing comes from outside");
+    }
+    let written = tempfile::tempdir().unwrap();
+    let page = written.path().join("page.html");
+    std::fs::write(&page, text).unwrap();
+    // Within holds, on boundaries and a tick before them, after ends.
+    for time in ["0t", "7927920t", "7927919t", "250ms", "0.4999s", "1.234s", "9s"] {
+        let ticks = time.parse::<lucky_reel_core::ExactTime>().unwrap().to_ticks();
+        let Some(document) = document(&page, &format!("at={time}")) else { return };
+        let pixels = document.split("<pre id=\"pixels\">").nth(1).expect("the page has drawn");
+        let lines: Vec<&str> = pixels.lines().take_while(|line| !line.starts_with('<')).collect();
+        assert_eq!(lines.len(), art.reel.clips().count());
+        for line in lines {
+            let mut words = line.split(' ');
+            let name = words.next().unwrap();
+            let size = [words.next(), words.next()].map(|side| side.unwrap().parse().unwrap());
+            let bytes = words.next().unwrap().split(',').map(|byte| byte.parse().unwrap());
+            let shown = Pixmap::from_rgba(size, bytes.collect()).unwrap();
+            let expected = expected(&art, name, ticks);
+            assert_eq!(shown.size(), expected.size(), "{name}");
+            for (one, other) in shown.rgba().chunks(4).zip(expected.rgba().chunks(4)) {
+                // Browsers keep colors premultiplied, which costs accuracy where alpha is low.
+                let near = |channel: usize| {
+                    let allowed = 255_u32.div_ceil(u32::from(one[3].max(1)));
+                    u32::from(one[channel].abs_diff(other[channel])) <= allowed
+                };
+                let same =
+                    if one[3] == 255 { one == other } else { (0..3).all(near) || one[3] == 0 };
+                assert!(one[3] == other[3] && same, "{name} at {time}: {one:?}, not {other:?}");
+            }
+        }
+    }
+}
