@@ -5,6 +5,8 @@ use lucky_reel_core::{ClipId, Facing, FacingsId, Ticks};
 use super::{Action, Background, Preview, RATES, SPEEDS};
 use crate::chart::milliseconds;
 
+const FORWARDS: &str = "cues play forwards only: press tab for the clip alone";
+
 impl Preview {
     /// Does what a key asks for; `false` for [`Action::Quit`], after which the preview is to be closed.
     pub fn act(&mut self, action: Action) -> bool {
@@ -24,10 +26,11 @@ impl Preview {
                 self.speed = self.speed.saturating_add_signed(isize::from(by)).min(last);
                 self.apply_settings();
             }
+            Action::Reverse if self.by_cues => self.say(FORWARDS),
             Action::Reverse => {
                 self.backwards = !self.backwards;
                 self.apply_settings();
-                if self.player.has_ended() {
+                if self.player.has_ended() || !self.has_begun {
                     self.begin(self.player.requested_clip());
                 }
             }
@@ -62,7 +65,8 @@ impl Preview {
             Action::Number(by) => self.change_number(by),
             Action::Duration(by) => self.change_duration(by),
             Action::Write => {
-                self.message = Some(self.edits.write().unwrap_or_else(|why| why));
+                let done = self.edits.write().unwrap_or_else(|why| why);
+                self.say(done);
             }
             Action::Undo => match self.edits.undo(&self.files, &self.art.reel) {
                 None => self.say("there is nothing to undo"),
@@ -75,7 +79,7 @@ impl Preview {
     }
 
     pub(super) fn say(&mut self, message: impl Into<String>) {
-        self.message = Some(message.into());
+        self.message = Some((message.into(), Ticks::ZERO));
     }
 
     /// One refresh of the display.
@@ -106,6 +110,7 @@ impl Preview {
         self.paused = true;
         let reel = self.art.reel.clone();
         if !self.by_cues {
+            self.has_begun = true;
             let stepped = match by {
                 1 => self.player.step_forwards(&reel),
                 _ => self.player.step_back(&reel),
@@ -116,7 +121,7 @@ impl Preview {
             return;
         }
         if by < 0 {
-            self.say("cues play forwards only: press tab for the clip alone");
+            self.say(FORWARDS);
             return;
         }
         // To the next hold, as far as one comes up within ten seconds.
@@ -133,7 +138,7 @@ impl Preview {
 
     fn seek(&mut self, at: f32) {
         if self.by_cues {
-            self.say("cues play forwards only: press tab for the clip alone");
+            self.say(FORWARDS);
             return;
         }
         let Some(timeline) = self.timeline().filter(|timeline| timeline.total > Ticks::ZERO) else {
@@ -144,7 +149,7 @@ impl Preview {
         let time = (f64::from(at.clamp(0.0, 1.0)) * total as f64) as u64;
         // At the end it is still what the last hold shows.
         self.player.seek(&self.art.reel, Ticks::new(time.min(total - 1)));
-        self.is_reversed = self.backwards;
+        (self.is_reversed, self.has_begun) = (self.backwards, true);
     }
 
     /// The facing set of the clip that is shown, and its facing there.

@@ -70,13 +70,12 @@ impl Preview {
     }
 }
 
-/// A number, one step down or up: a tenth of its size, rounded to a power of ten, but 1 at least.
+/// A number, one step down or up: to the next multiple of the power of ten below it, of 1 at least.
 fn stepped(value: &FactValue, by: i8) -> FactValue {
     match value {
         FactValue::Whole(whole) => FactValue::Whole(whole.saturating_add(i32::from(by))),
         FactValue::Number(number) => {
-            let size = number.abs().max(1.0).log10().floor();
-            let step = 10_f32.powf((size - 1.0).max(0.0));
+            let step = 10_f32.powf(number.abs().max(1.0).log10().floor());
             let next = ((number / step).round() + f32::from(by)) * step;
             FactValue::Number(if next.is_finite() { next } else { *number })
         }

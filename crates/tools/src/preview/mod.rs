@@ -34,6 +34,9 @@ const RATES: [u32; 2] = [60, 144];
 /// A clip that is over rests so long before it plays again.
 const REST: Ticks = Ticks::from_millis(800);
 
+/// A message is shown for so long.
+const MESSAGE: Ticks = Ticks::from_secs(5);
+
 /// What is shown behind the art.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 enum Background {
@@ -70,6 +73,8 @@ pub struct Preview {
     by_cues: bool,
     /// Whether the player was started backwards: its bar shows the holds in that order.
     is_reversed: bool,
+    /// Whether it has begun to play, so that the order in which its clip is read is fixed.
+    has_begun: bool,
     /// Whether time runs backwards.
     backwards: bool,
     speed: usize,
@@ -89,7 +94,8 @@ pub struct Preview {
     rested: Ticks,
     /// The mark that was passed last, and how long ago.
     mark: Option<(String, Ticks)>,
-    message: Option<String>,
+    /// What the last key or reload did, and how long it has been said.
+    message: Option<(String, Ticks)>,
     changed: bool,
 }
 
@@ -123,6 +129,7 @@ impl Preview {
             actor: None,
             by_cues: false,
             is_reversed: false,
+            has_begun: false,
             backwards: false,
             speed: NORMAL,
             paused: false,
@@ -203,7 +210,7 @@ impl Preview {
             self.actor = self.new_actor();
         }
         self.apply_settings();
-        self.is_reversed = self.backwards;
+        (self.is_reversed, self.has_begun) = (self.backwards, false);
         (self.rested, self.mark, self.changed) = (Ticks::ZERO, None, true);
     }
 
@@ -211,8 +218,7 @@ impl Preview {
     fn apply_settings(&mut self) {
         let (above, below) = SPEEDS[self.speed.min(SPEEDS.len() - 1)];
         let speed = Speed::from_ratio(above, below).unwrap_or(Speed::NORMAL);
-        let speed = if self.backwards { -speed } else { speed };
-        self.player.set_speed(speed);
+        self.player.set_speed(if self.backwards { -speed } else { speed });
         self.player.set_flip_x(self.flips.x);
         self.player.set_flip_y(self.flips.y);
         if let Some(actor) = &mut self.actor {
@@ -240,10 +246,9 @@ impl Preview {
                     _ => reload.art,
                 };
                 self.take(art);
-                self.message = Some(match (dropped, self.edits.count()) {
-                    (0, 0) => "reloaded".to_owned(),
-                    (0, count) => format!("reloaded; unsaved durations: {count}"),
-                    (dropped, _) => format!("reloaded; durations that no longer fit: {dropped}"),
+                self.say(match dropped {
+                    0 => "reloaded".to_owned(),
+                    dropped => format!("reloaded; durations that no longer fit: {dropped}"),
                 });
             }
             Some(Err(_)) => {}
@@ -270,6 +275,12 @@ impl Preview {
 
     /// Plays on by the time that has passed.
     pub fn advance(&mut self, dt: Ticks) {
+        if let Some((_, age)) = &mut self.message {
+            *age = *age + dt;
+            if *age > MESSAGE {
+                (self.message, self.changed) = (None, true);
+            }
+        }
         if !self.paused {
             self.play(dt);
         }
@@ -282,6 +293,7 @@ impl Preview {
                 actor.advance(&reel, dt).filter_map(|event| event.mark()).last()
             }
             _ => {
+                self.has_begun |= !dt.is_zero();
                 let passed = self.player.advance(&reel, dt).filter_map(|event| event.mark()).last();
                 self.rested = if self.player.has_ended() { self.rested + dt } else { Ticks::ZERO };
                 if self.rested > REST {

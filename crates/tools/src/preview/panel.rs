@@ -4,7 +4,7 @@ use lucky_reel_core::{Flips, Speed};
 
 use super::{Preview, RATES, SPEEDS};
 use crate::chart::{milliseconds, mode_of, name_of};
-use crate::explain::{Outcome, verdicts};
+use crate::explain::{Outcome, Verdict, verdicts};
 
 /// How a line is meant.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -54,7 +54,7 @@ impl Preview {
     pub fn text(&self) -> Vec<Line> {
         let mut lines = self.clip_lines();
         lines.extend(self.setting_lines());
-        if let Some(message) = &self.message {
+        if let Some((message, _)) = &self.message {
             lines.push(line(Tone::Dim, ""));
             lines.push(line(Tone::Mark, &**message));
         }
@@ -79,6 +79,8 @@ impl Preview {
                 false => format!("{} · {}", milliseconds(clip.total()), mode_of(&clip)),
             },
         ));
+        // The list of cues below may be cut where there is little room.
+        lines.extend(self.cue_in_charge());
         let Some((index, hold)) =
             player.hold_index(reel).and_then(|index| Some((index, clip.hold(index)?)))
         else {
@@ -104,10 +106,19 @@ impl Preview {
         lines
     }
 
+    /// The cue that chose the clip, and why.
+    fn cue_in_charge(&self) -> Option<Line> {
+        let actor = self.actor.as_ref().filter(|_| self.by_cues)?;
+        let role = self.art.reel.role(actor.role())?;
+        let verdicts = verdicts(role, actor);
+        let verdict = verdicts.iter().find(|verdict| actor.cue() == Some(verdict.cue.id()))?;
+        Some(line(Tone::Mark, format!("cue {}: {}", verdict.cue.name(), reason_of(verdict, true))))
+    }
+
     fn setting_lines(&self) -> Vec<Line> {
         let (above, below) = SPEEDS[self.speed.min(SPEEDS.len() - 1)];
         let speed = Speed::from_ratio(above, below).unwrap_or(Speed::NORMAL).to_f64();
-        let way = if self.backwards { ", backwards" } else { "" };
+        let way = if self.backwards && !self.by_cues { ", backwards" } else { "" };
         let state = if self.paused { "paused" } else { "playing" };
         let mut lines =
             vec![line(Tone::Dim, ""), line(Tone::Plain, format!("{state} · speed {speed}{way}"))];
@@ -156,11 +167,7 @@ impl Preview {
         {
             let in_charge = plays == Some(verdict.cue.id());
             let sign = if in_charge { "> " } else { "  " };
-            let reason = match verdict.outcome {
-                Outcome::Wins => verdict.reason(),
-                Outcome::Skipped if in_charge => "runs to its end".to_owned(),
-                _ => verdict.reason(),
-            };
+            let reason = reason_of(&verdict, in_charge);
             let tone = match (in_charge, verdict.outcome) {
                 (true, _) => Tone::Mark,
                 (false, Outcome::Wins) => Tone::Plain,
@@ -199,5 +206,13 @@ impl Preview {
             lines.push(line(Tone::Dim, "the version before plays on"));
         }
         lines
+    }
+}
+
+/// Why a cue is where it is; one in charge that no longer matches is not interrupted.
+fn reason_of(verdict: &Verdict<'_>, in_charge: bool) -> String {
+    match verdict.outcome {
+        Outcome::Skipped | Outcome::NotChecked if in_charge => "runs to its end".to_owned(),
+        _ => verdict.reason(),
     }
 }
