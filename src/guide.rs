@@ -24,6 +24,11 @@ pub mod reel_file {}
 #[doc = include_str!("../docs/guide/cues.md")]
 pub mod cues {}
 
+/// Reloading while the game runs, a live preview, and pictures of time.
+#[cfg(feature = "watch")]
+#[doc = include_str!("../docs/guide/tuning.md")]
+pub mod tuning {}
+
 /// Crowds, tiles, and the way to the screen.
 #[cfg(feature = "assets")]
 #[doc = include_str!("../docs/guide/crowds.md")]

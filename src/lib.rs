@@ -71,7 +71,7 @@
 //! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
 //! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::instances`], [`Unison::write_at`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
-//! | tune a file while the game runs | [`assets::Loader::load_next`] |
+//! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::load_next`] |
 //!
 //! # What it is not
 //!
@@ -83,6 +83,7 @@
 //! | --- | --- |
 //! | `assets` (default) | reel files in TOML, images in PNG and APNG; fifteen crates, such as `png` |
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
+//! | `watch` | `assets::Watcher`: files that are edited while the game runs |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
 //! | `serde` | [`SavedPlayer`], [`SavedActor`], [`SavedCrowd`] and [`SavedUnison`] in any serde format |
 //! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |

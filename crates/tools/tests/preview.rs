@@ -199,7 +199,7 @@ fn facts_are_switched_by_keys_and_the_winning_cue_says_why() {
     let (_folder, files) = demo();
     let mut preview = open(&files);
     preview.show("bram/idle-down").unwrap();
-    let mut press = |key: char, preview: &mut Preview| {
+    let press = |key: char, preview: &mut Preview| {
         preview.act(Action::of(Key::Char(key)).unwrap());
         preview.advance(Ticks::from_millis(20));
         says(preview)

@@ -5,7 +5,7 @@ mod lettering;
 mod svg;
 
 use lucky_reel_assets::Pixmap;
-use lucky_reel_core::{Rect, View};
+use lucky_reel_core::{Blit, Rect, View};
 
 use crate::Canvas;
 pub(crate) use ink::Ink;
@@ -157,10 +157,27 @@ impl Drawing {
         position: [i32; 2],
         scale: u32,
     ) {
+        self.faint(view, images, (position, scale), 255);
+    }
+
+    /// A view that is seen through: `alpha` of 255.
+    pub(crate) fn faint(
+        &mut self,
+        view: &View<'_>,
+        images: &[Pixmap],
+        (position, scale): ([i32; 2], u32),
+        alpha: u8,
+    ) {
         let blit = view.blit(position, scale);
         let size = [blit.source.width, blit.source.height];
         let Some(mut cut) = Canvas::new(size) else { return };
-        cut.copy(&lucky_reel_core::Blit { at: [0, 0], size, ..blit }, images);
-        self.picture(cut.into_picture(), blit.at, scale);
+        cut.copy(&Blit { at: [0, 0], size, ..blit }, images);
+        let mut picture = cut.into_picture();
+        if alpha < 255 {
+            for pixel in picture.rgba_mut().chunks_exact_mut(4) {
+                pixel[3] = (u16::from(pixel[3]) * u16::from(alpha) / 255) as u8;
+            }
+        }
+        self.picture(picture, blit.at, scale);
     }
 }

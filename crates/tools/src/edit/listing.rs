@@ -33,8 +33,7 @@ impl<'n> Listing<'n> {
         // `all` makes as many holds as the others leave.
         let known: usize = items.iter().map(|item| item.count).sum();
         let open = items.iter().filter(|item| item.count == 0).count();
-        if open > 0 {
-            let each = holds.checked_sub(known)? / open;
+        if let Some(each) = holds.checked_sub(known)?.checked_div(open) {
             items.iter_mut().filter(|item| item.count == 0).for_each(|item| item.count = each);
         }
         let mut first = 0;

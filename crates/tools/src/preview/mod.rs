@@ -276,7 +276,7 @@ impl Preview {
     /// Plays on by the time that has passed.
     pub fn advance(&mut self, dt: Ticks) {
         if let Some((_, age)) = &mut self.message {
-            *age = *age + dt;
+            *age += dt;
             if *age > MESSAGE {
                 (self.message, self.changed) = (None, true);
             }

@@ -4,11 +4,10 @@ use lucky_reel_assets::Pixmap;
 use lucky_reel_core::{Clip, Flips, View};
 
 use super::{Background, Preview};
-use crate::Canvas;
 use crate::drawing::{Drawing, Ink, Theme};
 
 /// How much of a neighboring hold is seen, of 255.
-const FAINT: u16 = 80;
+const FAINT: u8 = 80;
 const LARGEST_ZOOM: u32 = 16;
 const PAPER: [u8; 4] = [0xe8, 0xe4, 0xd8, 0xff];
 
@@ -122,26 +121,5 @@ impl Preview {
             View::of(reel, hold.frame, self.flips_of(&clip))
         };
         [before, after].into_iter().flatten().filter_map(view).collect()
-    }
-}
-
-impl Drawing {
-    /// A view, seen through.
-    fn faint(
-        &mut self,
-        view: &View<'_>,
-        images: &[Pixmap],
-        (position, zoom): ([i32; 2], u32),
-        alpha: u16,
-    ) {
-        let blit = view.blit(position, zoom);
-        let size = [blit.source.width, blit.source.height];
-        let Some(mut cut) = Canvas::new(size) else { return };
-        cut.copy(&lucky_reel_core::Blit { at: [0, 0], size, ..blit }, images);
-        let mut picture = cut.into_picture();
-        for pixel in picture.rgba_mut().chunks_exact_mut(4) {
-            pixel[3] = (u16::from(pixel[3]) * alpha / 255) as u8;
-        }
-        self.picture(picture, blit.at, zoom);
     }
 }
