@@ -3,7 +3,7 @@
 //!
 //! `cargo bench --features watch --bench reload`
 
-#![allow(clippy::unwrap_used, clippy::expect_used)] // a bench that cannot run shall fail
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a bench that cannot run fails
 
 use std::path::Path;
 use std::time::{Duration, Instant};

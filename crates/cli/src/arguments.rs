@@ -222,7 +222,7 @@ pub(crate) struct Watch {
     /// Reel files, and the name of the clip to begin with [default: the first]
     #[arg(required = true, value_name = "REEL... [CLIP]")]
     pub(crate) what: Vec<String>,
-    /// Where to show it [default: a window where there is a display]
+    /// Where to show it [default: a window where there is a display and this build has windows]
     #[arg(long = "in", value_name = "WHERE", value_enum)]
     pub(crate) surface: Option<Surface>,
     /// By how much [ and ] change a duration [default: one refresh of the display]

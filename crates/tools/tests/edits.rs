@@ -141,9 +141,9 @@ proptest! {
         // Comments stay, and so does every line that does not say frames or times.
         for line in text.lines() {
             let kept = edited.lines().any(|other| other == line);
-            let told = ["frames", "take", "each", "fps", "total"].iter().any(|key| line.contains(key));
+            let named = ["frames", "take", "each", "fps", "total"].iter().any(|key| line.contains(key));
             let comment = line.split_once('#').map_or("", |(_, comment)| comment);
-            prop_assert!(kept || told && edited.contains(comment), "lost: {line}\n{text}\n{edited}");
+            prop_assert!(kept || named && edited.contains(comment), "lost: {line}\n{text}\n{edited}");
         }
     }
 

@@ -26,7 +26,7 @@ pub(super) fn show(preview: Preview) -> Result<(), Failure> {
     let mut app = App {
         preview,
         clock: Clock::new(),
-        shown: None,
+        open: None,
         title: String::new(),
         pointer: [0.0; 2],
         is_dragging: false,
@@ -44,7 +44,7 @@ fn no_window(error: &dyn std::fmt::Display) -> Failure {
 struct App {
     preview: Preview,
     clock: Clock,
-    shown: Option<Shown>,
+    open: Option<OpenWindow>,
     title: String,
     pointer: [f64; 2],
     is_dragging: bool,
@@ -53,20 +53,20 @@ struct App {
     failure: Option<Failure>,
 }
 
-struct Shown {
+struct OpenWindow {
     window: Rc<Window>,
     surface: Surface<Rc<Window>, Rc<Window>>,
 }
 
-impl Shown {
-    fn open(events: &ActiveEventLoop) -> Result<Shown, Failure> {
+impl OpenWindow {
+    fn open(events: &ActiveEventLoop) -> Result<OpenWindow, Failure> {
         let about = Window::default_attributes().with_inner_size(SIZE).with_title("lucky-reel");
         let window = events.create_window(about).map_err(|error| no_window(&error))?;
         let window = Rc::new(window);
         let context = Context::new(Rc::clone(&window)).map_err(|error| no_window(&error))?;
         let surface =
             Surface::new(&context, Rc::clone(&window)).map_err(|error| no_window(&error))?;
-        Ok(Shown { window, surface })
+        Ok(OpenWindow { window, surface })
     }
 
     fn draw(&mut self, preview: &Preview) -> Result<(), softbuffer::SoftBufferError> {
@@ -95,8 +95,8 @@ impl App {
 
     /// The place of the time bar below the pointer.
     fn seek(&mut self, events: &ActiveEventLoop) {
-        let Some(shown) = &self.shown else { return };
-        let size = shown.window.inner_size();
+        let Some(open) = &self.open else { return };
+        let size = open.window.inner_size();
         let area = BarArea::of([size.width, size.height]);
         // A drag that began on the bar may leave it above or below.
         let inside = [self.pointer[0], f64::from(area.y)];
@@ -106,8 +106,8 @@ impl App {
     }
 
     fn is_on_bar(&self) -> bool {
-        self.shown.as_ref().is_some_and(|shown| {
-            let size = shown.window.inner_size();
+        self.open.as_ref().is_some_and(|open| {
+            let size = open.window.inner_size();
             BarArea::of([size.width, size.height]).at(self.pointer).is_some()
         })
     }
@@ -115,8 +115,8 @@ impl App {
 
 impl ApplicationHandler for App {
     fn resumed(&mut self, events: &ActiveEventLoop) {
-        match Shown::open(events) {
-            Ok(shown) => self.shown = Some(shown),
+        match OpenWindow::open(events) {
+            Ok(open) => self.open = Some(open),
             Err(failure) => {
                 self.failure = Some(failure);
                 events.exit();
@@ -127,14 +127,14 @@ impl ApplicationHandler for App {
     fn about_to_wait(&mut self, events: &ActiveEventLoop) {
         self.preview.poll();
         self.preview.advance(self.clock.lap());
-        if let Some(shown) = &self.shown {
+        if let Some(open) = &self.open {
             let title = format!("{} - lucky-reel", self.preview.title());
             if title != self.title {
-                shown.window.set_title(&title);
+                open.window.set_title(&title);
                 self.title = title;
             }
             if self.preview.take_changed() {
-                shown.window.request_redraw();
+                open.window.request_redraw();
             }
         }
         events.set_control_flow(ControlFlow::WaitUntil(Instant::now() + FRAME));
@@ -145,7 +145,7 @@ impl ApplicationHandler for App {
             WindowEvent::CloseRequested => events.exit(),
             WindowEvent::Resized(_) => self.preview.redraw(),
             WindowEvent::RedrawRequested => {
-                let drawn = self.shown.as_mut().map(|shown| shown.draw(&self.preview));
+                let drawn = self.open.as_mut().map(|open| open.draw(&self.preview));
                 if let Some(Err(error)) = drawn {
                     self.failure = Some(no_window(&error));
                     events.exit();

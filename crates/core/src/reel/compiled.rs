@@ -10,7 +10,7 @@ use super::names::ReelNames;
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSet;
-use crate::ids::{ClipId, Family, FrameId, ImageId, MarkId, PointId, SheetId, SpanId};
+use crate::ids::{ClipId, Family, FrameId, MarkId, PointId, SheetId, SpanId};
 use crate::kernel::{Clips, StepTable};
 use crate::look::LookData;
 use crate::sheet::Frame;
@@ -226,24 +226,6 @@ impl Reel {
 
     fn sheet_data(&self, sheet: SheetId) -> Option<SheetData> {
         *self.data.sheets.get(usize::from(sheet.number_in(self.family)?))?
-    }
-
-    /// How many images it has.
-    #[must_use]
-    pub fn image_count(&self) -> usize {
-        self.data.images.len()
-    }
-
-    /// All images, those of looks included, with their width and height in pixels.
-    pub fn images(&self) -> impl ExactSizeIterator<Item = (ImageId, [u32; 2])> {
-        let sizes = self.data.images.iter().enumerate();
-        sizes.map(|(number, size)| (ImageId(number as u16), *size))
-    }
-
-    /// Width and height of an image, in pixels; nothing for a foreign id.
-    #[must_use]
-    pub fn image_size(&self, image: ImageId) -> [u32; 2] {
-        self.data.images.get(image.index()).copied().unwrap_or([0, 0])
     }
 
     /// A hash for checking that two machines play the same: it depends on names, frames, times, modes,

@@ -6,6 +6,7 @@ mod compile;
 mod compiled;
 mod cues;
 mod fingerprint;
+mod images;
 mod name_error;
 mod names;
 mod new_sheet;

@@ -29,7 +29,7 @@ pub(crate) struct Drawing {
 enum Step {
     Fill { at: [i32; 2], size: [u32; 2], ink: Ink },
     Text { at: [i32; 2], size: f32, width: i32, ink: Ink, text: String },
-    Picture { picture: Pixmap, at: [i32; 2], scale: u32 },
+    Pixmap { picture: Pixmap, at: [i32; 2], scale: u32 },
 }
 
 impl Drawing {
@@ -50,7 +50,7 @@ impl Drawing {
         for step in &self.steps {
             match step {
                 Step::Fill { at, size, ink } => canvas.fill(*at, *size, self.theme.color(*ink)),
-                Step::Picture { picture, at, scale } => canvas.draw_picture(picture, *at, *scale),
+                Step::Pixmap { picture, at, scale } => canvas.draw_picture(picture, *at, *scale),
                 Step::Text { at, size, ink, text, .. } => {
                     self.letters.draw(&mut canvas, *at, *size, self.theme.color(*ink), text);
                 }
@@ -135,7 +135,7 @@ impl Drawing {
     }
 
     pub(crate) fn picture(&mut self, picture: Pixmap, at: [i32; 2], scale: u32) {
-        self.steps.push(Step::Picture { picture, at, scale });
+        self.steps.push(Step::Pixmap { picture, at, scale });
     }
 
     /// A piece of a picture, upscaled.

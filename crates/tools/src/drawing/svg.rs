@@ -56,7 +56,7 @@ fn element(out: &mut String, drawing: &Drawing, step: &Step) -> std::fmt::Result
                 escaped(text)
             )
         }
-        Step::Picture { picture, at: [x, y], scale } => {
+        Step::Pixmap { picture, at: [x, y], scale } => {
             let [width, height] = picture.size().map(|side| side * scale);
             writeln!(
                 out,
