@@ -162,6 +162,8 @@ fn whole_reels_are_drawn_in_both_themes_and_forms() {
             for clip in art.reel.clips() {
                 assert!(texts.contains(&clip.name()), "{}", clip.name());
             }
+            let sizes = document.descendants().filter_map(|node| node.attribute("font-size"));
+            assert!(sizes.into_iter().all(|size| size.parse::<f32>().unwrap() >= 12.0));
             let all = document.descendants().filter(|node| node.has_tag_name("image")).count();
             let holds: usize = art.reel.clips().map(|clip| clip.holds().len()).sum();
             assert!(all > 0 && all <= holds, "{role}: {all} frames of {holds}");

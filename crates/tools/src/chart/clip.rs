@@ -53,20 +53,20 @@ pub fn clip(art: &Art, clip: ClipId, theme: Theme) -> Option<Chart> {
     let rows: Vec<Row> = rows_of(&clip, &layout);
     let foot = TITLE + rows.iter().map(|row| row.height(&layout)).sum::<i32>();
     let mut sheet = Drawing::new([WIDTH as u32, (foot + 112) as u32], theme)?;
-    sheet.write([SIDE, 52], 30.0, Ink::Letters, clip.name());
-    sheet.write([SIDE, 82], 16.0, Ink::Dim, &summary(&clip));
+    sheet.write([SIDE, 52], 26.0, Ink::Letters, clip.name());
+    sheet.write([SIDE, 82], 14.0, Ink::Dim, &summary(&clip));
     let mut top = TITLE;
     for row in &rows {
         match row {
             Row::Holds(row) => draw_row(&mut sheet, art, &clip, &layout, *row, top),
             Row::LeftOut(hold, time) => {
                 let text = format!("…  hold {hold} stays up for {} more  …", milliseconds(*time));
-                sheet.write_centered([SIDE, top + 20], ROW, 14.0, Ink::Dim, &text);
+                sheet.write_centered([SIDE, top + 20], ROW, 12.0, Ink::Dim, &text);
             }
         }
         top += row.height(&layout);
     }
-    sheet.write([SIDE, foot + 24], 15.0, Ink::Dim, "order of play");
+    sheet.write([SIDE, foot + 24], 13.0, Ink::Dim, "order of play");
     draw_order(&mut sheet, &order.steps, &order.goes_on, foot + 38);
     Some(Chart(sheet))
 }
@@ -195,17 +195,17 @@ fn draw_hold(
     let line = top + layout.picture;
     if !begins {
         let text = format!("… {index} goes on");
-        sheet.write_centered([x, line + 16], width, 13.0, Ink::Dim, &text);
+        sheet.write_centered([x, line + 16], width, 12.0, Ink::Dim, &text);
         return;
     }
     let rest = if index == clip.rest() && index > 0 { " · rest" } else { "" };
-    if !sheet.write_centered([x, line + 16], width, 17.0, Ink::Letters, &format!("{index}{rest}")) {
+    if !sheet.write_centered([x, line + 16], width, 15.0, Ink::Letters, &format!("{index}{rest}")) {
         sheet.write_centered([x, line + 16], width, 12.0, Ink::Letters, &index.to_string());
     }
     let frame = art.reel.frame(hold.frame).map_or(0, |frame| frame.index());
     sheet.write_centered([x, line + 35], width, 12.0, Ink::Dim, &format!("frame {frame}"));
     let time = if clip.is_still() { "stands".to_owned() } else { milliseconds(hold.ticks) };
-    if !sheet.write_centered([x, line + 53], width, 13.0, Ink::Letters, &time) {
+    if !sheet.write_centered([x, line + 53], width, 12.0, Ink::Letters, &time) {
         sheet.write_centered([x, line + 53], width, 12.0, Ink::Letters, &time);
     }
 }
@@ -215,7 +215,7 @@ fn draw_spans(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, hold: u32, [x, y,
         if (from..=to).contains(&hold) {
             sheet.fill([x, y], [width, 4], Ink::Span);
             if from == hold {
-                sheet.write([x, y + 18], 13.0, Ink::Span, art.reel.span_name(span));
+                sheet.write([x, y + 18], 12.0, Ink::Span, art.reel.span_name(span));
             }
         }
     }
@@ -227,12 +227,12 @@ fn draw_order(sheet: &mut Drawing, steps: &[Step], goes_on: &str, top: i32) {
         match step {
             Step::Hold(hold) => {
                 let text = hold.to_string();
-                let width = sheet.width(14.0, &text).max(10) + 12;
+                let width = sheet.width(12.0, &text).max(10) + 12;
                 if x + width > WIDTH - SIDE {
                     break;
                 }
                 sheet.fill([x, top], [width, 26], Ink::Box(*hold as usize));
-                sheet.write_centered([x, top + 18], width, 14.0, Ink::Letters, &text);
+                sheet.write_centered([x, top + 18], width, 12.0, Ink::Letters, &text);
                 x += width + 2;
             }
             Step::Break => {
@@ -241,7 +241,7 @@ fn draw_order(sheet: &mut Drawing, steps: &[Step], goes_on: &str, top: i32) {
             }
         }
     }
-    let wide = sheet.width(15.0, goes_on) + 12;
+    let wide = sheet.width(13.0, goes_on) + 12;
     let at = if x + wide <= WIDTH - SIDE { [x + 12, top + 18] } else { [SIDE, top + 48] };
-    sheet.write(at, 15.0, Ink::Letters, goes_on);
+    sheet.write(at, 13.0, Ink::Letters, goes_on);
 }

@@ -35,14 +35,14 @@ pub fn clips(
     let names = [name_of(&art.reel, &one.clip), name_of(&other_art.reel, &two.clip)];
     let height = TITLE + height_of(&one, &two);
     let mut sheet = Drawing::new([WIDTH as u32, height as u32], theme)?;
-    sheet.write([SIDE, 48], 26.0, Ink::Letters, &names.join(" and "));
+    sheet.write([SIDE, 48], 22.0, Ink::Letters, &names.join(" and "));
     let count = differing(&one.clip, &two.clip).count();
     let line = match count {
         0 => "no hold differs".to_owned(),
         1 => "1 hold differs".to_owned(),
         count => format!("{count} holds differ"),
     };
-    sheet.write([SIDE, 74], 15.0, Ink::Dim, &line);
+    sheet.write([SIDE, 74], 13.0, Ink::Dim, &line);
     draw_pair(&mut sheet, &one, &two, TITLE);
     Some(Chart(sheet))
 }
@@ -91,26 +91,26 @@ pub fn versions(before: &Art, after: &Art, theme: Theme) -> Option<Chart> {
     let heights: i64 = groups.iter().map(|(one, two, _)| i64::from(height_of(one, two)) + 34).sum();
     let height = u32::try_from(i64::from(TITLE + names) + heights + 8).ok()?;
     let mut sheet = Drawing::new([WIDTH as u32, height], theme)?;
-    sheet.write([SIDE, 48], 26.0, Ink::Letters, "before and after");
+    sheet.write([SIDE, 48], 22.0, Ink::Letters, "before and after");
     let line = match changed {
         0 => "no clip of both has changed".to_owned(),
         1 => "1 clip has changed".to_owned(),
         count => format!("{count} clips have changed"),
     };
-    sheet.write([SIDE, 74], 15.0, Ink::Dim, &line);
+    sheet.write([SIDE, 74], 13.0, Ink::Dim, &line);
     let mut top = TITLE;
     for (what, names) in [("only before", gone), ("only after", new)] {
         if !names.is_empty() {
             let text = format!("{what}: {}", names.join(", "));
-            let text = super::reel::shortened(&sheet, 14.0, &text, ROW);
-            sheet.write([SIDE, top + 4], 14.0, Ink::Alert, &text);
+            let text = super::reel::shortened(&sheet, 12.0, &text, ROW);
+            sheet.write([SIDE, top + 4], 12.0, Ink::Alert, &text);
             top += 24;
         }
     }
     for (one, two, names) in &groups {
         sheet.fill([SIDE, top], [ROW, 1], Ink::Edge);
-        let name = super::reel::shortened(&sheet, 19.0, &names.join(", "), ROW);
-        sheet.write([SIDE, top + 24], 19.0, Ink::Letters, &name);
+        let name = super::reel::shortened(&sheet, 17.0, &names.join(", "), ROW);
+        sheet.write([SIDE, top + 24], 17.0, Ink::Letters, &name);
         draw_pair(&mut sheet, one, two, top + 34);
         top += height_of(one, two) + 34;
     }
@@ -177,7 +177,7 @@ fn draw_pair(sheet: &mut Drawing, one: &Side<'_>, two: &Side<'_>, top: i32) {
     let below = second + BAR + MARK_LINE + 8;
     for (side, line) in [(one, top + 16), (two, below + frames_height(two, zoom) + 18)] {
         let text = format!("{}  ·  {}", side.label, summary(&side.clip));
-        sheet.write([SIDE, line], 13.0, Ink::Dim, &text);
+        sheet.write([SIDE, line], 12.0, Ink::Dim, &text);
     }
     draw_frames(sheet, one, first - MARK_LINE - 2, scale, zoom);
     draw_frames(sheet, two, below + frames_height(two, zoom), scale, zoom);
@@ -208,11 +208,11 @@ fn draw_pair(sheet: &mut Drawing, one: &Side<'_>, two: &Side<'_>, top: i32) {
             (_, None) => format!("{hold}: gone"),
         };
         let side = if after.is_some() { two } else { one };
-        let width = sheet.width(13.0, &text);
+        let width = sheet.width(12.0, &text);
         let x = SIDE + scale.x(start(&side.clip, hold));
         let x = x.max(free);
         if x + width <= WIDTH - SIDE {
-            sheet.write([x, first + BAR + 27], 13.0, Ink::Alert, &text);
+            sheet.write([x, first + BAR + 27], 12.0, Ink::Alert, &text);
             free = x + width + 12;
         }
     }

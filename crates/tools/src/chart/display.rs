@@ -120,8 +120,8 @@ pub fn display(art: &Art, clip: ClipId, rate: u32, theme: Theme) -> Option<Chart
     let height = table + shown.holds.len() as i32 * 22 + 56;
     let mut sheet = Drawing::new([WIDTH as u32, height as u32], theme)?;
     let name = format!("{} at {rate} Hz", name_of(&art.reel, &clip));
-    sheet.write([SIDE, 48], 26.0, Ink::Letters, &name);
-    sheet.write([SIDE, 76], 15.0, Ink::Dim, &headline(&clip, &shown));
+    sheet.write([SIDE, 48], 22.0, Ink::Letters, &name);
+    sheet.write([SIDE, 76], 13.0, Ink::Dim, &headline(&clip, &shown));
     let most = (0..cycles).map(|cycle| sum(&shown, cycle)).max().unwrap_or(1).max(1);
     let wide = (ROW / most as i32).clamp(REFRESH[0], REFRESH[1]);
     for cycle in 0..cycles {
@@ -166,7 +166,7 @@ fn draw_cycle(sheet: &mut Drawing, shown: &Display, cycle: usize, wide: i32, top
         let count = hold.refreshes.get(cycle).copied().unwrap_or(0);
         let width = count as i32 * wide;
         if x + width > WIDTH - SIDE {
-            sheet.write([x + 2, top + 15], 14.0, Ink::Dim, "…");
+            sheet.write([x + 2, top + 15], 12.0, Ink::Dim, "…");
             return;
         }
         for refresh in 0..count as i32 {
@@ -193,7 +193,7 @@ fn draw_table(sheet: &mut Drawing, shown: &Display, top: i32) {
     let columns = [SIDE, SIDE + 90, SIDE + 250, SIDE + 470, SIDE + 600];
     let heads = ["hold", "duration", "refreshes", "judders", "nearest whole refreshes"];
     for (x, head) in columns.iter().zip(heads) {
-        sheet.write([*x, top], 13.0, Ink::Dim, head);
+        sheet.write([*x, top], 12.0, Ink::Dim, head);
     }
     for (nth, hold) in (1..).zip(&shown.holds) {
         let y = top + nth * 22;
@@ -222,7 +222,7 @@ fn draw_table(sheet: &mut Drawing, shown: &Display, top: i32) {
             (even, Ink::Letters),
         ];
         for (x, (text, ink)) in columns.iter().zip(cells) {
-            sheet.write([*x, y], 14.0, ink, &text);
+            sheet.write([*x, y], 12.0, ink, &text);
         }
     }
 }

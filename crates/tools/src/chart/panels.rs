@@ -36,7 +36,7 @@ pub(crate) fn panels(panels: &[(&Pixmap, Rect, &str, &[Rect])]) -> Option<Pixmap
             sheet.frame([corner[0] + x, corner[1] + y], [wide, high], Ink::Mark);
         }
         ring(&mut sheet, corner, *area, scale, marks);
-        sheet.write([corner[0], corner[1] + size[1] as i32 + 18], 13.0, Ink::Letters, label);
+        sheet.write([corner[0], corner[1] + size[1] as i32 + 18], 12.0, Ink::Letters, label);
         left += wide(area);
     }
     Some(sheet.pixmap())

@@ -47,12 +47,12 @@ pub fn reel(art: &Art, theme: Theme) -> Option<Chart> {
     let mut sheet = Drawing::new(size, theme)?;
     let mut roles: Vec<&str> = clips.iter().map(|clip| art.reel.clip_role(clip.id())).collect();
     roles.dedup();
-    sheet.write([SIDE, 48], 26.0, Ink::Letters, &roles.join(", "));
+    sheet.write([SIDE, 48], 22.0, Ink::Letters, &roles.join(", "));
     let count = match clips.len() {
         1 => "1 clip".to_owned(),
         count => format!("{count} clips"),
     };
-    sheet.write([SIDE, 74], 15.0, Ink::Dim, &count);
+    sheet.write([SIDE, 74], 13.0, Ink::Dim, &count);
     let mut top = TITLE;
     for row in rows {
         for (column, clip) in (0..).zip(row) {
@@ -75,9 +75,9 @@ fn draw_card(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, top]: [i32; 2]
         false => format!("{}  ·  {}", milliseconds(clip.total()), mode_of(clip)),
     };
     sheet.fill([x, top], [CARD, 1], Ink::Edge);
-    let name = shortened(sheet, 17.0, &name_of(&art.reel, clip), CARD);
-    sheet.write([x, top + 22], 17.0, Ink::Letters, &name);
-    sheet.write([x, top + 41], 13.0, Ink::Dim, &shortened(sheet, 13.0, &about, CARD));
+    let name = shortened(sheet, 15.0, &name_of(&art.reel, clip), CARD);
+    sheet.write([x, top + 22], 15.0, Ink::Letters, &name);
+    sheet.write([x, top + 41], 12.0, Ink::Dim, &shortened(sheet, 12.0, &about, CARD));
     let bar = top + HEAD + frames + 6;
     draw_frames(sheet, art, clip, [x, bar - 4]);
     if clip.is_still() {
@@ -105,7 +105,7 @@ fn draw_frames(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, bottom]: [i3
         let skipped = count > fits && nth as i32 == count - 1;
         let left = x + (if skipped { fits - 1 } else { place }) * step;
         if skipped {
-            sheet.write([left - step / 2 - 6, bottom - 8], 15.0, Ink::Dim, "…");
+            sheet.write([left - step / 2 - 6, bottom - 8], 13.0, Ink::Dim, "…");
         }
         if let Some(view) = view_of(&art.reel, clip, hold.frame) {
             draw_frame(sheet, art, &view, ([left, bottom], step - 4), (zoom, false));
@@ -126,9 +126,12 @@ fn draw_notches(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, bar]: [i32;
         (0..6).for_each(|line| sheet.fill([at, bar + 19 + line], [6 - line, 1], Ink::Mark));
         let text = names.join(", ");
         let width = sheet.width(12.0, &text);
-        if at + 9 >= free && at + 9 + width <= x + CARD {
-            sheet.write([at + 9, bar + 31], 12.0, Ink::Mark, &text);
-            free = at + 9 + width + 8;
+        // At the end of the bar a name may begin a little before its notch.
+        let left = (at + 9).min(x + CARD - width);
+        if left >= free && left > at - 24 {
+            let beside = if left < at + 7 { 11 } else { 0 };
+            sheet.write([left, bar + 31 + beside], 12.0, Ink::Mark, &text);
+            free = left + width + 8;
         }
     }
 }

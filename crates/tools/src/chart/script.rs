@@ -43,9 +43,9 @@ pub fn script(
     let (lanes, marks) = (facts.len() as i32, played.marks.len() as i32);
     let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
     let mut sheet = Drawing::new([WIDTH as u32, height as u32], theme)?;
-    sheet.write([40, 46], 26.0, Ink::Letters, role.name());
+    sheet.write([40, 46], 22.0, Ink::Letters, role.name());
     let line = format!("{} of a script, facts above and what plays below", milliseconds(lasting));
-    sheet.write([40, 74], 15.0, Ink::Dim, &line);
+    sheet.write([40, 74], 13.0, Ink::Dim, &line);
     let scale = f64::from(LANE) / lasting.get().max(1) as f64;
     let mut top = TOP;
     for (name, stretches) in &facts {
@@ -226,17 +226,17 @@ fn draw_lane(
     scale: f64,
 ) {
     let base = top + height / 2 + 5;
-    let wide = sheet.width(14.0, name);
-    sheet.write([LEFT - 14 - wide, base], 14.0, Ink::Letters, name);
+    let wide = sheet.width(12.0, name);
+    sheet.write([LEFT - 14 - wide, base], 12.0, Ink::Letters, name);
     sheet.fill([LEFT, top + height - 1], [LANE, 1], Ink::Box(0));
     let mut free = 0;
     for stretch in stretches {
         let (from, to) =
             (x_of(stretch.from, scale), x_of(stretch.to, scale).max(x_of(stretch.from, scale) + 2));
         sheet.fill([from, top], [to - from - 1, height], stretch.color);
-        let wide = sheet.width(13.0, &stretch.text);
+        let wide = sheet.width(12.0, &stretch.text);
         if wide <= to - from - 4 {
-            sheet.write([from + (to - from - wide) / 2, base], 13.0, Ink::Letters, &stretch.text);
+            sheet.write([from + (to - from - wide) / 2, base], 12.0, Ink::Letters, &stretch.text);
         } else {
             // Too narrow for its name, which stands above it where there is room.
             let wide = sheet.width(12.0, &stretch.text);
@@ -251,8 +251,8 @@ fn draw_lane(
 
 /// When a mark was passed.
 fn draw_marks(sheet: &mut Drawing, name: &str, passed: &[Ticks], top: i32, scale: f64) {
-    let wide = sheet.width(14.0, name);
-    sheet.write([LEFT - 14 - wide, top + 14], 14.0, Ink::Mark, name);
+    let wide = sheet.width(12.0, name);
+    sheet.write([LEFT - 14 - wide, top + 14], 12.0, Ink::Mark, name);
     for at in passed {
         let x = x_of(*at, scale);
         sheet.fill([x, top + 2], [2, MARKS - 6], Ink::Mark);

@@ -80,7 +80,7 @@ pub(crate) fn draw_marks(
         sheet.fill([x, top + line], [7 - line, 1], Ink::Mark);
     }
     for (nth, name) in (0..).zip(&names) {
-        sheet.write([x, top - 5 - nth * MARK_LINE], 13.0, Ink::Mark, name);
+        sheet.write([x, top - 5 - nth * MARK_LINE], 12.0, Ink::Mark, name);
     }
 }
 
@@ -116,7 +116,7 @@ pub(crate) fn draw_bar(
         if has_text {
             let long = format!("{index}  ·  {}", milliseconds(hold.ticks));
             let at = [x + from, top + height / 2 + 5];
-            if !sheet.write_centered(at, width - 4, 13.0, Ink::Letters, &long) {
+            if !sheet.write_centered(at, width - 4, 12.0, Ink::Letters, &long) {
                 sheet.write_centered(at, width - 2, 12.0, Ink::Letters, &index.to_string());
             }
         }

@@ -2,13 +2,14 @@ use ab_glyph::{Font, FontRef, PxScale, ScaleFont, point};
 
 use crate::Canvas;
 
-/// Letters on a canvas. From 17 pixels up they are bold.
+/// Letters on a canvas. Their size is that of the font's square in pixels, as on web pages; from 15 up they
+/// are bold.
 pub(super) struct Lettering {
     plain: FontRef<'static>,
     bold: FontRef<'static>,
 }
 
-pub(super) const BOLD_FROM: f32 = 17.0;
+pub(super) const BOLD_FROM: f32 = 15.0;
 
 impl Lettering {
     pub(super) fn new() -> Option<Lettering> {
@@ -26,7 +27,7 @@ impl Lettering {
 
     /// Width in pixels.
     pub(super) fn width(&self, size: f32, text: &str) -> i32 {
-        let font = self.font(size).as_scaled(PxScale::from(size));
+        let font = self.font(size).as_scaled(scale_of(size));
         text.chars().map(|c| font.h_advance(font.glyph_id(c))).sum::<f32>().ceil() as i32
     }
 
@@ -39,7 +40,7 @@ impl Lettering {
         color: [u8; 4],
         text: &str,
     ) -> i32 {
-        let scale = PxScale::from(size);
+        let scale = scale_of(size);
         let font = self.font(size).as_scaled(scale);
         let mut x = at[0] as f32;
         for letter in text.chars() {
@@ -56,4 +57,10 @@ impl Lettering {
         }
         x.ceil() as i32 - at[0]
     }
+}
+
+/// The scale of a size: from the top of the highest letter to the bottom of the lowest, which is more.
+fn scale_of(size: f32) -> PxScale {
+    const HEIGHT: f32 = 2_384.0 / 2_048.0; // of this font
+    PxScale::from(size * HEIGHT)
 }

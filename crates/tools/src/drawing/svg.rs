@@ -46,11 +46,9 @@ fn element(out: &mut String, drawing: &Drawing, step: &Step) -> std::fmt::Result
         Step::Text { at: [x, y], size, width, ink, text } => {
             let [r, g, b, _] = drawing.theme.color(*ink);
             let weight = if *size < BOLD_FROM { "" } else { " font-weight=\"bold\"" };
-            // The size of the letters is counted from top to bottom; that of a font is somewhat less.
-            let font_size = size * 0.859;
             writeln!(
                 out,
-                "<text x=\"{x}\" y=\"{y}\" font-size=\"{font_size:.2}\" textLength=\"{width}\" \
+                "<text x=\"{x}\" y=\"{y}\" font-size=\"{size}\" textLength=\"{width}\" \
                  lengthAdjust=\"spacingAndGlyphs\" fill=\"#{r:02x}{g:02x}{b:02x}\"{weight} \
                  xml:space=\"preserve\">{}</text>",
                 escaped(text)

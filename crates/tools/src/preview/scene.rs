@@ -89,7 +89,7 @@ impl Preview {
             sheet.fill([from, area.y], [to - from, area.height], ink);
             sheet.fill([from, area.y], [1, area.height], Ink::Ground);
             let text = [step.hold.to_string(), step.duration.clone()];
-            sheet.write_centered([from, area.y + 19], to - from, 14.0, Ink::Letters, &text[0]);
+            sheet.write_centered([from, area.y + 19], to - from, 12.0, Ink::Letters, &text[0]);
             sheet.write_centered([from, area.y + 36], to - from, 12.0, Ink::Letters, &text[1]);
             if step.marks.is_empty() {
                 continue;
@@ -99,10 +99,10 @@ impl Preview {
             }
             // Names beside one another, in two lines where one has no room.
             let names = step.marks.join(", ");
-            let wide = sheet.width(13.0, &names);
+            let wide = sheet.width(12.0, &names);
             let from = from.min(area.x + area.width - wide);
             if let Some(line) = (0..2).find(|line| free[*line] <= from) {
-                sheet.write([from, area.y - 8 - line as i32 * 18], 13.0, Ink::Mark, &names);
+                sheet.write([from, area.y - 8 - line as i32 * 18], 12.0, Ink::Mark, &names);
                 free[line] = from + wide + 8;
             }
         }
@@ -113,11 +113,11 @@ impl Preview {
 
 fn ink_of(tone: Tone) -> (Ink, f32) {
     match tone {
-        Tone::Strong => (Ink::Letters, 19.0),
-        Tone::Plain => (Ink::Letters, 14.0),
-        Tone::Dim => (Ink::Dim, 14.0),
-        Tone::Mark => (Ink::Mark, 14.0),
-        Tone::Alert => (Ink::Alert, 14.0),
+        Tone::Strong => (Ink::Letters, 17.0),
+        Tone::Plain => (Ink::Letters, 12.0),
+        Tone::Dim => (Ink::Dim, 12.0),
+        Tone::Mark => (Ink::Mark, 12.0),
+        Tone::Alert => (Ink::Alert, 12.0),
     }
 }
 
