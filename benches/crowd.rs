@@ -11,7 +11,7 @@ use divan::counter::ItemsCount;
 use divan::{Bencher, black_box};
 use field::{Contender, Kind, Ours, OursWritten, positions};
 use lucky_reel::{
-    EventBuffer, EventMask, Instance, InstanceAt, InstanceWriter, SmallInstance, Speed, Target,
+    EventBuffer, EventMask, Instance, InstanceWriter, Placement, SmallInstance, Speed, Target,
     Ticks,
 };
 
@@ -65,7 +65,7 @@ fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
     let mut out: Vec<SmallInstance> = Vec::new();
     bencher.counter(ItemsCount::new(players)).bench_local(move || {
         out.clear();
-        let at = |member: lucky_reel::MemberId| InstanceAt::new(positions[member.index()]);
+        let at = |member: lucky_reel::MemberId| Placement::at(positions[member.index()]);
         crowd.instances(&writer).changed().write(&mut out, at)
     });
 }

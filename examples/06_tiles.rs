@@ -44,7 +44,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         unison.write(
             &writer,
             &mut instances,
-            changed.map(|(clip, at)| (*clip, InstanceAt::new(*at))),
+            changed.map(|(clip, at)| (*clip, Placement::at(*at))),
         );
         uploads += instances.len();
         most = most.max(instances.len());

@@ -50,12 +50,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         instances.clear();
         let drawn = world.query_mut::<(&Player, &Position)>().into_iter();
         instances.extend(drawn.map(|(player, position)| -> Instance {
-            writer.make(player.packed_frame(&reel), InstanceAt::new(position.0))
+            writer.make(player.packed_frame(&reel), Placement::at(position.0))
         }));
     }
     println!("{} instances to upload:", instances.len());
-    for Instance { position: [x, y], uv: [left, ..], .. } in &instances {
-        println!("  at {x:>5.1}, {y:>5.1} from {left:.1} of the sheet");
+    for Instance { origin: [x, y], source: [left, ..], .. } in &instances {
+        println!("  at {x:>5.1}, {y:>5.1} from column {left} of the sheet");
     }
     Ok(())
 }

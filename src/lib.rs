@@ -70,6 +70,7 @@
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
 //! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
 //! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::instances`], [`Unison::write_at`] |
+//! | do two drawings touch, pixel by pixel | [`Masks`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::load_next`] |
 //!
@@ -105,7 +106,7 @@ pub mod prelude {
     pub use crate::{
         Actor, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId, Directions, Event, EventBuffer,
         EventKind, EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId,
-        Grid, GroupId, ImageId, Instance, InstanceAt, InstanceWriter, LookSet, ManualClock, MarkId,
+        Grid, GroupId, ImageId, Instance, InstanceWriter, LookSet, ManualClock, MarkId, Masks,
         MemberId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember,
         NewSheet, PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor,
         SavedCrowd, SavedPlayer, SavedUnison, Speed, Target, Ticks, TimeSource, Unison, View,

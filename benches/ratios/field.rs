@@ -137,3 +137,36 @@ impl Contender for OursWritten {
         self.ours.crowd.instances(&self.writer).write_at(&mut self.instances, &self.positions);
     }
 }
+
+/// The same, each member scaled, and rotated into a direction.
+pub(crate) struct OursTurned {
+    written: OursWritten,
+    turns: Vec<(f32, [f32; 2])>,
+}
+
+impl OursTurned {
+    pub(crate) fn new(players: usize) -> OursTurned {
+        let turn = |nth: u64| {
+            let (sin, cos) = (nth as f32 * 0.1 % 6.0).sin_cos();
+            (0.5 + nth as f32 % 7.0 / 4.0, [cos, sin])
+        };
+        OursTurned {
+            written: OursWritten::new(players),
+            turns: (0..players as u64).map(turn).collect(),
+        }
+    }
+}
+
+impl Contender for OursTurned {
+    fn update(&mut self, dt: Ticks) {
+        let OursWritten { ours, writer, positions, instances } = &mut self.written;
+        ours.update(dt);
+        instances.clear();
+        let turns = &self.turns;
+        ours.crowd.instances(writer).write(instances, |member| {
+            let at = member.index();
+            let (scale, direction) = turns[at];
+            Placement::at(positions[at]).scaled(scale).pointing(direction)
+        });
+    }
+}

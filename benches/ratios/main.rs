@@ -13,7 +13,7 @@ mod rivals;
 use std::hint::black_box;
 use std::time::Instant;
 
-use field::{Contender, Kind, Ours, OursWritten, random};
+use field::{Contender, Kind, Ours, OursTurned, OursWritten, random};
 use lucky_reel::Ticks;
 use rivals::{BareWrite, Floor, Hand, Modulo, Tiles};
 
@@ -24,8 +24,16 @@ const SAMPLE: usize = 2_000_000;
 const UPDATES: usize = 8;
 
 /// The contenders, in the order of the columns.
-const NAMES: [&str; 7] =
-    ["ours", "floor", "by hand", "modulo", "ours, written", "bare write", "tiles, written"];
+const NAMES: [&str; 8] = [
+    "ours",
+    "floor",
+    "by hand",
+    "modulo",
+    "ours, written",
+    "bare write",
+    "tiles, written",
+    "ours, turned",
+];
 
 /// Nanoseconds per player and update: a row for each round, a column for each contender.
 fn measure(players: usize) -> Vec<[f64; NAMES.len()]> {
@@ -37,6 +45,7 @@ fn measure(players: usize) -> Vec<[f64; NAMES.len()]> {
         Box::new(OursWritten::new(players)),
         Box::new(BareWrite::new(players)),
         Box::new(Tiles::new(players)),
+        Box::new(OursTurned::new(players)),
     ];
     let dt = Ticks::from_rate(60);
     let updates = (SAMPLE / players).max(UPDATES);
@@ -73,23 +82,24 @@ fn main() {
     };
     let most = value_of("--most").and_then(|most| most.parse().ok()).unwrap_or(usize::MAX);
     println!(
-        "{:>9}  {:>15}  {:>14}  {:>14}  {:>15}  {:>16}",
+        "{:>9}  {:>15}  {:>14}  {:>14}  {:>15}  {:>16}  {:>14}",
         "players",
         "advance ÷ floor",
         "by hand ÷ ours",
         "modulo ÷ ours",
         "written ÷ bare",
-        "tiles ÷ bare"
+        "tiles ÷ bare",
+        "turned ÷ bare"
     );
     let mut rows = Vec::new();
     let mut times = Vec::new();
     for players in PLAYERS.into_iter().filter(|players| *players <= most) {
         let rounds = measure(players);
         let ratio = |above: usize, below: usize| median(rounds.iter().map(|t| t[above] / t[below]));
-        let ratios = [ratio(0, 1), ratio(2, 0), ratio(3, 0), ratio(4, 5), ratio(6, 5)];
-        let [floor, hand, modulo, written, tiles] = ratios;
+        let ratios = [ratio(0, 1), ratio(2, 0), ratio(3, 0), ratio(4, 5), ratio(6, 5), ratio(7, 5)];
+        let [floor, hand, modulo, written, tiles, turned] = ratios;
         println!(
-            "{players:>9}  {floor:>15.2}  {hand:>14.2}  {modulo:>14.2}  {written:>15.2}  {tiles:>16.2}"
+            "{players:>9}  {floor:>15.2}  {hand:>14.2}  {modulo:>14.2}  {written:>15.2}  {tiles:>16.2}  {turned:>14.2}"
         );
         rows.push(serde_json::json!({
             "players": players,
@@ -98,6 +108,7 @@ fn main() {
             "modulo_over_ours": modulo,
             "write_over_bare": written,
             "tiles_over_bare": tiles,
+            "turned_over_bare": turned,
         }));
         let each: Vec<f64> =
             (0..NAMES.len()).map(|at| median(rounds.iter().map(|t| t[at]))).collect();

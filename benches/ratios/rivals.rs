@@ -172,10 +172,9 @@ impl BareWrite {
 
 impl Contender for BareWrite {
     fn update(&mut self, _: Ticks) {
-        let alike = std::hint::black_box(Instance { size: [32.0; 2], ..Instance::default() });
+        let alike = std::hint::black_box(Instance { axis_x: [32.0, 0.0], ..Instance::default() });
         self.instances.clear();
-        let written =
-            self.positions.iter().map(|position| Instance { position: *position, ..alike });
+        let written = self.positions.iter().map(|position| Instance { origin: *position, ..alike });
         self.instances.extend(written);
     }
 }

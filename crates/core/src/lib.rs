@@ -50,6 +50,7 @@ mod facing;
 mod ids;
 mod kernel;
 mod look;
+mod mask;
 mod play;
 mod range;
 mod reel;
@@ -76,6 +77,7 @@ pub use ids::{
     SpanId,
 };
 pub use look::NewLook;
+pub use mask::Masks;
 pub use play::{EventUnit, Events, Player, Sample, SaveError, SavedPlayer, random_start};
 pub use range::OutOfRange;
 pub use reel::{
@@ -87,7 +89,7 @@ pub use time::{
 };
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Blit, Buffer, Instance, InstanceAt, InstanceFormat, InstanceWriter, LookError, LookSet,
+    Attribute, Blit, Buffer, Instance, InstanceFormat, InstanceWriter, LookError, LookSet,
     Placement, Quad, SmallInstance, View,
 };
 

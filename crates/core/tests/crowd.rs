@@ -308,7 +308,7 @@ proptest! {
             let mut all: Vec<Instance> = Vec::new();
             prop_assert_eq!(unison.write_at(&writer, &mut all, &floor, &positions), floor.len());
             for ((instance, tile), at) in all.iter().zip(&tiles).zip(&positions) {
-                let expected: Instance = writer.make(players[*tile].packed_frame(&reel), InstanceAt::new(*at));
+                let expected: Instance = writer.make(players[*tile].packed_frame(&reel), Placement::at(*at));
                 prop_assert_eq!(*instance, expected);
             }
             let mut part = vec![0_u32; room];

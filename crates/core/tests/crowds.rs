@@ -350,7 +350,7 @@ proptest! {
     #[test]
     fn what_is_written_is_what_members_show(
         spawned in vec((0_usize..3, 0_u64..900, 0_u8..4, any::<bool>()), 1..150),
-        left_out in vec(0_usize..150, 0..20), millis in 0_u64..300, inset in any::<bool>(), room in 0_usize..160,
+        left_out in vec(0_usize..150, 0..20), millis in 0_u64..300, room in 0_usize..160,
     ) {
         let (reel, clips, dusk) = two_images();
         let mut crowd = Crowd::new(&reel);
@@ -366,16 +366,13 @@ proptest! {
         crowd.advance(Ticks::from_millis(1));
         crowd.advance(Ticks::from_millis(millis));
 
-        let mut writer = InstanceWriter::new(&reel);
-        if inset {
-            writer = writer.half_texel_inset();
-        }
+        let writer = InstanceWriter::new(&reel);
         let position = |handle: MemberId| [handle.index() as f32 * 3.0, 50.0];
         let positions: Vec<GameVector> =
             (0..crowd.slots()).map(|slot| GameVector(slot as f32 * 3.0, 50.0)).collect();
         let expect = |handles: &mut dyn Iterator<Item = MemberId>| -> Vec<Instance> {
             let shown = handles.filter_map(|handle| Some((handle, crowd.view(handle)?)));
-            shown.map(|(handle, view)| written_down(&view, position(handle), inset)).collect()
+            shown.map(|(handle, view)| written_down(&view, position(handle))).collect()
         };
         let mut out: Vec<Instance> = Vec::new();
         crowd.instances(&writer).write_at(&mut out, &positions);
@@ -384,12 +381,12 @@ proptest! {
         {
             let bytes: &[u8] = bytemuck::cast_slice(&out);
             prop_assert_eq!(bytes.len(), out.len() * 48);
-            let right = bytes.chunks(48).map(|each| f32::from_ne_bytes(each[32..36].try_into().unwrap()));
-            prop_assert!(right.eq(out.iter().map(|instance| instance.uv[2])));
+            let width = bytes.chunks(48).map(|each| u16::from_ne_bytes(each[28..30].try_into().unwrap()));
+            prop_assert!(width.eq(out.iter().map(|instance| instance.source[2])));
         }
 
         let mut changed: Vec<Instance> = Vec::new();
-        crowd.instances(&writer).changed().write(&mut changed, |handle| InstanceAt::new(position(handle)));
+        crowd.instances(&writer).changed().write(&mut changed, |handle| Placement::at(position(handle)));
         prop_assert_eq!(&changed, &expect(&mut crowd.changed()));
 
         let far_to_near: Vec<MemberId> = handles.iter().rev().copied().collect();
@@ -420,10 +417,12 @@ proptest! {
         let written = crowd.instances(&writer).write_at(&mut &mut small[..], &positions);
         prop_assert_eq!(written, room.min(out.len()));
         for (small, full) in small.iter().zip(&out).take(written) {
-            prop_assert_eq!(small.position, full.position);
-            let row = writer.table()[(small.shown & 0x3fff_ffff) as usize];
-            prop_assert_eq!((row.image, row.size), (full.image, full.size));
-            prop_assert_eq!(small.shown >> 30, u32::from(full.flips));
+            // As a shader finds it.
+            let each = writer.table().len() / 4;
+            let row = (small.shown >> 30) as usize * each + (small.shown as usize & (each - 1));
+            let row = writer.table()[row];
+            let at = [0, 1].map(|axis| small.position[axis] + row.origin[axis]);
+            prop_assert_eq!(Instance { origin: at, ..row }, *full);
         }
         let mut frames: Vec<u16> = Vec::new();
         crowd.instances(&writer).every_slot().write(&mut frames, |_| ());
@@ -451,21 +450,24 @@ fn two_images() -> (Reel, [ClipId; 3], LookId) {
     (reel, [walk, fly, left], look)
 }
 
-/// An instance from what a view says, by its corners.
-fn written_down(view: &View<'_>, position: [f32; 2], inset: bool) -> Instance {
-    let quad = view.quad(Placement::at([0.0, 0.0]));
-    let ([left, top], [right, bottom]) = (quad.corners[0], quad.corners[2]);
-    let ([u0, v0], [u1, v1]) = (quad.uv[0], quad.uv[2]);
-    let inside =
-        |from: f32, to: f32, side: f32| if inset { (to - from).signum() * 0.5 / side } else { 0.0 };
-    let (du, dv) = (inside(u0, u1, 64.0), inside(v0, v1, 32.0));
+/// An instance from what a view says, by its corners: flipped ones begin at the other side.
+fn written_down(view: &View<'_>, position: [f32; 2]) -> Instance {
+    let corners = view.quad(Placement::at(position)).corners;
+    let flips = view.flips();
+    let nth = usize::from(flips.x) + 2 * usize::from(flips.y);
+    let [origin, right, below] =
+        [[0, 1, 3], [1, 0, 2], [3, 2, 0], [2, 3, 1]][nth].map(|at| corners[at]);
+    let axis = |end: [f32; 2]| [end[0] - origin[0], end[1] - origin[1]];
+    let source = view.source();
     Instance {
-        position,
-        size: [right - left, bottom - top],
-        pivot: [-left, -top],
-        uv: [u0 + du, v0 + dv, u1 - du, v1 - dv],
+        origin,
+        axis_x: axis(right),
+        axis_y: axis(below),
+        source: [source.x, source.y, source.width, source.height].map(|side| side as u16),
         image: view.image().index() as u16,
-        flips: u16::from(view.flips().x) | u16::from(view.flips().y) << 1,
+        flips: u16::from(flips.x) | u16::from(flips.y) << 1,
+        tint: [255; 4],
+        depth: 0.0,
         user: 0,
     }
 }

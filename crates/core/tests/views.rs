@@ -72,6 +72,40 @@ proptest! {
         }
     }
 
+    /// An instance is its quad, and shows the same texels; it passes on what is the game's.
+    #[test]
+    fn instances_are_quads(
+        cell in [1_u32..40, 1_u32..40], halves in [-20_i32..90, -20_i32..90], flip in any::<[bool; 2]>(),
+        at in [-300_f32..300.0, -300_f32..300.0], scale in [-5_f32..5.0, 0.25_f32..5.0],
+        turn in prop_oneof![Just(0.0_f32), -9.0_f32..9.0], y_up in any::<bool>(), snapped in any::<bool>(),
+        tint in any::<[u8; 4]>(), depth in -9_f32..9.0, user in any::<u32>(),
+    ) {
+        let reel = reel(cell, halves);
+        let view = view(&reel, Flips { x: flip[0], y: flip[1] });
+        let mut place = Placement::at(at).stretched(scale).rotated(turn);
+        if y_up {
+            place = place.y_up();
+        }
+        if snapped {
+            place = place.snapped();
+        }
+        let place = place.tinted(tint).depth(depth).user(user);
+        let quad = view.quad(place);
+        let instance: Instance = InstanceWriter::new(&reel).make(view.packed_frame(), place);
+        prop_assert_eq!((instance.tint, instance.depth, instance.user), (tint, depth, user));
+        let image = [cell[0] * 3, cell[1] * 2].map(|side| side as f32);
+        for corner in [[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0_f32]] {
+            let [lands, texel] = [0, 1].map(|what| [0, 1].map(|axis| match what {
+                0 => instance.origin[axis] + corner[0] * instance.axis_x[axis] + corner[1] * instance.axis_y[axis],
+                _ => f32::from(instance.source[axis]) + corner[axis] * f32::from(instance.source[axis + 2]),
+            }));
+            let same = |a: [f32; 2], b: [f32; 2]| (0..2).all(|axis| close(a[axis], f64::from(b[axis])));
+            let uv = [0, 1].map(|axis| texel[axis] / image[axis]);
+            let found = (0..4).find(|nth| same(quad.uv[*nth], uv));
+            prop_assert!(found.is_some_and(|nth| same(quad.corners[nth], lands)), "{quad:?} {instance:?}");
+        }
+    }
+
     /// A blit covers the pixels that its quad would, moved left and up to a whole pixel; a snapped
     /// quad is the blit.
     #[test]

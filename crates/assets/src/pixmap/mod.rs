@@ -11,8 +11,8 @@ pub(crate) use png::{SIGNATURE, buffer_size, picture_of, reader_of};
 
 use crate::limits::Limits;
 
-/// Pixels, 8 bits each of red, green, blue and alpha, row by row from the top left, not
-/// premultiplied.
+/// Pixels, 8 bits each of red, green, blue and alpha, row by row from the top left: sRGB, straight
+/// alpha.
 ///
 /// ```
 /// use lucky_reel_assets::Pixmap;
@@ -111,6 +111,42 @@ impl Pixmap {
             }
         }
         Some(upscaled)
+    }
+
+    /// A copy with transparent pixels at the right and below, up to this size.
+    pub(crate) fn extended(&self, [width, height]: [u32; 2]) -> Option<Pixmap> {
+        let size = [self.size[0].max(width), self.size[1].max(height)];
+        if size == self.size {
+            return Some(self.clone());
+        }
+        let mut extended = Pixmap::new(size)?;
+        let [row, wide] = [self.size[0], size[0]].map(|side| (side as usize * 4).max(1));
+        for (from, to) in self.pixels.chunks_exact(row).zip(extended.pixels.chunks_exact_mut(wide))
+        {
+            to[..row].copy_from_slice(from);
+        }
+        Some(extended)
+    }
+
+    /// A copy whose colors are multiplied by their alpha, rounded: for smooth sampling, where the colors
+    /// of straight alpha darken at the edges. The product is that of the sRGB numbers.
+    ///
+    /// ```
+    /// use lucky_reel_assets::Pixmap;
+    ///
+    /// let glow = Pixmap::from_rgba([1, 1], vec![200, 100, 255, 128]).unwrap();
+    /// assert_eq!(glow.premultiplied().pixel([0, 0]), [100, 50, 128, 128]);
+    /// ```
+    #[must_use]
+    pub fn premultiplied(&self) -> Pixmap {
+        let mut copy = self.clone();
+        for pixel in copy.pixels.chunks_exact_mut(4) {
+            let alpha = u16::from(pixel[3]);
+            for color in &mut pixel[..3] {
+                *color = ((u16::from(*color) * alpha + 127) / 255) as u8;
+            }
+        }
+        copy
     }
 
     /// Whether a rectangle is fully transparent.

@@ -4,7 +4,7 @@ use super::block::{BLOCK, frame_at};
 use super::{Crowd, Lanes, MemberId};
 use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
-use crate::view::{Buffer, InstanceAt, InstanceFormat, InstanceWriter};
+use crate::view::{Buffer, InstanceFormat, InstanceWriter, Placement};
 
 /// The members of a crowd to write for a renderer: by default all that show something, in the order of
 /// their slots.
@@ -21,7 +21,7 @@ use crate::view::{Buffer, InstanceAt, InstanceFormat, InstanceWriter};
 ///     crowd.spawn(NewMember::playing(flutter).random_start(2_026, id)).unwrap()
 /// });
 /// let positions = [[10.0, 5.0], [30.0, 9.0], [20.0, 7.0]]; // by the slots' numbers
-/// let writer = InstanceWriter::new(&reel).half_texel_inset();
+/// let writer = InstanceWriter::new(&reel);
 /// let mut instances: Vec<Instance> = Vec::new();
 /// crowd.instances(&writer).write_at(&mut instances, &positions);
 /// assert_eq!(instances.len(), 3);
@@ -30,7 +30,7 @@ use crate::view::{Buffer, InstanceAt, InstanceFormat, InstanceWriter};
 /// let far_to_near = [moths[0], moths[2], moths[1]];
 /// let mut small = [SmallInstance::default(); 8];
 /// let written = crowd.instances(&writer).in_order(&far_to_near).write(&mut &mut small[..], |moth| {
-///     InstanceAt::new(positions[moth.index()]).user(0xffff_ffff)
+///     Placement::at(positions[moth.index()]).user(7)
 /// });
 /// assert_eq!((written, small[1].position), (3, [20.0, 7.0]));
 ///
@@ -90,7 +90,7 @@ impl<'c> CrowdInstances<'c> {
     /// Writes one instance per member, at the position with the index of its slot; slots without a
     /// position are left out. A slice of the vectors of glam or mint is taken as it is, without
     /// copying. Returns the number of instances written.
-    pub fn write_at<T: InstanceFormat<At = InstanceAt>>(
+    pub fn write_at<T: InstanceFormat<At = Placement>>(
         self,
         out: &mut impl Buffer<T>,
         positions: &[impl Copy + Into<[f32; 2]>],
@@ -206,7 +206,7 @@ struct BySlot<'p, V> {
     here: Option<&'p [V; BLOCK]>,
 }
 
-impl<V: Copy + Into<[f32; 2]>> Places<InstanceAt> for BySlot<'_, V> {
+impl<V: Copy + Into<[f32; 2]>> Places<Placement> for BySlot<'_, V> {
     #[inline]
     fn come_to(&mut self, block: usize) {
         self.here = self.positions.get(block * BLOCK..).and_then(|here| here.first_chunk());
@@ -217,8 +217,8 @@ impl<V: Copy + Into<[f32; 2]>> Places<InstanceAt> for BySlot<'_, V> {
     }
 
     #[inline]
-    fn place(&mut self, member: MemberId) -> InstanceAt {
-        InstanceAt::new(match self.here {
+    fn place(&mut self, member: MemberId) -> Placement {
+        Placement::at(match self.here {
             Some(here) => here[member.lane()].into(),
             None => self.positions.get(member.index()).map_or([0.0, 0.0], |at| (*at).into()),
         })

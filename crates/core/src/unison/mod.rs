@@ -9,7 +9,7 @@ use crate::play::{Drive, Player};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::{Buffer, InstanceAt, InstanceFormat, InstanceWriter, View};
+use crate::view::{Buffer, InstanceFormat, InstanceWriter, Placement, View};
 pub use save::SavedUnison;
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
@@ -197,18 +197,18 @@ impl Unison {
     /// unison.advance(Ticks::from_millis(70));
     /// instances.clear();
     /// let tiles = floor.iter().zip(positions).filter(|(clip, _)| unison.has_changed(**clip));
-    /// unison.write(&writer, &mut instances, tiles.map(|(clip, at)| (*clip, InstanceAt::new(at))));
+    /// unison.write(&writer, &mut instances, tiles.map(|(clip, at)| (*clip, Placement::at(at))));
     /// assert_eq!(instances.len(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn write_at<T: InstanceFormat<At = InstanceAt>>(
+    pub fn write_at<T: InstanceFormat<At = Placement>>(
         &self,
         writer: &InstanceWriter,
         out: &mut impl Buffer<T>,
         tiles: &[ClipId],
         positions: &[impl Copy + Into<[f32; 2]>],
     ) -> usize {
-        let places = positions.iter().map(|position| InstanceAt::new(*position));
+        let places = positions.iter().map(|position| Placement::at(*position));
         self.write(writer, out, tiles.iter().copied().zip(places))
     }
 

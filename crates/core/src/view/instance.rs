@@ -1,65 +1,132 @@
-use super::PackedFrame;
+use super::lay::Lay;
+use super::placement::WHITE;
+use super::{Placement, View};
+use crate::sheet::PackedFrame;
 
-/// Where an instance is drawn, and four bytes for the game to use (a tint, a depth, an index).
-#[derive(Clone, Copy, Debug, Default, PartialEq)]
-pub struct InstanceAt {
-    /// Where the pivot lands, in the game's units.
-    pub position: [f32; 2],
-    /// Passed on unchanged.
-    pub user: u32,
-}
-
-impl InstanceAt {
-    /// With the pivot on this position.
-    #[must_use]
-    pub fn new(position: impl Into<[f32; 2]>) -> InstanceAt {
-        InstanceAt { position: position.into(), user: 0 }
-    }
-
-    /// With four bytes for the game to use.
-    #[must_use]
-    pub const fn user(self, user: u32) -> InstanceAt {
-        InstanceAt { user, ..self }
-    }
-}
-
-/// All that a renderer needs to draw a rectangle, as plain data of 48 bytes for an instance buffer.
+/// All that a renderer needs to draw a frame, as plain data of 48 bytes for an instance buffer.
 ///
 /// A corner of the unit square, `[0, 0]` to `[1, 1]` with y down, lands on
-/// `position + (corner × size − pivot) × scale` and shows the texture at
-/// `mix(uv[0..2], uv[2..4], corner)`. Flips are in `pivot` and `uv` already.
+/// `origin + corner.x × axis_x + corner.y × axis_y` and shows the texel at
+/// `source.xy + corner × source.zw`. Position, scale, rotation and flips are in the origin and the axes, so
+/// the corners of a flipped frame run the other way round: draw both faces. [`WGSL`](Instance::WGSL) says
+/// it as a shader.
 ///
-/// | byte | field |
-/// | --- | --- |
-/// | 0 | `position`, two `f32` |
-/// | 8 | `size`, two `f32` |
-/// | 16 | `pivot`, two `f32` |
-/// | 24 | `uv`, four `f32` |
-/// | 40 | `image`, `u16` |
-/// | 42 | `flips`, `u16` |
-/// | 44 | `user`, `u32` |
+/// | byte | field | as a vertex attribute |
+/// | --- | --- | --- |
+/// | 0 | `origin`, two `f32` | `float32x2` |
+/// | 8 | `axis_x`, two `f32` | `float32x2` |
+/// | 16 | `axis_y`, two `f32` | `float32x2` |
+/// | 24 | `source`, four `u16` | `uint16x4` |
+/// | 32 | `image` and `flips`, `u16` each | `uint16x2` |
+/// | 36 | `tint`, four `u8` | `unorm8x4` |
+/// | 40 | `depth`, `f32` | `float32` |
+/// | 44 | `user`, `u32` | `uint32` |
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
 #[repr(C)]
 pub struct Instance {
-    /// Where the pivot lands, in the game's units.
-    pub position: [f32; 2],
-    /// Width and height of what is drawn, in pixels of the art; nothing is drawn where they are 0.
-    pub size: [f32; 2],
-    /// The pivot, in pixels right and down from the top left of what is drawn, as it is seen.
-    pub pivot: [f32; 2],
-    /// Texture coordinates from 0 to 1 of what is seen left, above, right and below.
-    pub uv: [f32; 4],
-    /// The image to draw from.
+    /// Where the source's own top left corner lands, in the game's units.
+    pub origin: [f32; 2],
+    /// From there to its top right corner.
+    pub axis_x: [f32; 2],
+    /// From there to its bottom left corner.
+    pub axis_y: [f32; 2],
+    /// What is cut from the image: left, top, width and height, in pixels; nothing is drawn where the
+    /// width is 0. Images are at most 65,535 pixels wide and high for this.
+    pub source: [u16; 4],
+    /// The image to draw from: an index into the images of the reel.
     pub image: u16,
     /// Bit 0: mirrored left to right. Bit 1: top to bottom. For what else turns with the art, as
     /// normals do.
     pub flips: u16,
+    /// Red, green, blue and alpha to multiply by.
+    pub tint: [u8; 4],
+    /// For a depth buffer, or to sort by.
+    pub depth: f32,
     /// For the game to use.
     pub user: u32,
 }
 
-/// A small instance of 16 bytes, for a shader that has the [`table`](crate::InstanceWriter::table).
+/// A field of [`Instance`] as a vertex attribute.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct Attribute {
+    /// Where it begins in the instance, in bytes.
+    pub offset: usize,
+    /// Its format, by the name that WebGPU has for it.
+    pub format: &'static str,
+}
+
+impl Instance {
+    /// Its fields in order, with `image` and `flips` as one: location 0 is `origin`, and so on.
+    pub const ATTRIBUTES: [Attribute; 8] = [
+        Attribute { offset: 0, format: "float32x2" },
+        Attribute { offset: 8, format: "float32x2" },
+        Attribute { offset: 16, format: "float32x2" },
+        Attribute { offset: 24, format: "uint16x4" },
+        Attribute { offset: 32, format: "uint16x2" },
+        Attribute { offset: 36, format: "unorm8x4" },
+        Attribute { offset: 40, format: "float32" },
+        Attribute { offset: 44, format: "uint32" },
+    ];
+
+    /// Shader code (WGSL) that reads instances and rows of the table of compact ones: put it in front of
+    /// your own.
+    ///
+    /// ```text
+    #[doc = include_str!("instance.wgsl")]
+    /// ```
+    pub const WGSL: &'static str = include_str!("instance.wgsl");
+
+    /// A picture with its pivot on `[0, 0]`, in pixels.
+    pub(super) fn of(view: &View<'_>) -> Instance {
+        let flips = [view.flips().x, view.flips().y];
+        let [x, y] = [0, 1].map(|axis| {
+            let [first, last] = view.edges(axis).map(|halves| halves as f32 / 2.0);
+            if flips[axis] { [last, first] } else { [first, last] }
+        });
+        let source = view.source();
+        let side = |pixels: u32| u16::try_from(pixels).unwrap_or(u16::MAX);
+        Instance {
+            origin: [x[0], y[0]],
+            axis_x: [x[1] - x[0], 0.0],
+            axis_y: [0.0, y[1] - y[0]],
+            source: [source.x, source.y, source.width, source.height].map(side),
+            image: view.frame.image.0,
+            flips: u16::from(flips[0]) | u16::from(flips[1]) << 1,
+            tint: WHITE,
+            depth: 0.0,
+            user: 0,
+        }
+    }
+
+    /// A picture that is at no place, at this one.
+    #[inline(always)]
+    pub(super) fn at(&self, place: Placement) -> Instance {
+        if place.only_moves() {
+            // Copied as it is, and then moved: in whole vectors, not field by field.
+            let mut moved = *self;
+            moved.origin[0] += place.position[0];
+            moved.origin[1] += place.position[1];
+            return moved;
+        }
+        // The axes of a picture at no place lie along those of the screen.
+        let (width, height) = (self.axis_x[0], self.axis_y[1]);
+        let edges = [self.origin[0] + width.min(0.0), self.origin[1] + height.min(0.0)];
+        let lay = Lay::of(place, edges);
+        Instance {
+            origin: lay.put(self.origin),
+            axis_x: lay.right.map(|side| side * width),
+            axis_y: lay.down.map(|side| side * height),
+            tint: place.tint,
+            depth: place.depth,
+            user: place.user,
+            ..*self
+        }
+    }
+}
+
+/// A small instance of 16 bytes, for a shader that has the [`table`](crate::InstanceWriter::table). It is
+/// neither scaled nor rotated by itself.
 #[derive(Clone, Copy, Debug, PartialEq)]
 #[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
 #[repr(C)]
@@ -80,3 +147,21 @@ impl Default for SmallInstance {
 }
 
 const _: () = assert!(size_of::<Instance>() == 48 && size_of::<SmallInstance>() == 16);
+const _: () = {
+    use core::mem::offset_of;
+    let offsets = [
+        offset_of!(Instance, origin),
+        offset_of!(Instance, axis_x),
+        offset_of!(Instance, axis_y),
+        offset_of!(Instance, source),
+        offset_of!(Instance, image),
+        offset_of!(Instance, tint),
+        offset_of!(Instance, depth),
+        offset_of!(Instance, user),
+    ];
+    let mut field = 0;
+    while field < offsets.len() {
+        assert!(offsets[field] == Instance::ATTRIBUTES[field].offset);
+        field += 1;
+    }
+};

@@ -9,6 +9,7 @@
 
 mod blit;
 mod instance;
+mod lay;
 mod look_set;
 mod placement;
 mod point;
@@ -16,7 +17,7 @@ mod quad;
 mod writer;
 
 pub use blit::Blit;
-pub use instance::{Instance, InstanceAt, SmallInstance};
+pub use instance::{Attribute, Instance, SmallInstance};
 pub use look_set::{LookError, LookSet};
 pub use placement::Placement;
 pub use quad::Quad;

@@ -1,6 +1,6 @@
 use alloc::vec::Vec;
 
-use super::{Blit, Instance, InstanceAt, SmallInstance, View};
+use super::{Blit, Instance, Placement, SmallInstance, View};
 use crate::ids::FrameId;
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame, Rect};
@@ -10,7 +10,7 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 /// It knows a version of a reel: [`refresh`](InstanceWriter::refresh) takes the next one in.
 ///
 /// ```
-/// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Player, Reel, InstanceAt, InstanceWriter};
+/// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Placement, Player, Reel, InstanceWriter};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = NewSheet::grid([128, 32], Grid::cell_size([32, 32])).pivot(Pivot::At([16.0, 30.0]));
@@ -20,14 +20,14 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 ///
 /// let writer = InstanceWriter::new(&reel);
 /// let brams = [Player::new(&reel, idle); 3];
-/// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(InstanceAt::new);
+/// let spots = [[10.0, 80.0], [50.0, 80.0], [90.0, 80.0]].map(Placement::at);
 /// let mut instances: Vec<Instance> = Vec::new();
 /// instances.extend(brams.iter().zip(spots).map(|(bram, spot)| -> Instance {
 ///     writer.make(bram.packed_frame(&reel), spot)
 /// }));
-/// assert_eq!(instances[1].position, [50.0, 80.0]);
-/// assert_eq!((instances[1].size, instances[1].pivot), ([32.0, 32.0], [16.0, 30.0]));
-/// assert_eq!(instances[1].uv, [0.5, 0.0, 0.75, 1.0]);
+/// assert_eq!(instances[1].origin, [34.0, 50.0]); // 16 left and 30 up of the pivot
+/// assert_eq!((instances[1].axis_x, instances[1].axis_y), ([32.0, 0.0], [0.0, 32.0]));
+/// assert_eq!(instances[1].source, [64, 0, 32, 32]);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Debug)]
@@ -36,25 +36,19 @@ pub struct InstanceWriter {
     /// The instances of all frames, at no position, and then those of nothing up to a power of two; four
     /// times, for the flips. So a picture's number is nearly the place of its template.
     templates: Vec<Instance>,
-    inset: f32,
+    /// A quarter of the templates is a power of two, this one, and its last row is this one.
+    quarter: u32,
+    last_row: u32,
 }
 
 impl InstanceWriter {
     /// For this version of a reel.
     #[must_use]
     pub fn new(reel: &Reel) -> InstanceWriter {
-        let mut writer = InstanceWriter { reel: reel.clone(), templates: Vec::new(), inset: 0.0 };
+        let (reel, templates) = (reel.clone(), Vec::new());
+        let mut writer = InstanceWriter { reel, templates, quarter: 0, last_row: 0 };
         writer.fill();
         writer
-    }
-
-    /// With texture coordinates half a texel inside the frame, so that neighbors on the sheet do not
-    /// bleed in under smooth scaling or between pixels.
-    #[must_use]
-    pub fn half_texel_inset(mut self) -> InstanceWriter {
-        self.inset = 0.5;
-        self.fill();
-        self
     }
 
     /// Rebuilds the writer if the reel is another one or another version; idempotent, call it every
@@ -88,51 +82,35 @@ impl InstanceWriter {
         T::make(self, picture, place)
     }
 
-    /// Every frame as an instance at no position, unflipped, by [`FrameId::index`]: the table that a
-    /// shader looks a [`PackedFrame`] up in. Empty instances pad it to a power of two, so that the
-    /// lowest bits of a frame that shows nothing find one, too.
+    /// Every frame as an instance with its pivot on `[0, 0]`, four times: unflipped, mirrored left to
+    /// right, top to bottom, and both. It is the table in which a shader looks a [`PackedFrame`] up: the row
+    /// is `flips × rows / 4 + frame`, see [`Instance::WGSL`]. Empty rows pad each quarter to a power of two,
+    /// so that the lowest bits of a frame that shows nothing find one, too.
     #[must_use]
     pub fn table(&self) -> &[Instance] {
-        &self.templates[..self.templates.len() / 4]
+        &self.templates
     }
 
     /// The instance of a picture, at no position.
-    #[inline]
-    fn template(&self, picture: PackedFrame) -> Instance {
-        let each = self.templates.len() / 4;
-        let frame = (picture.0 & PackedFrame::MAX) as usize;
-        // A frame of another reel is nothing.
-        let frame = if frame < each { frame } else { each - 1 };
-        let flips = (picture.0 >> PackedFrame::FLIPS_SHIFT) as usize;
-        self.templates.get(flips * each + frame).copied().unwrap_or_default()
+    #[inline(always)]
+    fn template(&self, picture: PackedFrame) -> &Instance {
+        // A frame of another reel is nothing, as the last row of each quarter is.
+        let frame = (picture.0 & PackedFrame::MAX).min(self.last_row);
+        let flips = picture.0 >> PackedFrame::FLIPS_SHIFT;
+        &self.templates[(flips << self.quarter | frame) as usize]
     }
 
     fn fill(&mut self) {
         self.templates.clear();
+        let each = (self.reel.data.frames.len() + 1).next_power_of_two();
+        (self.quarter, self.last_row) = (each.trailing_zeros(), each as u32 - 1);
         for flips in 0..4 {
             let flips = Flips { x: flips & 1 != 0, y: flips & 2 != 0 };
             let frames = (0..self.reel.data.frames.len()).map(|frame| FrameId(frame as u32));
             let views = frames.map(|frame| View::of(&self.reel, frame, flips));
-            let instances = views.map(|view| view.map(|view| view.instance(self.inset)));
+            let instances = views.map(|view| view.map(|view| Instance::of(&view)));
             self.templates.extend(instances.map(Option::unwrap_or_default));
-            let each = (self.reel.data.frames.len() + 1).next_power_of_two();
             self.templates.resize(self.templates.len().next_multiple_of(each), Instance::default());
-        }
-    }
-}
-
-impl View<'_> {
-    /// This picture at no position, its texture coordinates so many texels inside.
-    fn instance(&self, inset: f32) -> Instance {
-        let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
-        Instance {
-            position: [0.0; 2],
-            size: [x[1] - x[0], y[1] - y[0]],
-            pivot: [-x[0], -y[0]],
-            uv: self.uv_within(inset),
-            image: self.frame.image.0,
-            flips: u16::from(self.flips.x) | u16::from(self.flips.y) << 1,
-            user: 0,
         }
     }
 }
@@ -146,17 +124,18 @@ pub trait InstanceFormat: Copy {
 }
 
 impl InstanceFormat for Instance {
-    type At = InstanceAt;
-    #[inline]
-    fn make(writer: &InstanceWriter, picture: PackedFrame, place: InstanceAt) -> Instance {
-        Instance { position: place.position, user: place.user, ..writer.template(picture) }
+    type At = Placement;
+    #[inline(always)]
+    fn make(writer: &InstanceWriter, picture: PackedFrame, place: Placement) -> Instance {
+        writer.template(picture).at(place)
     }
 }
 
+/// Of the placement its position and its four bytes.
 impl InstanceFormat for SmallInstance {
-    type At = InstanceAt;
+    type At = Placement;
     #[inline]
-    fn make(_: &InstanceWriter, picture: PackedFrame, place: InstanceAt) -> SmallInstance {
+    fn make(_: &InstanceWriter, picture: PackedFrame, place: Placement) -> SmallInstance {
         SmallInstance { position: place.position, shown: picture.to_bits(), user: place.user }
     }
 }

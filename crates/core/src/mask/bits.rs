@@ -1,0 +1,123 @@
+//! Rows of bits, read 64 at a time from any place and in either direction.
+
+use alloc::vec::Vec;
+
+use crate::sheet::Flips;
+
+/// A row takes so many words.
+pub(super) fn words_of(width: u32) -> usize {
+    width.div_ceil(64) as usize
+}
+
+/// Adds a row, its first pixel in the lowest bit.
+pub(super) fn push_row(words: &mut Vec<u64>, row: impl Iterator<Item = bool>) {
+    let start = words.len();
+    for (x, is_set) in row.enumerate() {
+        if x % 64 == 0 {
+            words.push(0);
+        }
+        words[start + x / 64] |= u64::from(is_set) << (x % 64);
+    }
+}
+
+/// The opaque pixels of a frame on the screen.
+#[derive(Clone, Copy)]
+pub(super) struct Bits<'m> {
+    pub(super) rows: &'m [u64],
+    /// Its top left, as it is seen.
+    pub(super) at: [i64; 2],
+    pub(super) size: [u32; 2],
+    pub(super) flips: Flips,
+}
+
+impl Bits<'_> {
+    pub(super) fn is_set(&self, point: [i64; 2]) -> bool {
+        let inside =
+            |axis: usize| (0..i64::from(self.size[axis])).contains(&(point[axis] - self.at[axis]));
+        inside(0) && inside(1) && self.window(point) & 1 != 0
+    }
+
+    /// The 64 pixels to the right from a point of the screen that lies inside; beyond the right edge
+    /// they are clear.
+    #[inline]
+    fn window(&self, point: [i64; 2]) -> u64 {
+        let [column, row] = [0, 1].map(|axis| (point[axis] - self.at[axis]) as usize);
+        let [width, height] = self.size.map(|side| side as usize);
+        let row = if self.flips.y { height - 1 - row } else { row };
+        if width <= 64 {
+            // Most sprites: a row is a word.
+            let word = self.rows[row];
+            let seen = if self.flips.x { (word << (64 - width)).reverse_bits() } else { word };
+            return seen >> column;
+        }
+        let per_row = width.div_ceil(64);
+        let row = &self.rows[row * per_row..][..per_row];
+        if !self.flips.x {
+            return from(row, column);
+        }
+        // Seen from the right: the pixels that end where the mirrored column is.
+        let end = width - column;
+        // Of the last stretch some lie beyond the left end of the row.
+        match end.checked_sub(64) {
+            Some(start) => from(row, start).reverse_bits(),
+            None => (row[0] << (64 - end)).reverse_bits(),
+        }
+    }
+}
+
+/// 64 bits of a row from a place on.
+#[inline]
+fn from(row: &[u64], place: usize) -> u64 {
+    let (word, shift) = (place / 64, place % 64);
+    let low = row[word] >> shift;
+    match row.get(word + 1) {
+        Some(next) if shift > 0 => low | next << (64 - shift),
+        _ => low,
+    }
+}
+
+/// The part of the screen that two frames both cover.
+#[derive(Clone, Copy)]
+pub(super) struct Window {
+    from: [i64; 2],
+    to: [i64; 2],
+}
+
+impl Window {
+    pub(super) fn of(one: &Bits<'_>, other: &Bits<'_>) -> Option<Window> {
+        let end = |bits: &Bits<'_>, axis: usize| bits.at[axis] + i64::from(bits.size[axis]);
+        let from = [0, 1].map(|axis| one.at[axis].max(other.at[axis]));
+        let to = [0, 1].map(|axis| end(one, axis).min(end(other, axis)));
+        (from[0] < to[0] && from[1] < to[1]).then_some(Window { from, to })
+    }
+
+    /// The left ends of stretches of 64 pixels, row by row.
+    #[inline]
+    pub(super) fn steps(self) -> impl Iterator<Item = [i64; 2]> {
+        let [from, to] = [self.from, self.to];
+        let mut at = from;
+        core::iter::from_fn(move || {
+            let now = at;
+            at[0] += 64;
+            if at[0] >= to[0] {
+                at = [from[0], at[1] + 1];
+            }
+            (now[1] < to[1]).then_some(now)
+        })
+    }
+
+    /// What both have set from a step on. Beyond the window one of them ends, and is clear.
+    #[inline]
+    pub(super) fn both_at(self, one: &Bits<'_>, other: &Bits<'_>, at: [i64; 2]) -> u64 {
+        one.window(at) & other.window(at)
+    }
+
+    /// All steps, with what both have set there.
+    pub(super) fn both(
+        self,
+        one: &Bits<'_>,
+        other: &Bits<'_>,
+    ) -> impl Iterator<Item = ([i64; 2], u64)> {
+        self.steps().map(move |at| (at, self.both_at(one, other, at)))
+    }
+}

@@ -1,0 +1,142 @@
+//! Opaque pixels, one bit each: whether two things that are drawn touch.
+
+mod bits;
+
+use alloc::collections::BTreeMap;
+use alloc::vec::Vec;
+
+use crate::ids::{FrameId, ImageId};
+use crate::reel::Reel;
+use crate::sheet::{PackedFrame, Rect};
+use bits::{Bits, Window};
+
+/// The opaque pixels of all frames of a reel, one bit each.
+///
+/// The loader makes them of the pixels (`Art::masks` in the assets), or the game does with
+/// [`new`](Masks::new). Two frames are compared at whole-pixel positions at the size of the art, with any
+/// flips, 64 pixels at a time.
+///
+/// ```
+/// use lucky_reel_core::{Grid, Masks, NewClip, NewSheet, Pivot, Player, Reel};
+///
+/// let mut builder = Reel::builder();
+/// let sheet = NewSheet::grid([16, 8], Grid::cell_size([8, 8])).pivot(Pivot::TopLeft);
+/// let sheet = builder.sheet("net", sheet);
+/// let net = builder.clip("net", NewClip::of(sheet).frames([0]));
+/// let reel = builder.build()?;
+///
+/// // A drawing of which the lower half is opaque.
+/// let masks = Masks::new(&reel, |_, [_, y]| y >= 4);
+/// let net = Player::new(&reel, net).packed_frame(&reel);
+/// assert!(masks.touch((net, [0, 0]), (net, [7, 4])).is_none()); // their corners overlap, nothing drawn does
+/// assert_eq!(masks.touch((net, [0, 0]), (net, [7, 3])), Some([7, 7]));
+/// assert_eq!(masks.count((net, [0, 0]), (net, [2, 1])), 6 * 3);
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
+#[derive(Clone, Debug)]
+pub struct Masks {
+    reel: Reel,
+    /// All rows of all masks, each row beginning with a word of its own.
+    words: Vec<u64>,
+    /// Where each frame's rows begin; frames of the same source share them.
+    starts: Vec<u32>,
+}
+
+/// A frame, and where its pivot is: as [`View::blit`](crate::View::blit) puts it at scale 1.
+type Placed = (PackedFrame, [i32; 2]);
+
+impl Masks {
+    /// Asks for each pixel of each image that frames are cut from whether it is opaque.
+    pub fn new(reel: &Reel, mut is_opaque: impl FnMut(ImageId, [u32; 2]) -> bool) -> Masks {
+        let mut masks = Masks { reel: reel.clone(), words: Vec::new(), starts: Vec::new() };
+        let mut known: BTreeMap<(u16, [u32; 4]), u32> = BTreeMap::new();
+        for frame in &reel.data.frames {
+            let (image, from) = (frame.image, frame.source);
+            let key = (image.0, [from.x, from.y, from.width, from.height]);
+            let start = *known.entry(key).or_insert_with(|| {
+                let start = masks.words.len() as u32;
+                for y in from.y..from.y + from.height {
+                    let row = (from.x..from.x + from.width).map(|x| is_opaque(image, [x, y]));
+                    bits::push_row(&mut masks.words, row);
+                }
+                start
+            });
+            masks.starts.push(start);
+        }
+        masks
+    }
+
+    /// Whether they are for this version of this reel.
+    #[must_use]
+    pub fn belongs_to(&self, reel: &Reel) -> bool {
+        self.reel.build == reel.build
+    }
+
+    /// Whether the pixel of a frame that lies on a point of the screen is opaque: whether a click hits.
+    #[must_use]
+    pub fn is_opaque_at(&self, thing: (PackedFrame, [i32; 2]), point: [i32; 2]) -> bool {
+        self.drawn(thing).is_some_and(|bits| bits.is_set(point.map(i64::from)))
+    }
+
+    /// The first pixel of the screen on which both have an opaque pixel: the topmost one, and of those
+    /// the leftmost. `None` where they do not touch, and for what shows nothing.
+    #[must_use]
+    pub fn touch(
+        &self,
+        one: (PackedFrame, [i32; 2]),
+        other: (PackedFrame, [i32; 2]),
+    ) -> Option<[i32; 2]> {
+        let (one, other) = (self.drawn(one)?, self.drawn(other)?);
+        let window = Window::of(&one, &other)?;
+        let found = window.both(&one, &other).find(|(_, bits)| *bits != 0);
+        found.map(|([x, y], bits)| [(x + i64::from(bits.trailing_zeros())) as i32, y as i32])
+    }
+
+    /// On how many pixels of the screen both have an opaque pixel.
+    #[must_use]
+    pub fn count(&self, one: (PackedFrame, [i32; 2]), other: (PackedFrame, [i32; 2])) -> u64 {
+        let (Some(one), Some(other)) = (self.drawn(one), self.drawn(other)) else { return 0 };
+        let Some(window) = Window::of(&one, &other) else { return 0 };
+        window.both(&one, &other).map(|(_, bits)| u64::from(bits.count_ones())).sum()
+    }
+
+    /// All pixels of the screen on which both have an opaque pixel, row by row.
+    pub fn touching(
+        &self,
+        one: (PackedFrame, [i32; 2]),
+        other: (PackedFrame, [i32; 2]),
+    ) -> impl Iterator<Item = [i32; 2]> {
+        let drawn = self.drawn(one).zip(self.drawn(other));
+        let both = drawn.and_then(|(one, other)| Some((Window::of(&one, &other)?, one, other)));
+        let steps = both.into_iter().flat_map(|(window, one, other)| {
+            window.steps().map(move |at| (at, window.both_at(&one, &other, at)))
+        });
+        steps.flat_map(|([x, y], bits)| {
+            let set = (0..64).filter(move |bit| bits >> bit & 1 != 0);
+            set.map(move |bit| [(x + bit) as i32, y as i32])
+        })
+    }
+
+    /// How many pixels of a frame are opaque.
+    #[must_use]
+    pub fn opaque_pixels(&self, frame: FrameId) -> u64 {
+        let Some(found) = self.reel.frame(frame) else { return 0 };
+        let rows = self.rows(frame.index(), found.source);
+        rows.iter().map(|word| u64::from(word.count_ones())).sum()
+    }
+
+    fn rows(&self, frame: usize, source: Rect) -> &[u64] {
+        let start = self.starts.get(frame).map_or(0, |start| *start as usize);
+        let length = bits::words_of(source.width) * source.height as usize;
+        self.words.get(start..start + length).unwrap_or_default()
+    }
+
+    /// The bits of a frame where it is drawn.
+    fn drawn(&self, (picture, position): Placed) -> Option<Bits<'_>> {
+        let view = picture.view(&self.reel)?;
+        let blit = view.blit(position, 1);
+        let rows = self.rows(view.frame().index(), blit.source);
+        let size = [blit.source.width, blit.source.height];
+        Some(Bits { rows, at: blit.at.map(i64::from), size, flips: blit.flips })
+    }
+}
