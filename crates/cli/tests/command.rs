@@ -119,6 +119,31 @@ fn pictures_are_drawn_and_never_over_others() {
         run_in(folder.path(), &["chart", &reel("bram"), "walk-right", "--force"]).status.success()
     );
     assert_ne!(fs::read(&path).unwrap(), b"mine");
+
+    // The other charts, and the page: each under its own name, as pixels or as SVG.
+    let after = fs::read_to_string(reel("bram")).unwrap().replace("\"80ms\"", "\"90ms\"");
+    fs::create_dir(folder.path().join("after")).unwrap();
+    for image in ["bram.png", "bram-air.png", "bram-dusk.png", "bram-air-dusk.png"] {
+        let to = folder.path().join("after").join(image);
+        fs::copy(format!("{GREENHOUSE}/{image}"), to).unwrap();
+    }
+    fs::write(folder.path().join("after/bram.reel.toml"), after).unwrap();
+    let bram = reel("bram");
+    for (arguments, written, begins) in [
+        (&["--theme", "light"][..], "bram.png", "\u{fffd}PNG"),
+        (&["walk-up", "--display", "60"], "walk-up-60hz.png", "\u{fffd}PNG"),
+        (&["walk-up", "--against", "walk-down"], "walk-up-compared.png", "\u{fffd}PNG"),
+        (&["--against", "after/bram.reel.toml"], "bram-compared.png", "\u{fffd}PNG"),
+        (&["walk-up", "--against", "after/bram.reel.toml", "--to", "x.svg"], "x.svg", "<svg"),
+        (&["--page", "bram.html"], "bram.html", "<!doctype html>"),
+    ] {
+        let all: Vec<&str> = ["chart", &bram].iter().chain(arguments).copied().collect();
+        let drawn = run_in(folder.path(), &all);
+        assert!(drawn.status.success(), "{arguments:?}: {}", text(&drawn.stderr));
+        let bytes = fs::read(folder.path().join(written)).unwrap();
+        assert!(String::from_utf8_lossy(&bytes).starts_with(begins), "{written}");
+        assert!(!run_in(folder.path(), &all).status.success(), "not over {written}");
+    }
 }
 
 #[test]
@@ -327,7 +352,10 @@ fn messages_lead_to_what_was_meant() {
         (&["explain", &bram, "--facts", "moving=yes"], "write moving=true or moving=false"),
         (&["explain", &bram, "--facts", "pace=fast"], "write a number, such as pace=0.5"),
         (&["explain", &bram, "--facts", "foot=lft"], "did you mean `left`?"),
-        (&["chart", &bram], "<CLIP|--script <FILE>>"),
+        (&["chart", &bram, "--display", "60"], "name one: chart REEL CLIP --display 60"),
+        (&["chart", &bram, "walk-up", "--against", "walk-lft"], "did you mean `walk-left`?"),
+        (&["chart", &bram, "--against", "walk-up"], "name two clips"),
+        (&["chart", &bram, "--to", "x.gif"], "end it in .png or .svg"),
     ] {
         let reported = text(&run(arguments).stderr);
         assert!(reported.contains(words), "{arguments:?}: {reported}");
@@ -492,7 +520,14 @@ fn failures_and_wrong_usage_differ_in_their_status() {
         (&["explain", &bram, "--role", "brm"], 1, "did you mean `bram`?"),
         (&["explain", &bram, "--script", updates], 1, "the line does not say when"),
         (&["explain", &bram, &moth], 1, "add --role with one of bram, moth"),
-        (&["chart", &bram], 2, "required"),
+        (&["chart", &bram, "--page", "x.html", "--to", "x.png"], 2, "cannot be used with"),
+        (&["chart", &bram, "walk-up", "--against", "none.reel.toml"], 1, "no such file"),
+        (&["chart", &bram, "walk-up", "--display", "0"], 2, "not in 1..=1000"),
+        (&["chart", &bram, "--page", "no/folder/x.html"], 1, "folder does not exist"),
+        (&["watch", &bram, "--step", "0ms"], 2, "one tick at least"),
+        (&["watch", "bram"], 1, "no reel file is named"),
+        (&["watch", &bram, "walk-up", "walk-down"], 1, "is a second clip"),
+        (&["watch", "none.reel.toml"], 1, "no such file"),
         (&["convert", "none.json", "--to", "x.toml"], 1, "check the path"),
         (&["chart", &bram, "walk-up", "--max-pixels", "9"], 1, "raise the limit"),
         (&["measure", &bram, "--max-bytes", "9"], 1, "larger than 9 bytes"),
@@ -510,7 +545,7 @@ fn failures_and_wrong_usage_differ_in_their_status() {
     }
     let commands = [
         "demo", "clips", "trace", "explain", "chart", "render", "check", "measure", "pack",
-        "convert",
+        "convert", "watch",
     ];
     for command in commands {
         assert!(printed(&[command, "--help"]).contains("Example"), "{command}");

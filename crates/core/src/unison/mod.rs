@@ -191,7 +191,7 @@ impl Unison {
     /// let writer = InstanceWriter::new(&reel);
     /// let mut instances: Vec<Instance> = Vec::new();
     /// unison.write_at(&writer, &mut instances, &floor, &positions);
-    /// assert_eq!(instances[0].uv, instances[2].uv);
+    /// assert_eq!(instances[0].source, instances[2].source);
     ///
     /// // Those alone whose picture has changed, by whatever the game keeps its tiles in.
     /// unison.advance(Ticks::from_millis(70));

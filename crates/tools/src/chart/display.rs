@@ -54,7 +54,7 @@ impl Display {
     /// let hurry = reel.clip_id("hurry-down").unwrap();
     /// let hurry = Display::of(&reel, hurry, 60).unwrap();
     /// // 80 ms are 4.8 refreshes of 60 Hz: mostly 5, sometimes 4.
-    /// assert_eq!(hurry.holds[0].refreshes, [5, 5, 5, 5, 4]);
+    /// assert_eq!(hurry.holds[0].refreshes, [5, 4, 5, 5, 5]);
     /// assert!(hurry.holds[0].judders());
     /// # Ok::<(), lucky_reel_assets::LoadError>(())
     /// ```
