@@ -215,12 +215,13 @@ pub(crate) struct Explain {
 /// while the version before plays on. The keys are shown below the picture. Changed durations are written
 /// to the reel file by w, everything else in it stays as it is.
 #[derive(Debug, Args)]
+#[command(override_usage = "lucky-reel watch [OPTIONS] <REEL>... [CLIP]")]
 #[command(after_help = "Examples:\n  \
     lucky-reel watch demo/greenhouse/bram.reel.toml\n  \
     lucky-reel watch demo/greenhouse/bram.reel.toml walk-right --in terminal")]
 pub(crate) struct Watch {
     /// Reel files, and the name of the clip to begin with [default: the first]
-    #[arg(required = true, value_name = "REEL... [CLIP]")]
+    #[arg(required = true, value_name = "REEL|CLIP")]
     pub(crate) what: Vec<String>,
     /// Where to show it [default: a window where there is a display and this build has windows]
     #[arg(long = "in", value_name = "WHERE", value_enum)]

@@ -30,6 +30,7 @@ fn document(page: &std::path::Path, fragment: &str) -> Option<String> {
     let output = Command::new("chromium")
         .args(["--headless", "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run"])
         .args(["--disable-background-networking", "--disable-component-update", "--disable-sync"])
+        .arg("--disable-dev-shm-usage")
         .arg(format!("--user-data-dir={}", profile.path().display()))
         .args(["--virtual-time-budget=4000", "--dump-dom"])
         .arg(format!("file://{}#{fragment}", page.display()))
@@ -67,8 +68,8 @@ fn canvases_show_what_the_library_shows() {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
     let names = ["bram", "moth", "puff", "tiles"];
     let art = load_all(names.map(|name| format!("{folder}/{name}.reel.toml"))).unwrap();
-    let text = page::of(&art, "night <&> \"greenhouse\"").replace("</body>", PROBE);
-    assert!(text.contains("<title>night &lt;&amp;&gt; &quot;greenhouse&quot;</title>"));
+    let text = page::of(&art, "night <&> \"greenhouse\" {data}").replace("</body>", PROBE);
+    assert!(text.contains("<title>night &lt;&amp;&gt; &quot;greenhouse&quot; {data}</title>"));
     for outside in ["http://", "https://", "src=", "@import", "url("] {
         assert!(!text.contains(outside), "{outside}: nothing comes from outside");
     }

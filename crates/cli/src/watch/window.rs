@@ -142,7 +142,7 @@ impl ApplicationHandler for App {
 
     fn window_event(&mut self, events: &ActiveEventLoop, _: WindowId, event: WindowEvent) {
         match event {
-            WindowEvent::CloseRequested => events.exit(),
+            WindowEvent::CloseRequested => self.act(events, Action::Quit),
             WindowEvent::Resized(_) => self.preview.redraw(),
             WindowEvent::RedrawRequested => {
                 let drawn = self.open.as_mut().map(|open| open.draw(&self.preview));

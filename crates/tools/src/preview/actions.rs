@@ -8,11 +8,16 @@ use crate::chart::milliseconds;
 const FORWARDS: &str = "cues play forwards only: press tab for the clip alone";
 
 impl Preview {
-    /// Does what a key asks for; `false` for [`Action::Quit`], after which the preview is to be closed.
+    /// Does what a key asks for; `false` when the preview is to be closed: at [`Action::Quit`], or at the
+    /// second one in a row where durations are unsaved.
     pub fn act(&mut self, action: Action) -> bool {
         self.message = None;
         self.changed = true;
+        let leaves = std::mem::replace(&mut self.asked_to_quit, action == Action::Quit);
         match action {
+            Action::Quit if self.edits.count() > 0 && !leaves => {
+                self.say("durations are unsaved: w writes them, q again leaves without them");
+            }
             Action::Quit => return false,
             Action::Pause => self.paused = !self.paused,
             Action::Hold(by) => self.step_hold(by),

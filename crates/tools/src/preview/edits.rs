@@ -4,15 +4,16 @@ use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::document::Form;
-use lucky_reel_assets::{Art, LoadError, Loader};
+use lucky_reel_assets::{Art, Limits, LoadError, Loader};
 use lucky_reel_core::{Reel, Ticks};
 
 use crate::atomic_write;
 use crate::edit::set_hold;
 
 /// The reel files as they are on the disk, and the changes on top of them.
-#[derive(Debug, Default)]
+#[derive(Debug)]
 pub(super) struct Edits {
+    limits: Limits,
     /// The files as they were read.
     base: BTreeMap<PathBuf, String>,
     /// The same with all changes.
@@ -30,6 +31,11 @@ struct Change {
 }
 
 impl Edits {
+    pub(super) fn new(limits: Limits) -> Edits {
+        let (base, edited) = (BTreeMap::new(), BTreeMap::new());
+        Edits { limits, base, edited, changes: Vec::new() }
+    }
+
     pub(super) fn count(&self) -> usize {
         self.changes.len()
     }
@@ -134,7 +140,8 @@ impl Edits {
     }
 
     fn build_of(&self, files: &[PathBuf], reel: &Reel) -> Result<Art, LoadError> {
-        let loader = files.iter().fold(Loader::new(), |loader, file| match self.edited.get(file) {
+        let loader = Loader::new().limits(self.limits);
+        let loader = files.iter().fold(loader, |loader, file| match self.edited.get(file) {
             Some(text) => loader.file_with_text(file, text),
             None => loader.file(file),
         });

@@ -97,6 +97,8 @@ pub struct Preview {
     /// What the last key or reload did, and how long it has been said.
     message: Option<(String, Ticks)>,
     changed: bool,
+    /// Whether the last action was to quit.
+    asked_to_quit: bool,
 }
 
 impl Preview {
@@ -113,7 +115,7 @@ impl Preview {
         let loader = Loader::new().limits(limits).advise_grids(measure::advice);
         let loader = files.iter().fold(loader, |loader, file| loader.file(file));
         let (art, watcher) = loader.watch()?;
-        let mut edits = Edits::default();
+        let mut edits = Edits::new(limits);
         edits.rebase(files, &art.reel);
         let Some(first) = art.reel.clips().next().map(|clip| clip.id()) else {
             let path = files.first().cloned().unwrap_or_default();
@@ -146,6 +148,7 @@ impl Preview {
             mark: None,
             message: None,
             changed: true,
+            asked_to_quit: false,
         };
         preview.actor = preview.new_actor();
         Ok(preview)

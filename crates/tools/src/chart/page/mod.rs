@@ -31,13 +31,14 @@ pub fn of(art: &Art, title: &str) -> String {
     let pixels: Vec<String> =
         images.used.iter().map(|image| data_address(&art.images[*image])).collect();
     let data = json!({ "ticks": Ticks::PER_SECOND, "images": pixels, "clips": clips });
-    // Inside a script element, only `</` could end it.
-    let data = data.to_string().replace("</", "<\\/");
-    include_str!("page.html")
-        .replace("{title}", &escaped(title))
+    // Inside a script element, a tag in a text could end it.
+    let data = data.to_string().replace('<', "\\u003c");
+    let page = include_str!("page.html")
         .replace("{style}", include_str!("page.css"))
-        .replace("{data}", &data)
-        .replace("{script}", include_str!("page.js"))
+        .replace("{script}", include_str!("page.js"));
+    // Names may hold braces: what has been filled in is not looked through again.
+    let (head, foot) = page.split_once("{data}").unwrap_or((&page, ""));
+    format!("{}{data}{foot}", head.replace("{title}", &escaped(title)))
 }
 
 /// The images that frames are cut from, each with its place in the page.
