@@ -36,9 +36,13 @@ pub(crate) fn run(arguments: &Watch, limits: Limits) -> Result<(), Failure> {
         Some(Surface::Terminal) => terminal::show(preview),
         None if has_display() => in_window(preview),
         None if io::stdout().is_terminal() => terminal::show(preview),
-        None => Err(Failure::with_fix(
+        None if cfg!(feature = "window") => Err(Failure::with_fix(
             "there is neither a display nor a terminal to show it in",
             "run it in a terminal, or set DISPLAY",
+        )),
+        None => Err(Failure::with_fix(
+            "there is no terminal to show it in",
+            "run it in a terminal, or build with the feature `window`",
         )),
     }
 }
