@@ -70,6 +70,7 @@
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
 //! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
 //! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::instances`], [`Unison::write_at`] |
+//! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
 //! | do two drawings touch, pixel by pixel | [`Masks`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::load_next`] |

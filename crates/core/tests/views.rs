@@ -93,6 +93,12 @@ proptest! {
         let quad = view.quad(place);
         let instance: Instance = InstanceWriter::new(&reel).make(view.packed_frame(), place);
         prop_assert_eq!((instance.tint, instance.depth, instance.user), (tint, depth, user));
+        let [least, most] = view.bounds(place);
+        for axis in 0..2 {
+            let side = quad.corners.map(|corner| corner[axis]);
+            prop_assert_eq!(side.into_iter().fold(f32::INFINITY, f32::min), least[axis]);
+            prop_assert_eq!(side.into_iter().fold(f32::NEG_INFINITY, f32::max), most[axis]);
+        }
         let image = [cell[0] * 3, cell[1] * 2].map(|side| side as f32);
         for corner in [[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0_f32]] {
             let [lands, texel] = [0, 1].map(|what| [0, 1].map(|axis| match what {

@@ -8,6 +8,7 @@
 //! the screen from the top left.
 
 mod blit;
+mod bounds;
 mod instance;
 mod lay;
 mod look_set;

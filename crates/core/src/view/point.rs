@@ -33,8 +33,8 @@ impl View<'_> {
     /// Where a named place of the picture lies when it is drawn at a place, in the place's units.
     #[must_use]
     pub fn point_at(&self, point: PointId, place: Placement) -> Option<[f32; 2]> {
-        let edges = [0, 1].map(|axis| self.edges(axis)[0] as f32 / 2.0);
-        Some(Lay::of(place, edges).put(self.point(point)?))
+        let [near, _] = self.extent();
+        Some(Lay::of(place, near).put(self.point(point)?))
     }
 
     /// All named places of the picture, each in pixels right and down from the pivot, as it is seen.

@@ -1,4 +1,3 @@
-use super::lay::Lay;
 use super::{Placement, View};
 
 /// Four corners with texture coordinates, clockwise on the screen from the top left.
@@ -15,11 +14,7 @@ impl View<'_> {
     /// coordinates: the corners are those that are seen.
     #[must_use]
     pub fn quad(&self, place: Placement) -> Quad {
-        let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
-        let lay = Lay::of(place, [x[0], y[0]]);
-        let corners =
-            [[x[0], y[0]], [x[1], y[0]], [x[1], y[1]], [x[0], y[1]]].map(|at| lay.put(at));
-        Quad { corners, uv: self.uv() }
+        Quad { corners: self.corners(place), uv: self.uv() }
     }
 
     /// The texture coordinates alone, in the order of the corners.

@@ -84,14 +84,9 @@ impl Preview {
             true => reel.clip_role(clip.id()) == role,
             false => clip.id() == playing,
         });
-        let all = clips.flat_map(|clip| {
-            let flips = self.flips_of(&clip);
-            clip.holds().filter_map(move |hold| View::of(reel, hold.frame, flips))
-        });
-        let bounds = all.map(|view| {
-            let blit = view.blit([0, 0], 1);
-            let far = [0, 1].map(|axis| blit.at[axis].saturating_add(blit.size[axis] as i32));
-            [blit.at[0], blit.at[1], far[0], far[1]]
+        let bounds = clips.map(|clip| {
+            let [[left, top], [right, bottom]] = clip.envelope(self.flips);
+            [left.floor(), top.floor(), right.ceil(), bottom.ceil()].map(|side| side as i32)
         });
         let join = |a: Envelope, b: Envelope| {
             [a[0].min(b[0]), a[1].min(b[1]), a[2].max(b[2]), a[3].max(b[3])]
