@@ -2,6 +2,7 @@ use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::Limits;
 use lucky_reel::{Clip, End, Reel};
+use lucky_reel_tools::chart::name_of;
 use serde_json::{Map, Value, json};
 
 use crate::arguments::{Clips, ListFormat};
@@ -109,13 +110,6 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
         ]);
     }
     print::table(out, &rows)
-}
-
-/// The name with its role, where the reel has several.
-fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
-    let role = reel.clip_role(clip.id());
-    let is_only_role = reel.clips().all(|other| reel.clip_role(other.id()) == role);
-    if is_only_role { clip.name().to_owned() } else { format!("{role}/{}", clip.name()) }
 }
 
 /// `0 to 3, 7, 5 to 2`.

@@ -2,7 +2,7 @@
 
 /// Sine and cosine, which `core` does not have, to within 1 unit in the last place of an `f32`. After
 /// reduction to an eighth of a turn by quadrants, the Taylor series in `f64`, up to the terms that an
-/// `f32` can tell from nothing. Without divisions and branches, as it runs for each instance.
+/// `f32` can tell from nothing. Without divisions, as it runs for each instance.
 #[inline]
 pub(crate) fn sin_cos(radians: f32) -> (f32, f32) {
     use core::f64::consts::FRAC_PI_2;

@@ -68,7 +68,6 @@ impl Worker {
 
     /// Builds the first version.
     pub(super) fn load_first(mut self) -> Result<(Worker, Art), LoadError> {
-        self.watch();
         let art = self.build()?;
         self.images.clone_from(&art.images);
         self.reel = Some(art.reel.clone());

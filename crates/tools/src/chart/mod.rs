@@ -93,8 +93,9 @@ pub(crate) fn summary(clip: &Clip<'_>) -> String {
     line
 }
 
-/// The name with its role, where the reel has several.
-pub(crate) fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
+/// The name of a clip, with its role where the reel has several.
+#[must_use]
+pub fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
     let role = reel.clip_role(clip.id());
     let is_only_role = reel.clips().all(|other| reel.clip_role(other.id()) == role);
     if is_only_role { clip.name().to_owned() } else { format!("{role}/{}", clip.name()) }
