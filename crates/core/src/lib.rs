@@ -31,7 +31,7 @@
 //! | show many of one clip in lockstep | [`Unison`] |
 //! | choose clips by facts | [`Actor`], [`NewCue`], [`NewFact`] |
 //! | play hundreds at once | [`Crowd`] |
-//! | draw | [`View`], [`Placement`], [`InstanceWriter`] |
+//! | draw | [`View`], [`Placement`], [`InstanceWriter`], [`DrawList`] |
 //! | report what is wrong with a reel | [`problem`] |
 #![no_std]
 
@@ -89,8 +89,8 @@ pub use time::{
 };
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Attribute, Blit, Buffer, Instance, InstanceFormat, InstanceWriter, LookError, LookSet,
-    Placement, Quad, SmallInstance, View,
+    Attribute, Blit, Buffer, DrawItem, DrawList, Instance, InstanceFormat, InstanceWriter,
+    LookError, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], where each is, and names that are

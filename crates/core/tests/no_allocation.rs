@@ -38,14 +38,19 @@ fn main() {
     let in_crowd = crowd.spawn(reel.role_id("").unwrap()).unwrap();
     let (writer, mut reported) = (InstanceWriter::new(&reel), EventBuffer::new());
     let mut instances: Vec<Instance> = Vec::with_capacity(512);
-    let positions = [[0.0, 0.0]; 512];
+    let mut list = DrawList::by_y();
     let saved = crowd.clone();
     let mut update_crowd = |update: i16| {
         crowd.restart(members[update as usize % 300]);
         crowd.set_fact(in_crowd, moving, update % 200 < 100).unwrap();
         crowd.advance_into(Ticks::from_millis(33), EventMask::ALL, &mut reported);
         instances.clear();
-        crowd.instances(&writer).write_at(&mut instances, &positions);
+        list.clear();
+        crowd.instances(&writer).write(&mut list, |member| {
+            let wanders = update.wrapping_mul(member.index() as i16 % 9);
+            Placement::at([0.0, f32::from(wanders)]).scaled(f32::from(update % 2) + 1.0)
+        });
+        list.write(&writer, &mut instances);
         if update % 500 == 499 {
             crowd.restore_from(&saved);
         }

@@ -1,7 +1,7 @@
 //! The way of a crowd to the screen.
 
 use super::block::{BLOCK, frame_at};
-use super::{Crowd, Lanes, MemberId};
+use super::{BlockRef, Crowd, GroupId, Lanes, MemberId};
 use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
 use crate::view::{Buffer, InstanceFormat, InstanceWriter, Placement};
@@ -49,6 +49,7 @@ pub struct CrowdInstances<'c> {
     which: Which,
     order: Option<&'c [MemberId]>,
     image: Option<ImageId>,
+    group: Option<GroupId>,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -60,7 +61,14 @@ enum Which {
 
 impl<'c> CrowdInstances<'c> {
     pub(super) fn new(crowd: &'c Crowd, writer: &'c InstanceWriter) -> CrowdInstances<'c> {
-        CrowdInstances { crowd, writer, which: Which::Visible, order: None, image: None }
+        CrowdInstances {
+            crowd,
+            writer,
+            which: Which::Visible,
+            order: None,
+            image: None,
+            group: None,
+        }
     }
 
     /// Only those that [`Crowd::changed`] lists.
@@ -84,6 +92,12 @@ impl<'c> CrowdInstances<'c> {
     /// Only members that show this image, for renderers that draw image by image.
     pub fn of_image(mut self, image: ImageId) -> CrowdInstances<'c> {
         self.image = Some(image);
+        self
+    }
+
+    /// Only members of this group.
+    pub fn of_group(mut self, group: GroupId) -> CrowdInstances<'c> {
+        self.group = Some(group);
         self
     }
 
@@ -136,6 +150,9 @@ impl<'c> CrowdInstances<'c> {
     ) -> usize {
         let CrowdInstances { crowd, writer, which, .. } = self;
         let Some(slots) = crowd.block(at) else { return 0 };
+        if !self.is_of_group(slots) {
+            return 0;
+        }
         let id = |lane: usize| slots.states[lane].id(at, lane);
         let mut wanted = match which {
             Which::Visible => slots.block.shown,
@@ -175,7 +192,11 @@ impl<'c> CrowdInstances<'c> {
         let picture = self.crowd.frame_in(slots, lane);
         let frame = self.crowd.reel.frame(picture.frame()?)?;
         let of_image = self.image.is_none_or(|image| frame.image() == image);
-        (wanted && of_image).then_some(picture)
+        (wanted && of_image && self.is_of_group(slots)).then_some(picture)
+    }
+
+    fn is_of_group(&self, slots: BlockRef<'_>) -> bool {
+        self.group.is_none_or(|group| group.0 == slots.block.group)
     }
 }
 

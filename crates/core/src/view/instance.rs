@@ -107,6 +107,9 @@ impl Instance {
             let mut moved = *self;
             moved.origin[0] += place.position[0];
             moved.origin[1] += place.position[1];
+            if !place.is_only_position() {
+                (moved.tint, moved.depth, moved.user) = (place.tint, place.depth, place.user);
+            }
             return moved;
         }
         // The axes of a picture at no place lie along those of the screen.

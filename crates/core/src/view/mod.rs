@@ -9,6 +9,8 @@
 
 mod blit;
 mod bounds;
+mod draw_list;
+mod far_to_near;
 mod instance;
 mod lay;
 mod look_set;
@@ -18,6 +20,7 @@ mod quad;
 mod writer;
 
 pub use blit::Blit;
+pub use draw_list::{DrawItem, DrawList};
 pub use instance::{Attribute, Instance, SmallInstance};
 pub use look_set::{LookError, LookSet};
 pub use placement::Placement;

@@ -32,10 +32,15 @@ pub(super) const WHITE: [u8; 4] = [255; 4];
 impl Placement {
     /// Whether it is a position and nothing else.
     #[inline(always)]
+    pub(super) fn is_only_position(&self) -> bool {
+        self.only_moves() && self.tint == WHITE && self.depth == 0.0 && self.user == 0
+    }
+
+    /// Whether it leaves the picture as large as it is, and upright.
+    #[inline(always)]
     pub(super) fn only_moves(&self) -> bool {
         let is_plain = self.scale == [1.0, 1.0] && self.turn == UPRIGHT;
-        let is_bare = self.tint == WHITE && self.depth == 0.0 && self.user == 0;
-        is_plain && is_bare && !self.snapped && !self.y_up
+        is_plain && !self.snapped && !self.y_up
     }
 
     /// Whether it rotates.

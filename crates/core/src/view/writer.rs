@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 
 use super::{Blit, Instance, Placement, SmallInstance, View};
-use crate::ids::FrameId;
+use crate::ids::{FrameId, ImageId};
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame, Rect};
 
@@ -121,6 +121,8 @@ pub trait InstanceFormat: Copy {
     type At;
     /// What is up, at a place.
     fn make(writer: &InstanceWriter, picture: PackedFrame, place: Self::At) -> Self;
+    /// The image that it is drawn from; `None` where nothing is drawn.
+    fn image(&self, writer: &InstanceWriter) -> Option<ImageId>;
 }
 
 impl InstanceFormat for Instance {
@@ -128,6 +130,10 @@ impl InstanceFormat for Instance {
     #[inline(always)]
     fn make(writer: &InstanceWriter, picture: PackedFrame, place: Placement) -> Instance {
         writer.template(picture).at(place)
+    }
+
+    fn image(&self, _: &InstanceWriter) -> Option<ImageId> {
+        (self.source[2] != 0).then_some(ImageId(self.image))
     }
 }
 
@@ -138,6 +144,10 @@ impl InstanceFormat for SmallInstance {
     fn make(_: &InstanceWriter, picture: PackedFrame, place: Placement) -> SmallInstance {
         SmallInstance { position: place.position, shown: picture.to_bits(), user: place.user }
     }
+
+    fn image(&self, writer: &InstanceWriter) -> Option<ImageId> {
+        PackedFrame(self.shown).image(writer)
+    }
 }
 
 impl InstanceFormat for PackedFrame {
@@ -145,6 +155,10 @@ impl InstanceFormat for PackedFrame {
     #[inline]
     fn make(_: &InstanceWriter, picture: PackedFrame, (): ()) -> PackedFrame {
         picture
+    }
+
+    fn image(&self, writer: &InstanceWriter) -> Option<ImageId> {
+        writer.template(*self).image(writer)
     }
 }
 
@@ -155,6 +169,10 @@ impl InstanceFormat for u32 {
     fn make(_: &InstanceWriter, picture: PackedFrame, (): ()) -> u32 {
         picture.to_bits()
     }
+
+    fn image(&self, writer: &InstanceWriter) -> Option<ImageId> {
+        PackedFrame(*self).image(writer)
+    }
 }
 
 /// The frame's number alone; `u16::MAX` for nothing, and for frames from there on.
@@ -163,6 +181,10 @@ impl InstanceFormat for u16 {
     #[inline]
     fn make(_: &InstanceWriter, picture: PackedFrame, (): ()) -> u16 {
         (picture.0 & PackedFrame::MAX).min(u32::from(u16::MAX)) as u16
+    }
+
+    fn image(&self, writer: &InstanceWriter) -> Option<ImageId> {
+        PackedFrame(u32::from(*self)).image(writer).filter(|_| *self != u16::MAX)
     }
 }
 
@@ -174,13 +196,17 @@ impl InstanceFormat for Blit {
         match picture.view(&writer.reel) {
             Some(view) => view.blit(position, scale),
             None => Blit {
-                image: crate::ids::ImageId(0),
+                image: ImageId(0),
                 source: Rect::default(),
                 at: position,
                 size: [0, 0],
                 flips: Flips::default(),
             },
         }
+    }
+
+    fn image(&self, _: &InstanceWriter) -> Option<ImageId> {
+        (self.size != [0, 0]).then_some(self.image)
     }
 }
 
