@@ -93,6 +93,10 @@ id! {
     PointId
 }
 id! {
+    /// The name of an area of frames.
+    AreaId
+}
+id! {
     /// A role of a reel that has cues.
     RoleId
 }

@@ -32,6 +32,7 @@
 //! | choose clips by facts | [`Actor`], [`NewCue`], [`NewFact`] |
 //! | play hundreds at once | [`Crowd`] |
 //! | draw | [`View`], [`Placement`], [`InstanceWriter`], [`DrawList`] |
+//! | know what hits what | [`Area`], [`AreaGrid`], [`Masks`] |
 //! | report what is wrong with a reel | [`problem`] |
 #![no_std]
 
@@ -73,8 +74,8 @@ pub use distance::Distance;
 pub use event::{Cause, Event, EventKind, EventMask};
 pub use facing::{Align, DirectionCount, Directions, Facing, NewFacings};
 pub use ids::{
-    BridgeId, ClipId, CueId, FacingsId, FrameId, ImageId, LookId, MarkId, PointId, RoleId, SheetId,
-    SpanId,
+    AreaId, BridgeId, ClipId, CueId, FacingsId, FrameId, ImageId, LookId, MarkId, PointId, RoleId,
+    SheetId, SpanId,
 };
 pub use look::NewLook;
 pub use mask::Masks;
@@ -89,8 +90,8 @@ pub use time::{
 };
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Attribute, Blit, Buffer, DrawItem, DrawList, Instance, InstanceFormat, InstanceWriter,
-    LookError, LookSet, Placement, Quad, SmallInstance, View,
+    Area, AreaGrid, Attribute, Blit, Buffer, DrawItem, DrawList, Instance, InstanceFormat,
+    InstanceWriter, LookError, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], where each is, and names that are

@@ -5,6 +5,7 @@ mod bram;
 mod brush;
 mod greenhouse;
 mod moth;
+mod net;
 mod puff;
 mod tiles;
 
@@ -19,6 +20,7 @@ pub fn pictures() -> Vec<(&'static str, Pixmap)> {
         ("bram-air.png", bram::air()),
         ("bram-air-dusk.png", bram::at_dusk(bram::air())),
         ("moth.png", moth::sheet()),
+        ("net.png", net::sheet()),
         ("tiles.png", tiles::sheet()),
         ("halo.png", tiles::halos()),
         ("puff.png", puff::sheet()),

@@ -123,7 +123,7 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
         notes.say(&node.span, key, format!("there is no pivot named `{name}`"), fix);
         return None;
     }
-    let pixels = pixels(node);
+    let pixels = numbers(node);
     if pixels.is_none() {
         let fix =
             "write pixels from the cell's top left, such as [16, 30], or a name such as \"bottom\"";
@@ -132,51 +132,12 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
     pixels.map(Pivot::At)
 }
 
-/// Points by name and frame: `{ lantern = { 0 = [24, 12], 1 = [25, 13] } }`, a frame being a number or
-/// a region's name.
-pub(super) fn read_points(
-    notes: &mut Notes<'_>,
-    node: &Node,
-    path: &str,
-    number_of: impl Fn(&str) -> Option<u32>,
-) -> Vec<(String, u32, [f32; 2])> {
-    let example = "places by name and frame, such as { lantern = { 0 = [24, 12] } }";
-    let mut points = Vec::new();
-    for point in node.table().unwrap_or_default() {
-        let key = join(path, &point.key);
-        for entry in point.node.table().unwrap_or_default() {
-            let key = join(&key, &entry.key);
-            let Some(frame) = number_of(&entry.key) else {
-                let what = format!("there is no frame `{}`", entry.key);
-                notes.say(&entry.key_span, &key, what, "write a number from 0, or a region's name");
-                continue;
-            };
-            match pixels(&entry.node) {
-                Some(at) => points.push((point.key.clone(), frame, at)),
-                None => {
-                    let fix = "write pixels from the cell's top left, such as [24, 12]";
-                    notes.say(&entry.node.span, &key, "expected a place on a frame", fix);
-                }
-            }
-        }
-        if point.node.table().is_none() {
-            notes.say_kind(&point.node, &key, "places by frame, such as { 0 = [24, 12] }");
-        }
-    }
-    if node.table().is_none() {
-        notes.say_kind(node, path, example);
-    }
-    points
-}
-
-/// `[16, 30]`.
-fn pixels(node: &Node) -> Option<[f32; 2]> {
+/// A list of so many numbers.
+pub(super) fn numbers<const N: usize>(node: &Node) -> Option<[f32; N]> {
     let number = |node: &Node| match &node.value {
         Value::Number(text) => text.parse::<f32>().ok().filter(|number| number.is_finite()),
         _ => None,
     };
-    match node.list() {
-        Some([x, y]) => Some([number(x)?, number(y)?]),
-        _ => None,
-    }
+    let numbers: Option<Vec<f32>> = node.list()?.iter().map(number).collect();
+    numbers?.try_into().ok()
 }

@@ -11,6 +11,7 @@ mod facings;
 mod facts;
 mod frames;
 mod looks;
+mod named;
 mod origins;
 mod packed;
 mod parts;

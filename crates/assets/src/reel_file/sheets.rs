@@ -1,12 +1,14 @@
 //! `[sheets.NAME]`: an image, its grid and its pivot.
 
 use std::collections::BTreeMap;
+use std::ops::Range;
 
-use lucky_reel_core::problem::Section;
+use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
 use super::To;
-use super::cuts::{hex_color, read_grid, read_pivot, read_points, read_regions};
+use super::cuts::{hex_color, read_grid, read_pivot, read_regions};
+use super::named::{AreaRead, read_areas, read_points};
 use super::origins::{Home, Origin};
 use super::packed::pack;
 use super::sources::SheetSource;
@@ -83,7 +85,9 @@ pub(super) fn read(
                 new = new.on_image_of(other);
             }
             let home = Home { table: "sheets", entry: nth };
-            to.origin(Section::Sheets, Origin::new(home, &entry.key, entry));
+            let mut origin = Origin::new(home, &entry.key, entry);
+            origin.items = read.areas_by_name();
+            to.origin(Section::Sheets, origin);
             to.builder.sheet(&entry.key, new)
         });
         to.incomplete_since(before, Section::Sheets, &entry.key);
@@ -152,6 +156,7 @@ struct Read {
     transparent: Option<[u8; 3]>,
     pivot: Pivot,
     points: Vec<(String, u32, [f32; 2])>,
+    areas: Vec<AreaRead>,
 }
 
 impl Read {
@@ -168,9 +173,20 @@ impl Read {
             _ => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
         };
         let points = self.points.iter();
-        points.fold(sheet.pivot(self.pivot), |sheet, (name, frame, at)| {
+        let sheet = points.fold(sheet.pivot(self.pivot), |sheet, (name, frame, at)| {
             sheet.point(name, *frame, *at)
-        })
+        });
+        let areas = self.areas.iter();
+        areas.fold(sheet, |sheet, area| sheet.area(&area.name, area.frames.clone(), area.at))
+    }
+
+    /// Where the areas of each name stand.
+    fn areas_by_name(&self) -> Vec<(Key, Vec<Range<usize>>)> {
+        let mut by_name: BTreeMap<&str, Vec<Range<usize>>> = BTreeMap::new();
+        for area in &self.areas {
+            by_name.entry(&area.name).or_default().push(area.span.clone());
+        }
+        by_name.into_iter().map(|(name, spans)| (Key::Area(name.to_owned()), spans)).collect()
     }
 }
 
@@ -192,6 +208,7 @@ impl SheetReader<'_, '_, '_, '_> {
             "pivot",
             "pivots",
             "points",
+            "areas",
             "transparent",
             "trim",
         ];
@@ -232,6 +249,11 @@ impl SheetReader<'_, '_, '_, '_> {
         if let Some(points) = fields.get("points") {
             let number_of = |name: &str| read.number_of(name);
             read.points = read_points(self.notes, points, &join(&self.path, "points"), number_of);
+        }
+        // Of a sheet without frames something else is wrong.
+        if let Some(areas) = fields.get("areas").filter(|_| !read.frames.is_empty()) {
+            let frames = (read.frames.len() as u32, &read.regions);
+            read.areas = read_areas(self.notes, areas, &join(&self.path, "areas"), frames);
         }
         Some(read)
     }

@@ -7,12 +7,12 @@ use super::save::SavedCrowd;
 use super::slot::BlockRef;
 use super::{Crowd, Lanes};
 use crate::actor::Actor;
-use crate::ids::FrameId;
+use crate::ids::{AreaId, FrameId};
 use crate::kernel::RETURNING;
 use crate::play::Player;
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
-use crate::view::{InstanceWriter, LookSet, View};
+use crate::view::{Area, InstanceWriter, LookSet, Placement, View};
 
 impl Crowd {
     /// The reel that it plays from.
@@ -133,6 +133,17 @@ impl Crowd {
             let slot = (at * BLOCK + lane) as u32;
             MemberId { slot, generation: states[lane].generation }
         })
+    }
+
+    /// Where a named rectangle of each member that shows one lies, by the placement that `place` returns for
+    /// it: for an [`AreaGrid`](crate::AreaGrid).
+    pub fn areas(
+        &self,
+        area: AreaId,
+        mut place: impl FnMut(MemberId) -> Placement,
+    ) -> impl Iterator<Item = (MemberId, Area)> {
+        let shown = self.ids().filter_map(|member| Some((member, self.view(member)?)));
+        shown.filter_map(move |(member, view)| Some((member, view.area(area, place(member))?)))
     }
 
     /// The members, to write for a renderer. With a writer for another version of the reel nothing is

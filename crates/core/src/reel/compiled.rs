@@ -10,7 +10,7 @@ use super::names::ReelNames;
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSet;
-use crate::ids::{ClipId, Family, FrameId, MarkId, PointId, SheetId, SpanId};
+use crate::ids::{AreaId, ClipId, Family, FrameId, MarkId, PointId, SheetId, SpanId};
 use crate::kernel::{Clips, StepTable};
 use crate::look::LookData;
 use crate::sheet::Frame;
@@ -69,6 +69,8 @@ pub(crate) struct ReelData {
     pub(crate) images: Vec<[u32; 2]>,
     /// The points of frames in half pixels, frame by frame, in the order of their ids.
     pub(crate) points: Vec<(PointId, [i32; 2])>,
+    /// Their areas, likewise: left, top, width and height.
+    pub(crate) areas: Vec<(AreaId, [i32; 4])>,
     /// Clips that are others mirrored, and those others.
     pub(crate) mirrors: Vec<(ClipId, ClipId)>,
     pub(crate) facings: Vec<Option<FacingSet>>,
@@ -89,6 +91,7 @@ impl ReelData {
             sheets: Vec::new(),
             images: Vec::new(),
             points: Vec::new(),
+            areas: Vec::new(),
             mirrors: Vec::new(),
             facings: Vec::new(),
             looks: Vec::new(),
@@ -161,6 +164,15 @@ impl Reel {
         Ok(PointId::new(self.family, id))
     }
 
+    /// The area of this name.
+    ///
+    /// # Errors
+    /// As for [`clip`](Reel::clip_id).
+    pub fn area_id(&self, name: &str) -> Result<AreaId, NameError> {
+        let id = self.data.names.areas.look_up("area", name)?;
+        Ok(AreaId::new(self.family, id))
+    }
+
     /// The name of a clip without its role; empty for a dead or foreign id.
     #[must_use]
     pub fn clip_name(&self, clip: ClipId) -> &str {
@@ -189,6 +201,12 @@ impl Reel {
     #[must_use]
     pub fn point_name(&self, point: PointId) -> &str {
         self.data.names.points.of(point.number_in(self.family)).map_or("", |name| &name.name)
+    }
+
+    /// The name of an area without its role; empty for a dead or foreign id.
+    #[must_use]
+    pub fn area_name(&self, area: AreaId) -> &str {
+        self.data.names.areas.of(area.number_in(self.family)).map_or("", |name| &name.name)
     }
 
     /// All clips, in the order of their ids.
@@ -239,6 +257,12 @@ impl Reel {
     pub(crate) fn points_of(&self, frame: &Frame) -> &[(PointId, [i32; 2])] {
         let (start, count) = (frame.points.0 as usize, usize::from(frame.points.1));
         self.data.points.get(start..start + count).unwrap_or_default()
+    }
+
+    /// The areas of a frame, likewise: left, top, width and height.
+    pub(crate) fn areas_of(&self, frame: &Frame) -> &[(AreaId, [i32; 4])] {
+        let (start, count) = (frame.areas.0 as usize, usize::from(frame.areas.1));
+        self.data.areas.get(start..start + count).unwrap_or_default()
     }
 
     /// A clip by its id; `None` for a dead or foreign one.

@@ -20,6 +20,7 @@ pub(crate) struct ReelNames {
     pub(crate) marks: Names,
     pub(crate) spans: Names,
     pub(crate) points: Names,
+    pub(crate) areas: Names,
     pub(crate) facings: Names,
     pub(crate) looks: Names,
     /// The roles that have cues, each in a role of no name.
@@ -41,6 +42,7 @@ impl ReelNames {
             marks: none(),
             spans: none(),
             points: none(),
+            areas: none(),
             facings: none(),
             looks: none(),
             roles: none(),
@@ -59,6 +61,7 @@ impl ReelNames {
             &mut next.marks,
             &mut next.spans,
             &mut next.points,
+            &mut next.areas,
             &mut next.facings,
             &mut next.looks,
             &mut next.roles,

@@ -1,5 +1,6 @@
 use alloc::string::String;
 use alloc::vec::Vec;
+use core::ops::{Bound, RangeBounds};
 
 use crate::ids::SheetId;
 use crate::sheet::{Grid, Pivot, Rect};
@@ -22,6 +23,7 @@ pub struct NewSheet {
     pub(crate) cut: Cut,
     pub(crate) pivot: Pivot,
     pub(crate) points: Vec<NewPoint>,
+    pub(crate) areas: Vec<NewArea>,
     pub(crate) shares: Option<SheetId>,
 }
 
@@ -31,6 +33,15 @@ pub(crate) struct NewPoint {
     pub(crate) name: String,
     pub(crate) frame: u32,
     pub(crate) at: [f32; 2],
+}
+
+/// A named rectangle on frames.
+#[derive(Clone, Debug)]
+pub(crate) struct NewArea {
+    pub(crate) name: String,
+    pub(crate) frames: (Bound<u32>, Bound<u32>),
+    /// Left, top, width and height.
+    pub(crate) at: [f32; 4],
 }
 
 /// How an image is cut into frames.
@@ -43,20 +54,18 @@ pub(crate) enum Cut {
 impl NewSheet {
     /// An image of this width and height in pixels, cut by a grid. The pivot is the center.
     pub fn grid(image: [u32; 2], grid: Grid) -> NewSheet {
-        NewSheet {
-            image,
-            cut: Cut::Grid(grid),
-            pivot: Pivot::Center,
-            points: Vec::new(),
-            shares: None,
-        }
+        NewSheet::new(image, Cut::Grid(grid))
     }
 
     /// An image of this width and height in pixels, cut into frames one by one, numbered from 0. The
     /// pivot is the center of each.
     pub fn frames(image: [u32; 2], frames: impl IntoIterator<Item = NewFrame>) -> NewSheet {
-        let cut = Cut::Frames(frames.into_iter().collect());
-        NewSheet { image, cut, pivot: Pivot::Center, points: Vec::new(), shares: None }
+        NewSheet::new(image, Cut::Frames(frames.into_iter().collect()))
+    }
+
+    fn new(image: [u32; 2], cut: Cut) -> NewSheet {
+        let (points, areas) = (Vec::new(), Vec::new());
+        NewSheet { image, cut, pivot: Pivot::Center, points, areas, shares: None }
     }
 
     /// The pivot of all frames that have none of their own.
@@ -77,6 +86,21 @@ impl NewSheet {
     /// out, mirrored with the art.
     pub fn point(mut self, name: impl Into<String>, frame: u32, at: [f32; 2]) -> NewSheet {
         self.points.push(NewPoint { name: name.into(), frame, at });
+        self
+    }
+
+    /// A named rectangle on some of its frames (`..` for all, `3..=5`), such as what can be hit: left,
+    /// top, width and height in whole or half pixels from the top left of the untrimmed frame. Given
+    /// again for a frame, it replaces what was given before.
+    /// [`View::area`](crate::View::area) hands it out, mirrored with the art.
+    pub fn area(
+        mut self,
+        name: impl Into<String>,
+        frames: impl RangeBounds<u32>,
+        at: [f32; 4],
+    ) -> NewSheet {
+        let frames = (frames.start_bound().cloned(), frames.end_bound().cloned());
+        self.areas.push(NewArea { name: name.into(), frames, at });
         self
     }
 }

@@ -71,7 +71,7 @@ pub enum ProblemKind {
     OutsideImage(u32, [u32; 2]),
     /// A trimmed frame that reaches beyond its untrimmed size.
     OutsideUntrimmed(u32),
-    /// A pivot or a point between pixels and half pixels, or too far away.
+    /// A pivot, a point or a rectangle between pixels and half pixels, or too far away.
     OffPixels(&'static str),
     /// A clip that moves and does not say how long its frames stay up.
     NoTimes,

@@ -39,6 +39,9 @@ impl ProblemKind {
             Self::OutsideUntrimmed(frame) => {
                 format!("the trimmed frame {frame} reaches beyond its untrimmed size")
             }
+            Self::OffPixels("rectangle") => {
+                "a rectangle has whole or half pixels within 1,000,000, and no negative size".into()
+            }
             Self::OffPixels(what) => {
                 format!("a {what} lies on whole or half pixels within 1,000,000")
             }
@@ -117,6 +120,7 @@ impl ProblemKind {
             }
             Self::OutsideUntrimmed(_) => "check the untrimmed size and the offset",
             Self::OffPixels("pivot") => "write such as [16, 30] or [15.5, 30]",
+            Self::OffPixels("rectangle") => "write left, top, width and height: [8, 10, 16, 20.5]",
             Self::OffPixels(_) => "write such as [24, 12] or [24.5, 12]",
             Self::NoTimes => "give `fps`, `each` or `total`",
             Self::ZeroFps => "give a number from 1 up",

@@ -96,6 +96,8 @@ pub enum Key {
     Pivot,
     /// A point of a sheet on one of its frames.
     Point(String, u32),
+    /// An area of a sheet; the index says which of several for different frames.
+    Area(String),
     /// The sheet of a clip.
     Sheet,
     /// A clip's frame rate.
@@ -180,6 +182,7 @@ impl Key {
             Key::Frames => words(["frames"]),
             Key::Pivot => words(["pivot"]),
             Key::Point(name, frame) => words(["points", name, &frame.to_string()]),
+            Key::Area(name) => words(["areas", name]),
             Key::Sheet => words(["sheet"]),
             Key::Fps => words(["fps"]),
             Key::Each => words(["each"]),

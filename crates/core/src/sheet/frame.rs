@@ -42,6 +42,8 @@ pub struct Frame {
     pub(crate) index: u32,
     /// Where its points stand in the reel's list of them, and how many there are.
     pub(crate) points: (u32, u16),
+    /// The same for its areas.
+    pub(crate) areas: (u32, u16),
 }
 
 impl Frame {

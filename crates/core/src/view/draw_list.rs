@@ -19,7 +19,7 @@ use crate::sheet::PackedFrame;
 /// # let mut builder = Reel::builder();
 /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
-/// # let bram = NewSheet::grid([32, 32], Grid::cell_size([32, 32])).pivot(Pivot::BottomCenter);
+/// # let bram = NewSheet::grid([32, 32], Grid::cell_size([32, 32])).pivot(Pivot::Bottom);
 /// # let bram = builder.sheet("bram", bram);
 /// # let idle = builder.clip("idle", NewClip::of(bram).frames([0]));
 /// # let reel = builder.build()?;

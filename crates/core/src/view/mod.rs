@@ -7,6 +7,8 @@
 //! flipping. Everything is y-down; a place may say [`y_up`](Placement::y_up). Corners run clockwise on
 //! the screen from the top left.
 
+mod area;
+mod area_grid;
 mod blit;
 mod bounds;
 mod draw_list;
@@ -19,6 +21,8 @@ mod point;
 mod quad;
 mod writer;
 
+pub use area::Area;
+pub use area_grid::AreaGrid;
 pub use blit::Blit;
 pub use draw_list::{DrawItem, DrawList};
 pub use instance::{Attribute, Instance, SmallInstance};

@@ -1,5 +1,6 @@
 //! What loads, and is likely a mistake.
 
+mod areas;
 mod cues;
 mod frames;
 mod scene;
@@ -45,7 +46,8 @@ type Found = (Problem, Option<Scene>);
 ///
 /// Of the art: frames in which nothing is drawn, that repeat their neighbor, are cut at their cell's edge
 /// or jump against their neighbors; drawings outside all cells, half-transparent edges on hard art, colors
-/// that nearly are the transparent one, damaged images. Of times: such as no common display shows evenly.
+/// that nearly are the transparent one, damaged images. Areas that are empty or reach outside their frame.
+/// Of times: such as no common display shows evenly.
 /// Of cues: those that never win, unused facts and clips, facing sets with gaps, and more.
 ///
 /// ```
@@ -72,6 +74,7 @@ fn warnings(art: &Art, sources: &Sources) -> Vec<Found> {
     let mut found: Vec<Found> = sources.warnings().map(|warning| (warning.clone(), None)).collect();
     for file in sources.files() {
         found.extend(sheets::warnings(art, file));
+        found.extend(areas::warnings(art, file));
     }
     for clip in art.reel.clips() {
         let role = art.reel.clip_role(clip.id());

@@ -3,6 +3,7 @@
 mod clip;
 mod facings;
 mod looks;
+mod named;
 mod report;
 mod role;
 mod sheet;
@@ -40,7 +41,7 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     let mut drawings = Drawings::new(builder.names.sheets.len());
     for (nth, sheet) in builder.sheets.iter().enumerate() {
         let mut refuse = report.on(Section::Sheets, nth, sheet);
-        drawings.add(sheet, &mut data.names.points, &mut refuse);
+        drawings.add(sheet, &mut data.names, &mut refuse);
     }
     let names = &mut data.names;
     data.clips = none(names.clips.len());

@@ -4,18 +4,18 @@ use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 
 use super::{Refuse, none, put};
-use crate::ids::{FrameId, ImageId, PointId, SheetId};
+use crate::ids::{AreaId, FrameId, ImageId, PointId, SheetId};
 use crate::reel::builder::Added;
-use crate::reel::names::{Names, check_name};
 use crate::reel::new_sheet::Cut;
-use crate::reel::{Key, NewFrame, NewSheet, ProblemKind, ReelData, SheetData};
-use crate::sheet::{Frame, Pivot, Rect, in_halves};
+use crate::reel::{Key, NewFrame, NewSheet, ProblemKind, ReelData, ReelNames, SheetData};
+use crate::sheet::{Frame, Pivot, Rect};
 
-/// Frames, images and points as sheets, clips and looks add to them.
+/// Frames, images, points and areas as sheets, clips and looks add to them.
 pub(super) struct Drawings {
     pub(super) frames: Vec<Frame>,
     images: Vec<[u32; 2]>,
-    points: Vec<(PointId, [i32; 2])>,
+    pub(super) points: Vec<(PointId, [i32; 2])>,
+    pub(super) areas: Vec<(AreaId, [i32; 4])>,
     pub(super) sheets: Vec<Option<SheetData>>,
     /// Whether each frame has a pivot of its own.
     own_pivots: Vec<bool>,
@@ -29,6 +29,7 @@ impl Drawings {
             frames: Vec::new(),
             images: Vec::new(),
             points: Vec::new(),
+            areas: Vec::new(),
             sheets: none(sheets),
             own_pivots: Vec::new(),
             copies: Vec::new(),
@@ -39,6 +40,7 @@ impl Drawings {
         data.frames = self.frames;
         data.images = self.images;
         data.points = self.points;
+        data.areas = self.areas;
         data.sheets = self.sheets;
     }
 
@@ -46,10 +48,10 @@ impl Drawings {
     pub(super) fn add(
         &mut self,
         sheet: &Added<NewSheet>,
-        point_names: &mut Names,
+        names: &mut ReelNames,
         refuse: &mut Refuse<'_>,
     ) {
-        let cut = self.cut(&sheet.new, point_names, refuse);
+        let cut = self.cut(&sheet.new, names, refuse);
         let cut = cut.filter(|_| !refuse.is_incomplete());
         put(&mut self.sheets, sheet.id, cut);
     }
@@ -57,7 +59,7 @@ impl Drawings {
     fn cut(
         &mut self,
         sheet: &NewSheet,
-        point_names: &mut Names,
+        names: &mut ReelNames,
         refuse: &mut Refuse<'_>,
     ) -> Option<SheetData> {
         let cut = match &sheet.cut {
@@ -90,7 +92,8 @@ impl Drawings {
             self.own_pivots.push(new.pivot.is_some());
         }
         let cut = SheetData { first_frame: first, frames: cut.len() as u32 };
-        self.add_points(sheet, cut, point_names, refuse)?;
+        self.add_points(sheet, cut, &mut names.points, refuse)?;
+        self.add_areas(sheet, cut, &mut names.areas, refuse)?;
         Some(cut)
     }
 
@@ -99,41 +102,6 @@ impl Drawings {
         let first = self.sheets.get(sheet.index()).copied().flatten()?.first_frame;
         let image = self.frames.get(first as usize)?.image;
         (self.images.get(image.index()) == Some(&size)).then_some(image)
-    }
-
-    fn add_points(
-        &mut self,
-        sheet: &NewSheet,
-        cut: SheetData,
-        names: &mut Names,
-        refuse: &mut Refuse<'_>,
-    ) -> Option<()> {
-        let mut by_frame: BTreeMap<u32, BTreeMap<PointId, [i32; 2]>> = BTreeMap::new();
-        for point in &sheet.points {
-            let key = Key::Point(point.name.clone(), point.frame);
-            if let Err(bad) = check_name(&point.name) {
-                refuse.say(key, None, ProblemKind::Name(bad));
-                return None;
-            }
-            if point.frame >= cut.frames {
-                let (sheet, frame, count) = (Default::default(), point.frame, cut.frames);
-                refuse.say(key, None, ProblemKind::NoFrame { sheet, frame, count });
-                return None;
-            }
-            let Some(at) = in_halves(point.at) else {
-                refuse.say(key, None, ProblemKind::OffPixels("point"));
-                return None;
-            };
-            let id = PointId::new(names.family, names.add(refuse.role(), &point.name)?);
-            by_frame.entry(point.frame).or_default().insert(id, at);
-        }
-        for (frame, points) in by_frame {
-            let start = self.points.len() as u32;
-            let count = u16::try_from(points.len()).ok()?;
-            self.points.extend(points);
-            self.frames[(cut.first_frame + frame) as usize].points = (start, count);
-        }
-        Some(())
     }
 
     /// The same frame on another pivot: for clips that have one of their own. A frame that has its
@@ -191,5 +159,14 @@ fn compile_frame(
         refuse.say(Key::Pivot, one, ProblemKind::OffPixels("pivot"));
         return None;
     };
-    Some(Frame { image, source, size: new.size, shift: [x, y], pivot, index, points: (0, 0) })
+    Some(Frame {
+        image,
+        source,
+        size: new.size,
+        shift: [x, y],
+        pivot,
+        index,
+        points: (0, 0),
+        areas: (0, 0),
+    })
 }
