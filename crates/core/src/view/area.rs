@@ -1,0 +1,135 @@
+use super::lay::Lay;
+use super::{Placement, View};
+use crate::ids::AreaId;
+
+/// A named rectangle of a picture where it lies when it is drawn: what can be hit, what hits, what sees.
+///
+/// [`View::area`] makes it. It turns with the art, so it need not be upright.
+#[derive(Clone, Copy, Debug, PartialEq)]
+pub struct Area {
+    /// The corners in the units of the place: in a circle, whichever way round.
+    pub corners: [[f32; 2]; 4],
+}
+
+impl Area {
+    /// An upright rectangle of the game's own: its least and its greatest corner.
+    #[must_use]
+    pub fn upright([least, most]: [[f32; 2]; 2]) -> Area {
+        Area { corners: [least, [most[0], least[1]], most, [least[0], most[1]]] }
+    }
+
+    /// Whether the two share any space. Edges that only touch share none, nor does an area without width
+    /// or height.
+    ///
+    /// ```
+    /// use lucky_reel_core::Area;
+    ///
+    /// let wall = Area::upright([[0.0, 0.0], [10.0, 40.0]]);
+    /// let diamond = Area { corners: [[14.0, 0.0], [18.0, 4.0], [14.0, 8.0], [10.0, 4.0]] };
+    /// assert!(!wall.overlaps(&diamond)); // its tip touches the wall
+    /// assert!(wall.overlaps(&Area::upright([[9.0, 9.0], [50.0, 10.0]])));
+    /// ```
+    #[must_use]
+    pub fn overlaps(&self, other: &Area) -> bool {
+        // Two rectangles are apart where they are apart along a side of either (separating axes).
+        let apart = |side: [f32; 2]| {
+            let [a, b] = [self, other].map(|area| area.along(side));
+            !(a[0] < b[1] && b[0] < a[1])
+        };
+        let sides = [self.sides(), other.sides()];
+        let has_room =
+            |sides: &[[f32; 2]; 2]| sides[0][0] * sides[1][1] != sides[0][1] * sides[1][0];
+        sides.iter().all(has_room) && !sides.as_flattened().iter().any(|side| apart(*side))
+    }
+
+    /// Whether a place lies inside, for a click. Of an area's edges only those from its first corner belong
+    /// to it, so that a place between two areas side by side is in one of them.
+    #[must_use]
+    pub fn contains(&self, place: impl Into<[f32; 2]>) -> bool {
+        let place = place.into();
+        let [right, down] = self.sides();
+        // How far along each side, as a share of its length; the sides are at a right angle.
+        [right, down].into_iter().all(|side| {
+            let [first, _] = [self.corners[0], place].map(|at| dot(at, side));
+            let along = dot(place, side) - first;
+            0.0 <= along && along < dot(side, side)
+        })
+    }
+
+    /// The smallest upright rectangle around it: its least and its greatest corner.
+    #[must_use]
+    pub fn bounds(&self) -> [[f32; 2]; 2] {
+        let [x, y] = [[1.0, 0.0], [0.0, 1.0]].map(|axis| self.along(axis));
+        [[x[0], y[0]], [x[1], y[1]]]
+    }
+
+    /// Its middle.
+    #[must_use]
+    pub fn center(&self) -> [f32; 2] {
+        [0, 1].map(|axis| (self.corners[0][axis] + self.corners[2][axis]) / 2.0)
+    }
+
+    /// The two sides that meet in its first corner.
+    fn sides(&self) -> [[f32; 2]; 2] {
+        [1, 3].map(|corner| [0, 1].map(|axis| self.corners[corner][axis] - self.corners[0][axis]))
+    }
+
+    /// From where to where it reaches along a direction.
+    fn along(&self, direction: [f32; 2]) -> [f32; 2] {
+        let reach = self.corners.map(|corner| dot(corner, direction));
+        [
+            reach.into_iter().fold(f32::INFINITY, f32::min),
+            reach.into_iter().fold(f32::NEG_INFINITY, f32::max),
+        ]
+    }
+}
+
+fn dot(a: [f32; 2], b: [f32; 2]) -> f32 {
+    a[0] * b[0] + a[1] * b[1]
+}
+
+impl View<'_> {
+    /// Where a named rectangle of the picture lies when it is drawn at a place, in the place's units.
+    /// `None` where this frame has no such area.
+    ///
+    /// ```
+    /// use lucky_reel_core::*;
+    ///
+    /// let mut builder = Reel::builder();
+    /// let sheet = NewSheet::grid([64, 32], Grid::cell_size([32, 32]))
+    ///     .pivot(Pivot::At([16.0, 30.0]))
+    ///     .area("body", .., [10.0, 8.0, 12.0, 22.0]);
+    /// let sheet = builder.sheet("bram", sheet);
+    /// let idle = builder.clip("idle", NewClip::of(sheet).frames([0]));
+    /// let reel = builder.build()?;
+    ///
+    /// let body = reel.area_id("body").unwrap();
+    /// let view = Player::new(&reel, idle).view(&reel).unwrap();
+    /// let area = view.area(body, Placement::at([100.0, 80.0]).scaled(2.0)).unwrap();
+    /// assert_eq!(area.bounds(), [[88.0, 36.0], [112.0, 80.0]]);
+    /// let other = view.area(body, Placement::at([120.0, 80.0])).unwrap();
+    /// assert!(!area.overlaps(&other));
+    /// # Ok::<(), BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn area(&self, area: AreaId, place: Placement) -> Option<Area> {
+        let (_, [least, most]) = self.areas().find(|(id, _)| *id == area)?;
+        let lay = Lay::of(place, self.extent()[0]);
+        Some(Area { corners: Area::upright([least, most]).corners.map(|corner| lay.put(corner)) })
+    }
+
+    /// All named rectangles of the picture: the left top and the right bottom corner of each, in pixels
+    /// right and down from the pivot, as it is seen.
+    pub fn areas(&self) -> impl Iterator<Item = (AreaId, [[f32; 2]; 2])> {
+        let (pivot, flips) = (self.frame.pivot, [self.flips.x, self.flips.y]);
+        self.reel.areas_of(self.frame).iter().map(move |&(id, at)| {
+            let [x, y] = [0, 1].map(|axis| {
+                let first = i64::from(at[axis]) - i64::from(pivot[axis]);
+                let last = first + i64::from(at[axis + 2]);
+                let ends = if flips[axis] { [-last, -first] } else { [first, last] };
+                ends.map(|halves| halves as f32 / 2.0)
+            });
+            (id, [[x[0], y[0]], [x[1], y[1]]])
+        })
+    }
+}
