@@ -3,7 +3,7 @@
 //!
 //! `cargo bench --bench order`
 
-#![allow(clippy::unwrap_used)] // a bench that cannot run fails
+#![allow(clippy::unwrap_used, clippy::expect_used)] // a bench that cannot run fails
 
 #[path = "ratios/field.rs"]
 mod field;

@@ -14,6 +14,11 @@ pub mod sheets {}
 #[doc = include_str!("../docs/guide/playing.md")]
 pub mod playing {}
 
+/// Sizes, areas, masks: where things are and what they touch.
+#[cfg(feature = "assets")]
+#[doc = include_str!("../docs/guide/touching.md")]
+pub mod touching {}
+
 /// Every key of `NAME.reel.toml`, with its values.
 #[cfg(feature = "assets")]
 #[doc = include_str!("../docs/guide/reel-file.md")]

@@ -71,7 +71,9 @@
 //! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
 //! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::instances`], [`Unison::write_at`] |
 //! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
+//! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`]; for crowds [`AreaGrid`] |
 //! | do two drawings touch, pixel by pixel | [`Masks`] |
+//! | what stands before what | [`DrawList`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::load_next`] |
 //!
@@ -105,11 +107,12 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId, Directions, Event, EventBuffer,
-        EventKind, EventMask, EventMember, Facing, FacingsId, FactId, FixedSteps, Flips, FrameId,
-        Grid, GroupId, ImageId, Instance, InstanceWriter, LookSet, ManualClock, MarkId, Masks,
-        MemberId, Mode, NewBridge, NewClip, NewCue, NewFacings, NewFact, NewLook, NewMember,
-        NewSheet, PackedFrame, Pivot, Placement, Player, Quad, Reel, RoleId, SavedActor,
-        SavedCrowd, SavedPlayer, SavedUnison, Speed, Target, Ticks, TimeSource, Unison, View,
+        Actor, Area, AreaGrid, AreaId, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId,
+        Directions, DrawList, Event, EventBuffer, EventKind, EventMask, EventMember, Facing,
+        FacingsId, FactId, FixedSteps, Flips, FrameId, Grid, GroupId, ImageId, Instance,
+        InstanceWriter, LookSet, ManualClock, MarkId, Masks, MemberId, Mode, NewBridge, NewClip,
+        NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, PackedFrame, Pivot, Placement,
+        Player, Quad, Reel, RoleId, SavedActor, SavedCrowd, SavedPlayer, SavedUnison, Speed,
+        Target, Ticks, TimeSource, Unison, View,
     };
 }

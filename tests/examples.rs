@@ -121,3 +121,22 @@ fn players_are_components_of_an_ecs() {
     assert!(printed.contains("update 44: the puff is over"), "{printed}");
     assert_eq!(printed.matches("of the sheet").count(), 5);
 }
+
+#[test]
+fn the_net_catches_what_its_pixels_touch() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("net.png");
+    let printed = run("09_net_and_moths", &[&path]);
+    let numbers = |line: &str| -> Vec<u32> {
+        line.split(|c: char| !c.is_ascii_digit()).filter_map(|n| n.parse().ok()).collect()
+    };
+    let frames: Vec<Vec<u32>> = printed.lines().take(4).map(numbers).collect();
+    let caught: u32 = frames.iter().map(|frame| frame[2]).sum();
+    // In one frame a moth is in a corner of the hoop's area, where there is no thread.
+    assert!(frames.iter().all(|frame| frame[2] <= frame[1]), "{printed}");
+    assert!(frames.iter().any(|frame| frame[2] < frame[1]), "{printed}");
+    assert!(printed.contains(&format!("{} of 25 moths are still free", 25 - caught)));
+    let picture = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
+    let lit = picture.rgba().chunks(4).filter(|pixel| *pixel == [255, 72, 88, 255]).count();
+    assert!(lit > 16 * 20 && lit.is_multiple_of(16), "{lit}");
+}

@@ -74,6 +74,10 @@ proptest! {
         let [mut mine, theirs] = [one, other].map(|(up, at)| pixels(&reel, up, at, opaque));
         prop_assert_eq!(masks.opaque_pixels(up(0).frame().unwrap()), mine.len() as u64);
         prop_assert_eq!(masks.is_opaque_at(one, point), mine.contains(&point));
+        let least = mine.iter().copied().reduce(|a, b| [a[0].min(b[0]), a[1].min(b[1])]);
+        let most = mine.iter().copied().reduce(|a, b| [a[0].max(b[0]), a[1].max(b[1])]);
+        let around = least.zip(most).map(|(least, [x, y])| [least, [x + 1, y + 1]]);
+        prop_assert_eq!(masks.opaque_bounds(one), around);
 
         let theirs: std::collections::BTreeSet<[i32; 2]> = theirs.into_iter().collect();
         mine.retain(|pixel| theirs.contains(pixel));

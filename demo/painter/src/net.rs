@@ -33,7 +33,7 @@ pub(crate) fn sheet() -> Pixmap {
             for v in -radius..=radius {
                 for u in -radius..=radius {
                     let inside = u * u + v * v <= radius * radius;
-                    let thread = (u + v).rem_euclid(4) == 0 || (u - v).rem_euclid(4) == 0;
+                    let thread = (u + v).rem_euclid(6) == 0 || (u - v).rem_euclid(6) == 0;
                     if inside && thread {
                         let color = if depth == 0 { MESH } else { SHADE };
                         brush.put(center[0] + u, center[1] + v, color);

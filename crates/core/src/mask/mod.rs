@@ -117,6 +117,23 @@ impl Masks {
         })
     }
 
+    /// The smallest rectangle around the opaque pixels of what is drawn: its left top pixel, and the one past
+    /// its right bottom pixel, on the screen. `None` where nothing is opaque. At `[0, 0]` it is the opaque
+    /// part in pixels from the pivot, as it is seen.
+    #[must_use]
+    pub fn opaque_bounds(&self, thing: (PackedFrame, [i32; 2])) -> Option<[[i32; 2]; 2]> {
+        let bits = self.drawn(thing)?;
+        let steps = Window::of(&bits, &bits)?.both(&bits, &bits).filter(|(_, bits)| *bits != 0);
+        let ends = steps.map(|([x, y], bits)| {
+            let [first, end] = [bits.trailing_zeros(), 64 - bits.leading_zeros()].map(i64::from);
+            [[x + first, y], [x + end, y + 1]]
+        });
+        let around = ends.reduce(|[a, b], [c, d]| {
+            [[a[0].min(c[0]), a[1].min(c[1])], [b[0].max(d[0]), b[1].max(d[1])]]
+        });
+        around.map(|corners| corners.map(|corner| corner.map(|at| at as i32)))
+    }
+
     /// How many pixels of a frame are opaque.
     #[must_use]
     pub fn opaque_pixels(&self, frame: FrameId) -> u64 {

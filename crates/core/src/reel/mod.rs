@@ -8,6 +8,7 @@ mod cues;
 mod fingerprint;
 mod images;
 mod name_error;
+mod named;
 mod names;
 mod new_sheet;
 mod problem;

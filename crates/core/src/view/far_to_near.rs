@@ -52,6 +52,7 @@ impl FarToNear {
     fn sort_by_whole_numbers(&mut self, keys: &[f32]) {
         let (low, scale) = (self.low, (WHOLE / 2.0 - 1.0) / (self.high - self.low));
         // Steady for infinite ends and for a range of one number, too: the order may be coarse, not wrong.
+        #[allow(clippy::manual_clamp)] // what is no number becomes 0, which `clamp` would leave
         let whole = |key: &f32| ((key - low) * scale).max(0.0).min(WHOLE / 2.0 - 1.0) + WHOLE;
         self.whole.clear();
         self.whole.extend(keys.iter().map(|key| whole(key).to_bits() & ((1 << BITS) - 1)));
