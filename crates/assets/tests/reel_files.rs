@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::{Art, Loader, Pixmap, load_all, load_bytes, load_reel};
-use lucky_reel_core::{Clip, End, ExactTime, LookSet, Mode, Player, Ticks};
+use lucky_reel_core::{Clip, End, ExactTime, LookSet, Mode, Placement, Player, Ticks, View};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
 fn sheet() -> Pixmap {
@@ -253,4 +253,46 @@ fn points_and_pivots_are_given_by_sheet_clip_and_frame() {
     };
     assert_eq!(points("plain"), [None, Some([2.0, -5.5]), Some([0.0, 0.0])]);
     assert_eq!(points("own"), [None, Some([5.0, 1.5]), Some([0.0, 0.0])]);
+}
+
+#[test]
+fn areas_are_given_by_frame_range_region_and_all() {
+    let text = r#"
+        reel = 1
+        [sheets.s]
+        image = "s.png"
+        regions = { stand = [0, 0, 8, 8], crouch = [8, 2, 8, 6], jump = [4, 4, 4, 4] }
+        areas = { body = { all = [1, 0, 6, 8], crouch = [1, 2.5, 6, 3.5] }, reach = { "1 to 2" = [6, 1, 4, 2], 2 = [0, 0, 1, 1] } }
+        [looks.dusk]
+        sheets = { s = "s.png" }
+        [clips.c]
+        frames = ["stand", "crouch", "jump"]
+        fps = 4
+    "#;
+    let read = |_: &str| Ok(sheet().to_png());
+    let art = load_bytes("bram.reel.toml", text.as_bytes(), read).unwrap();
+    let (body, reach) = (art.reel.area_id("body").unwrap(), art.reel.area_id("reach").unwrap());
+    assert!(art.reel.area_id("raech").unwrap_err().to_string().contains("did you mean `reach`"));
+    let mut player = Player::new(&art.reel, art.reel.clip_id("c").unwrap());
+    let mut looks = LookSet::default();
+    looks.wear(&art.reel, art.reel.look_id("dusk").unwrap()).unwrap();
+    let area = |view: Option<View<'_>>, id| {
+        let view = view.unwrap();
+        let [x, y] = view.pivot();
+        let area = view.area(id, Placement::at([x, y]))?;
+        Some(area.bounds())
+    };
+    let all: Vec<_> = (0..3)
+        .map(|hold| {
+            player.seek_hold(&art.reel, hold);
+            let bounds = [body, reach].map(|id| area(player.view(&art.reel), id));
+            let dressed = [body, reach].map(|id| area(player.view_with(&art.reel, &looks), id));
+            assert_eq!(bounds, dressed, "a look has the areas of its sheet");
+            bounds
+        })
+        .collect();
+    let rect = |left, top, right, bottom| Some([[left, top], [right, bottom]]);
+    assert_eq!(all[0], [rect(1.0, 0.0, 7.0, 8.0), None]);
+    assert_eq!(all[1], [rect(1.0, 2.5, 7.0, 6.0), rect(6.0, 1.0, 10.0, 3.0)]);
+    assert_eq!(all[2], [rect(1.0, 0.0, 7.0, 8.0), rect(0.0, 0.0, 1.0, 1.0)]);
 }

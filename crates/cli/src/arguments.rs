@@ -108,6 +108,9 @@ pub(crate) struct Measure {
     /// Write the sheet with grid lines, numbered columns and rows as a PNG
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
+    /// Draw also the pivots, points and areas that this reel file gives the image's frames
+    #[arg(long, value_name = "REEL", requires = "to")]
+    pub(crate) reel: Option<PathBuf>,
     /// Write a starting reel file, in the image's folder
     #[arg(long, value_name = "FILE")]
     pub(crate) draft: Option<PathBuf>,

@@ -1,15 +1,15 @@
 use std::io::{self, Write};
 use std::path::Path;
 
-use lucky_reel::Grid;
-use lucky_reel::assets::Limits;
+use lucky_reel::assets::{Art, Limits, Pixmap};
+use lucky_reel::{Flips, Grid, ImageId, View};
 use lucky_reel_tools::measure::{Background, Guess, Known, Measured, measure_with};
 use lucky_reel_tools::{atomic_write, chart};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
-use crate::files::read_image;
+use crate::files::{loader, read_image};
 
 /// So many guesses are printed where the first is sure, and where it is not.
 const WHEN_SURE: usize = 1;
@@ -42,7 +42,13 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colors))?,
     }
     if let Some(path) = &arguments.to {
-        let lined = chart::with_grid_lines(&picture, guess.grid()).ok_or_else(|| {
+        let art = arguments.reel.as_ref().map(|reel| loader(limits).file(reel).load());
+        let art = art.transpose()?;
+        let views = art.iter().flat_map(|art| views_of(art, &picture)).collect::<Vec<_>>();
+        if let Some(reel) = arguments.reel.as_ref().filter(|_| views.is_empty()) {
+            return Err(no_frames(&arguments.image, reel));
+        }
+        let lined = chart::with_grid_lines(&picture, guess.grid(), &views).ok_or_else(|| {
             Failure::with_fix("the drawing would be too large", "try larger cells")
         })?;
         atomic_write::write(path, arguments.force, |file| file.write_all(&lined.to_png()))?;
@@ -54,6 +60,23 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         eprintln!("written: {}", path.display());
     }
     Ok(())
+}
+
+/// The frames that are cut from a picture.
+fn views_of<'a>(art: &'a Art, picture: &Pixmap) -> Vec<View<'a>> {
+    let is_it = |image: ImageId| art.image(image) == Some(picture);
+    let images: Vec<ImageId> =
+        art.reel.images().map(|(id, _)| id).filter(|id| is_it(*id)).collect();
+    let frames = art.reel.frames();
+    let views = frames.filter_map(|(frame, _)| View::of(&art.reel, frame, Flips::default()));
+    views.filter(|view| images.contains(&view.image())).collect()
+}
+
+fn no_frames(image: &Path, reel: &Path) -> Failure {
+    Failure::with_fix(
+        format!("{}: no frame is cut from {}", reel.display(), image.display()),
+        "name a reel file whose sheets show this image as it is",
+    )
 }
 
 /// Why nothing fits what was given.

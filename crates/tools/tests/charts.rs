@@ -6,6 +6,7 @@ use std::collections::BTreeMap;
 
 use lucky_reel_assets::{Art, Pixmap, load_bytes};
 use lucky_reel_core::{Speed, Ticks};
+use lucky_reel_tools::preview::Preview;
 use lucky_reel_tools::{Theme, chart};
 use proptest::prelude::*;
 
@@ -44,6 +45,31 @@ fn widths(picture: &Pixmap) -> Vec<usize> {
     let pixels: Vec<_> = (0..width).map(|x| picture.pixel([x, row])).collect();
     let runs = pixels.chunk_by(|a, b| a == b).filter(|run| boxes.contains(&run[0]));
     runs.map(|run| run.len()).collect()
+}
+
+/// The outline of an area is drawn in a chart and in the preview's window, where the area lies.
+#[test]
+fn areas_are_outlined() {
+    const AREA: [u8; 4] = [0xc9, 0xb0, 0xff, 0xff];
+    let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/net.reel.toml");
+    let art = lucky_reel_assets::load(path).unwrap();
+    let chart = chart::clip(&art, art.reel.clip_id("swing").unwrap(), Theme::Dark).unwrap();
+    assert!(chart.svg().contains("area catch"));
+    // Four outlines of 17 x 17 pixels, zoomed by 3, and some letters.
+    let outline = 4 * (4 * 17 * 3 - 4);
+    let drawn = count(&chart.pixmap(), AREA);
+    assert!((outline..outline + 700).contains(&drawn), "{drawn}");
+
+    let preview = Preview::open(&[path.into()], Default::default(), None).unwrap();
+    let stage = preview.stage([320, 320]); // 4 pixels a pixel of the art at least
+    let lit: Vec<[u32; 2]> = (0..320 * 320)
+        .map(|nth| [nth % 320, nth / 320])
+        .filter(|at| stage.pixel(*at) == AREA)
+        .collect();
+    let wide =
+        lit.iter().map(|at| at[0]).max().unwrap() - lit.iter().map(|at| at[0]).min().unwrap();
+    assert_eq!((wide + 1) % 17, 0, "{wide}");
+    assert_eq!(lit.len() as u32, 4 * wide);
 }
 
 #[test]

@@ -123,6 +123,32 @@ fn art_is_checked_for_what_artists_overlook() {
     assert!(key.contains(&wanted.to_owned()), "{key:?}");
 }
 
+/// Areas that hit nothing, or more than the frame, with the frames that they are on.
+#[test]
+fn areas_that_are_empty_or_reach_outside_are_warned_of() {
+    let text = "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = { cell = [8, 8] }\n\
+        [sheets.s.areas]\nbody = { all = [1, 1, 6, 6], \"3 to 8\" = [4, 4, 4.5, 2] }\n\
+        feet = { 1 = [0, 7, 8, 0], 2 = [0, 0, 8, 8] }\nhead = { 4 = [-0.5, 0, 2, 2] }\n\
+        [clips.c]\nframes = [0]\n";
+    let read = |_: &str| {
+        let mut picture = Pixmap::new([80, 8]).unwrap();
+        picture.rgba_mut().chunks_mut(4).for_each(|pixel| pixel.copy_from_slice(&[9, 8, 7, 255]));
+        Ok(picture.to_png())
+    };
+    let checked = check(Loader::new().bytes("s.reel.toml", text.as_bytes(), read));
+    let lines = checked.problems.iter().map(|problem| (problem.line().unwrap(), problem.message()));
+    let wanted = [
+        (7, "the area `feet` is empty on frame 1"),
+        (6, "the area `body` reaches outside of frames 3, 4, 5, 6, 2 more"),
+        (8, "the area `head` reaches outside of frame 4"),
+    ];
+    assert_eq!(lines.collect::<Vec<_>>(), wanted);
+    for nth in 0..3 {
+        let picture = checked.picture(nth).unwrap();
+        assert!(picture.rgba().chunks(4).any(|pixel| pixel == [0xff, 0xc8, 0x57, 255]), "{nth}");
+    }
+}
+
 /// A damaged image is read as far as it is whole, and warned of where the file names it.
 #[test]
 fn damaged_images_are_warned_of() {

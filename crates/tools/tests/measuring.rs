@@ -97,10 +97,10 @@ fn guesses_have_reasons_and_pictures() {
     let best = &measured.guesses[0];
     let said = best.reasons.join("; ");
     assert!(said.contains("no drawing crosses") || said.contains("look alike"), "{said}");
-    let lined = chart::with_grid_lines(&made.picture, best.grid()).unwrap();
+    let lined = chart::with_grid_lines(&made.picture, best.grid(), &[]).unwrap();
     assert!(lined.size()[0] > made.picture.size()[0] && lined.size()[1] > made.picture.size()[1]);
     let tiny = Pixmap::new([64, 64]).unwrap();
-    let tiny = chart::with_grid_lines(&tiny, Grid::cell_size([2, 2])).unwrap();
+    let tiny = chart::with_grid_lines(&tiny, Grid::cell_size([2, 2]), &[]).unwrap();
     assert!(tiny.size()[0] >= 32 * 12, "small cells are drawn large: {:?}", tiny.size());
 
     let gaps = sheets().find(|made| made.kind == "gaps").unwrap();

@@ -14,7 +14,7 @@ const SOUND: &str = r#"reel = 1
 image  = "bram.png"
 grid   = { cell = [32, 32] }
 points = { lantern = { 0 = [24, 12] } }
-
+areas  = { body = { all = [1, 2, 3, 4], "2 to 5" = [5, 6, 7, 8] } }
 [sheets.air]
 image = "air.png"
 grid  = { cell = [32, 32] }
@@ -119,6 +119,21 @@ const CASES: &[Case<'static>] = &[
         "sheets.bram.points.lantern.0",
         &["expected a place on a frame", "[24, 12]"],
     ),
+    (
+        "\"2 to 5\" = [5, 6, 7, 8]",
+        "\"2 to 99\" = [5, 6, 7, 8]",
+        (7, 41),
+        "sheets.bram.areas.body.2 to 99",
+        &["no frame 99", "0 to 15"],
+    ),
+    (
+        "[5, 6, 7, 8]",
+        "[5, 6, 7.2, 8]",
+        (7, 52),
+        "sheets.bram.areas.body",
+        &["whole or half pixels", "no negative size", "[8, 10, 16, 20.5]"],
+    ),
+    ("[5, 6, 7, 8]", "[5, 6]", (7, 52), "sheets.bram.areas.body.2 to 5", &["not a rectangle"]),
     (
         "{ 0 = [24, 12] }",
         "{ nose = [24, 12] }",

@@ -64,7 +64,7 @@ fn the_demo_fits_the_schema_in_either_form() {
 fn the_schema_refuses_what_the_loader_refuses() {
     const SOUND: &str = r##"{
         "reel": 1,
-        "sheets": {"s": {"image": "s.png", "grid": {"cell": [8, 8], "gap": 1}, "transparent": "#ff00ff"}},
+        "sheets": {"s": {"image": "s.png", "grid": {"cell": [8, 8], "gap": 1}, "transparent": "#ff00ff", "areas": {"body": {"all": [1, 1, 6, 6], "0 to 1": [2, 0, 4.5, 8]}}}},
         "defaults": {"fps": 8},
         "clips": {
             "walk": {"rows": {"down": 0, "right": 1}, "take": "0 to 1", "marks": {"step": {"holds": 1, "set": {"foot": "left"}}}},
@@ -86,6 +86,8 @@ fn the_schema_refuses_what_the_loader_refuses() {
         ("[8, 8]", "[8]"),
         ("\"gap\": 1", "\"gap\": -1"),
         ("#ff00ff", "magenta"),
+        ("[1, 1, 6, 6]", "[1, 1, 6]"),
+        ("[2, 0, 4.5, 8]", "[2, 0, 4.5, -8]"),
         ("\"fps\": 8", "\"fps\": 0"),
         ("\"fps\": 8", "\"fps\": 8, \"each\": \"1s\""),
         ("\"once\"", "\"sometimes\""),

@@ -1,7 +1,8 @@
 //! The images of a reel.
 
 use super::Reel;
-use crate::ids::ImageId;
+use crate::ids::{FrameId, ImageId};
+use crate::sheet::Frame;
 
 impl Reel {
     /// How many images it has.
@@ -20,5 +21,10 @@ impl Reel {
     #[must_use]
     pub fn image_size(&self, image: ImageId) -> [u32; 2] {
         self.data.images.get(image.index()).copied().unwrap_or([0, 0])
+    }
+
+    /// All frames with their ids: those of sheets, and copies that clips and looks have on other pivots.
+    pub fn frames(&self) -> impl ExactSizeIterator<Item = (FrameId, &Frame)> {
+        self.data.frames.iter().enumerate().map(|(id, frame)| (FrameId(id as u32), frame))
     }
 }

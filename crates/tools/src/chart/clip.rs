@@ -1,3 +1,5 @@
+use std::collections::BTreeSet;
+
 use lucky_reel_assets::Art;
 use lucky_reel_core::{Clip, ClipId, Hold, Ticks};
 
@@ -28,7 +30,7 @@ struct Layout {
     zoom: u32,
 }
 
-/// Draws an overview of a clip: every hold as a picture with its pivot, its number, its frame and its
+/// Draws an overview of a clip: every hold as a picture with its pivot and areas, its number, its frame and its
 /// time, widths in proportion to time, marks above, spans below, and how its mode goes on. Time runs from
 /// left to right, and on in the next row where one row is too short.
 ///
@@ -54,7 +56,10 @@ pub fn clip(art: &Art, clip: ClipId, theme: Theme) -> Option<Chart> {
     let foot = TITLE + rows.iter().map(|row| row.height(&layout)).sum::<i32>();
     let mut sheet = Drawing::new([WIDTH as u32, (foot + 112) as u32], theme)?;
     sheet.write([SIDE, 52], 26.0, Ink::Letters, clip.name());
-    sheet.write([SIDE, 82], 14.0, Ink::Dim, &summary(&clip));
+    let end = SIDE + sheet.write([SIDE, 82], 14.0, Ink::Dim, &summary(&clip));
+    if let Some(areas) = areas_of(art, &clip) {
+        sheet.write([end + 16, 82], 14.0, Ink::Area, &areas);
+    }
     let mut top = TITLE;
     for row in &rows {
         match row {
@@ -83,6 +88,19 @@ impl Row {
             Row::Holds(_) => layout.row_height(),
             Row::LeftOut(..) => LEFT_OUT,
         }
+    }
+}
+
+/// The names of the areas that are outlined in the frames.
+fn areas_of(art: &Art, clip: &Clip<'_>) -> Option<String> {
+    let views = clip.holds().filter_map(|hold| view_of(&art.reel, clip, hold.frame));
+    let ids = views.flat_map(|view| view.areas().map(|(id, _)| id).collect::<Vec<_>>());
+    let names: BTreeSet<&str> = ids.map(|id| art.reel.area_name(id)).collect();
+    let names: Vec<&str> = names.into_iter().collect();
+    match names.len() {
+        0 => None,
+        1 => Some(format!("area {}", names[0])),
+        _ => Some(format!("areas {}", names.join(", "))),
     }
 }
 

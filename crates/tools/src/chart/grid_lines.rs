@@ -1,4 +1,4 @@
-use lucky_reel_core::{Grid, Rect};
+use lucky_reel_core::{Grid, Rect, View};
 
 use crate::drawing::{Drawing, Ink, Theme};
 use lucky_reel_assets::Pixmap;
@@ -12,7 +12,8 @@ const LEAST_CELL: u32 = 12;
 const LETTER: f32 = 12.0;
 
 /// Draws a sheet with grid lines, upscaled so that it can be read, the numbers of its columns above it,
-/// those of its rows on the left, and on the right the first and last frame of each row.
+/// those of its rows on the left, and on the right the first and last frame of each row. Of views of frames
+/// that are cut from the picture, their pivots, points and areas are drawn besides.
 ///
 /// `None` when the grid does not fit the picture, or the drawing would be too large.
 ///
@@ -22,11 +23,11 @@ const LETTER: f32 = 12.0;
 /// use lucky_reel_core::Grid;
 ///
 /// let picture = Pixmap::new([64, 32]).unwrap();
-/// assert!(chart::with_grid_lines(&picture, Grid::cell_size([32, 32])).is_some());
-/// assert!(chart::with_grid_lines(&picture, Grid::cell_size([30, 32])).is_none());
+/// assert!(chart::with_grid_lines(&picture, Grid::cell_size([32, 32]), &[]).is_some());
+/// assert!(chart::with_grid_lines(&picture, Grid::cell_size([30, 32]), &[]).is_none());
 /// ```
 #[must_use]
-pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
+pub fn with_grid_lines(picture: &Pixmap, grid: Grid, views: &[View<'_>]) -> Option<Pixmap> {
     let [columns, _] = grid.columns_and_rows(picture.size()).ok()?;
     let cells = grid.cut(picture.size()).ok()?;
     let [width, height] = picture.size();
@@ -47,6 +48,9 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
     for cell in &cells {
         let (at, size) = placed(cell);
         sheet.frame(at, size, Ink::Span);
+    }
+    for view in views {
+        draw_named(&mut sheet, view, corner, scale);
     }
     // Where cells are narrow, every second, fifth or tenth column has its number.
     let last = columns.saturating_sub(1);
@@ -74,6 +78,22 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid) -> Option<Pixmap> {
         sheet.write([right, base], LETTER, Ink::Dim, &frames);
     }
     Some(sheet.pixmap())
+}
+
+/// The pivot, the points and the areas of a frame, where it is cut from the picture.
+fn draw_named(sheet: &mut Drawing, view: &View<'_>, corner: [i32; 2], scale: u32) {
+    let source = [view.source().x, view.source().y];
+    let on_sheet = |axis: usize, from_pivot: f32| {
+        let pixels = source[axis] as f32 - view.shift()[axis] as f32 + view.pivot()[axis];
+        corner[axis] + ((pixels + from_pivot) * scale as f32).round() as i32
+    };
+    let pivot = [0, 1].map(|axis| on_sheet(axis, 0.0));
+    sheet.areas(view, pivot, scale, Ink::Area);
+    sheet.cross(pivot, 4, Ink::Span);
+    for (_, from_pivot) in view.points() {
+        let at = [0, 1].map(|axis| on_sheet(axis, from_pivot[axis]) - 3);
+        sheet.frame(at, [7, 7], Ink::Mark);
+    }
 }
 
 /// So that there is room for the numbers, only every so many are written.

@@ -46,7 +46,8 @@ pub(crate) fn pivot_in(view: &View<'_>, zoom: u32) -> [i32; 2] {
     })
 }
 
-/// A frame in a box of this width, its bottom at `bottom`; with a cross on its pivot, if wanted.
+/// A frame in a box of this width, its bottom at `bottom`; with a cross on its pivot and its areas, if
+/// wanted.
 pub(crate) fn draw_frame(
     sheet: &mut Drawing,
     art: &Art,
@@ -59,6 +60,7 @@ pub(crate) fn draw_frame(
     let at = [x + (width - wide) / 2 + pivot[0], bottom - high + pivot[1]];
     sheet.view(view, &art.images, at, zoom);
     if cross {
+        sheet.areas(view, at, zoom, Ink::Area);
         sheet.cross(at, 5, Ink::Span);
     }
 }

@@ -21,6 +21,8 @@ pub(crate) enum Ink {
     Letters,
     /// Letters that matter less.
     Dim,
+    /// Named rectangles on frames.
+    Area,
     /// Marks, cycles, the playing place.
     Mark,
     Span,
@@ -47,6 +49,7 @@ impl Theme {
                 Ink::Edge => [0x46, 0x5b, 0x74],
                 Ink::Letters => [0xf4, 0xf6, 0xee],
                 Ink::Dim => [0xb4, 0xc1, 0xcf],
+                Ink::Area => [0xc9, 0xb0, 0xff],
                 Ink::Mark => [0xff, 0xc8, 0x57],
                 Ink::Span => [0x7f, 0xd8, 0xbe],
                 Ink::SpanBox => [0x1f, 0x60, 0x52],
@@ -58,6 +61,7 @@ impl Theme {
                 Ink::Edge => [0xc9, 0xc1, 0xa8],
                 Ink::Letters => [0x1a, 0x22, 0x2e],
                 Ink::Dim => [0x44, 0x50, 0x5e],
+                Ink::Area => [0x5a, 0x2f, 0xa8],
                 Ink::Mark => [0x7c, 0x3f, 0x00],
                 Ink::Span => [0x05, 0x55, 0x45],
                 Ink::SpanBox => [0xa9, 0xdc, 0xcd],
@@ -95,7 +99,7 @@ mod tests {
                     assert!(ratio >= 4.5, "{theme:?}: {ink:?} on {ground:?} has {ratio:.2}");
                 }
             };
-            let letters = [Ink::Letters, Ink::Dim, Ink::Mark, Ink::Span, Ink::Alert];
+            let letters = [Ink::Letters, Ink::Dim, Ink::Area, Ink::Mark, Ink::Span, Ink::Alert];
             on(&[Ink::Ground, Ink::Box(0), Ink::Box(1)], &letters);
             on(&[Ink::Edge, Ink::SpanBox], &[Ink::Letters]);
         }

@@ -5,7 +5,7 @@ mod lettering;
 mod svg;
 
 use lucky_reel_assets::Pixmap;
-use lucky_reel_core::{Blit, Rect, View};
+use lucky_reel_core::{AreaId, Blit, Rect, View};
 
 use crate::Canvas;
 pub(crate) use ink::Ink;
@@ -179,5 +179,24 @@ impl Drawing {
             }
         }
         self.picture(picture, blit.at, scale);
+    }
+
+    /// The outlines of the areas of a view whose pivot is on `position`: the left top corner of each, and
+    /// its id, for what is written beside it.
+    pub(crate) fn areas(
+        &mut self,
+        view: &View<'_>,
+        position: [i32; 2],
+        scale: u32,
+        ink: Ink,
+    ) -> Vec<([i32; 2], AreaId)> {
+        let outlined = view.areas().map(|(id, corners)| {
+            let [from, to] = corners.map(|corner| {
+                [0, 1].map(|axis| position[axis] + (corner[axis] * scale as f32).round() as i32)
+            });
+            self.frame(from, [0, 1].map(|axis| (to[axis] - from[axis]).max(1)), ink);
+            (from, id)
+        });
+        outlined.collect()
     }
 }

@@ -1,4 +1,4 @@
-//! The art itself: what is up, the holds beside it, pivot and points.
+//! The art itself: what is up, the holds beside it, pivot, points and areas.
 
 use lucky_reel_assets::Pixmap;
 use lucky_reel_core::{Clip, Flips, View};
@@ -23,7 +23,8 @@ impl Preview {
         drawing.pixmap()
     }
 
-    /// Draws the art into a rectangle, the names of points beside them where there is room for letters.
+    /// Draws the art into a rectangle, the names of points and areas beside them where there is room for
+    /// letters.
     pub(super) fn draw_stage(
         &self,
         sheet: &mut Drawing,
@@ -60,6 +61,16 @@ impl Preview {
             Ink::Span
         };
         sheet.cross(pivot, arm, ink);
+        let outline = if self.background == Background::Light {
+            Ink::Rgba(Theme::Light.color(Ink::Area))
+        } else {
+            Ink::Area
+        };
+        for (at, area) in sheet.areas(&view, pivot, zoom, outline) {
+            if has_letters {
+                label(sheet, [at[0] + 2, at[1] - 4], Ink::Area, self.art.reel.area_name(area));
+            }
+        }
         for (point, from_pivot) in view.points() {
             let place =
                 [0, 1].map(|axis| pivot[axis] + (from_pivot[axis] * zoom as f32).round() as i32);
@@ -67,10 +78,7 @@ impl Preview {
             sheet.frame(place.map(|side| side - radius), [2 * radius; 2], Ink::Mark);
             if has_letters {
                 let name = self.art.reel.point_name(point);
-                let at = [place[0] + 8, place[1] + 4];
-                let width = sheet.width(12.0, name);
-                sheet.fill([at[0] - 2, at[1] - 11], [width + 4, 15], Ink::Ground);
-                sheet.write(at, 12.0, Ink::Mark, name);
+                label(sheet, [place[0] + 8, place[1] + 4], Ink::Mark, name);
             }
         }
     }
@@ -117,4 +125,11 @@ impl Preview {
         };
         [before, after].into_iter().flatten().filter_map(view).collect()
     }
+}
+
+/// A name on a ground of its own.
+fn label(sheet: &mut Drawing, at: [i32; 2], ink: Ink, name: &str) {
+    let width = sheet.width(12.0, name);
+    sheet.fill([at[0] - 2, at[1] - 11], [width + 4, 15], Ink::Ground);
+    sheet.write(at, 12.0, ink, name);
 }
