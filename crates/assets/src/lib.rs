@@ -10,6 +10,7 @@
 //! | [`Pixmap`] | pixels, and PNG in and out |
 //! | `Watcher` (feature `watch`) | files that are edited while the game runs |
 //! | [`animated`] | GIF, APNG and animated WebP, taken apart |
+//! | [`Pages`] | the frames of all files on as few images as fit |
 //! | [`packing`] | pictures packed into one sheet |
 //! | [`document`] | TOML and JSON as trees that know where they stand |
 
@@ -20,6 +21,7 @@ mod file_names;
 mod limits;
 mod loader;
 pub mod packing;
+mod pages;
 mod pictures;
 mod pixmap;
 mod problem;
@@ -33,6 +35,7 @@ pub use art::Art;
 pub use file_names::natural_order;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
+pub use pages::Pages;
 pub use pictures::GridAdvice;
 pub use pixmap::{Pixmap, PixmapError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};

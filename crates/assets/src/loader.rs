@@ -8,6 +8,7 @@ use lucky_reel_core::{Reel, ReelBuilder};
 use crate::Art;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
+use crate::pages::Pages;
 use crate::pictures::{GridAdvice, Pictures};
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, Sources};
@@ -89,6 +90,7 @@ pub struct Loader<'r> {
     files: Vec<Input<'r>>,
     limits: Limits,
     advice: Option<GridAdvice>,
+    pages: Option<&'r mut Pages>,
 }
 
 struct Input<'r> {
@@ -148,6 +150,27 @@ impl<'r> Loader<'r> {
         self
     }
 
+    /// Puts the frames of all files onto as few images as fit, so that a renderer binds one texture for
+    /// all of them; nothing else changes. Given to the next loader, the same pages put only what has
+    /// changed elsewhere. [`load_reel`](Loader::load_reel) looks at no pixels, and leaves frames where
+    /// they are.
+    ///
+    /// ```
+    /// use lucky_reel_assets::{Loader, Pages};
+    ///
+    /// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    /// let mut pages = Pages::new(); // 2048 x 2048 pixels at most, one pixel between frames
+    /// let files = ["bram", "moth", "tiles"].map(|role| format!("{folder}/{role}.reel.toml"));
+    /// let loader = files.into_iter().fold(Loader::new(), Loader::file);
+    /// let art = loader.on_pages(&mut pages).load()?;
+    /// assert_eq!(art.images.len(), 1);
+    /// # Ok::<(), lucky_reel_assets::LoadError>(())
+    /// ```
+    pub fn on_pages(mut self, pages: &'r mut Pages) -> Loader<'r> {
+        self.pages = Some(pages);
+        self
+    }
+
     /// Loads everything.
     ///
     /// # Errors
@@ -204,7 +227,8 @@ impl<'r> Loader<'r> {
             return Err(Problem::new(ProblemSource::Disk, &input.path, what, fix).into());
         }
         let files = self.files.into_iter().map(|input| input.path).collect();
-        Ok(crate::watch::Recipe { files, limits: self.limits, advice: self.advice })
+        let (limits, advice) = (self.limits, self.advice);
+        Ok(crate::watch::Recipe { files, limits, advice, pages: self.pages.cloned() })
     }
 
     /// Loads everything, and returns where each thing is written.
@@ -270,7 +294,13 @@ impl<'r> Loader<'r> {
                 let images = images.into_values().collect();
                 // A pattern is no file; what it matched is listed, too.
                 let files = named.iter().filter(|path| path.is_file()).cloned().collect();
-                return Filled { art: Some(Art { reel, images, files }), problems, roles, named };
+                let art = Art { reel, images, files };
+                let art = match self.pages.filter(|_| keep_pixels) {
+                    Some(pages) => pages.put(art, self.limits.pixels),
+                    None => Ok(art),
+                };
+                let art = art.map_err(|problem| problems.push(problem)).ok();
+                return Filled { art, problems, roles, named };
             }
             Ok(_) => {}
             Err(error) => {

@@ -129,7 +129,7 @@ fn place(
 }
 
 /// Lays a picture into its place, its edge repeated around it.
-fn lay(sheet: &mut Pixmap, picture: &Pixmap, place: Rect, extend: u32) {
+pub(crate) fn lay(sheet: &mut Pixmap, picture: &Pixmap, place: Rect, extend: u32) {
     let [width, height] = picture.size();
     if width == 0 || height == 0 {
         return;

@@ -22,7 +22,7 @@ use crate::limits::Limits;
 /// let bytes = picture.to_png();
 /// assert_eq!(Pixmap::from_png(&bytes).unwrap(), picture);
 /// ```
-#[derive(Clone, Default, PartialEq, Eq)]
+#[derive(Clone, Default, PartialEq, Eq, Hash)]
 pub struct Pixmap {
     size: [u32; 2],
     pixels: Vec<u8>,
@@ -89,6 +89,20 @@ impl Pixmap {
                 self.set_pixel([left + x, top + y], picture.pixel([x, y]));
             }
         }
+    }
+
+    /// A rectangle of it; `None` where that reaches outside.
+    #[must_use]
+    pub fn part(&self, part: lucky_reel_core::Rect) -> Option<Pixmap> {
+        if !lucky_reel_core::Rect::fits(self.size(), part) {
+            return None;
+        }
+        let row = |y: u32| {
+            let start = (y as usize * self.size()[0] as usize + part.x as usize) * 4;
+            &self.rgba()[start..start + part.width as usize * 4]
+        };
+        let pixels = (part.y..part.y + part.height).flat_map(row).copied().collect();
+        Pixmap::from_rgba([part.width, part.height], pixels)
     }
 
     /// A copy with each pixel as a square of `scale` by `scale`; `None` above 67,108,864 pixels, or at

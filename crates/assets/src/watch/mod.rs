@@ -15,6 +15,7 @@ use std::time::Duration;
 use lucky_reel_core::{ImageId, Reel};
 
 use crate::limits::Limits;
+use crate::pages::Pages;
 use crate::pictures::GridAdvice;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::{Art, Loader, Pixmap};
@@ -90,13 +91,15 @@ pub(crate) struct Recipe {
     pub(crate) files: Vec<PathBuf>,
     pub(crate) limits: Limits,
     pub(crate) advice: Option<GridAdvice>,
+    pub(crate) pages: Option<Pages>,
 }
 
 impl Recipe {
-    fn loader(&self) -> Loader<'static> {
+    fn loader(&mut self) -> Loader<'_> {
         let loader = Loader::new().limits(self.limits);
         let loader = self.advice.into_iter().fold(loader, Loader::advise_grids);
-        self.files.iter().fold(loader, |loader, path| loader.file(path))
+        let loader = self.files.iter().fold(loader, |loader, path| loader.file(path));
+        self.pages.iter_mut().fold(loader, Loader::on_pages)
     }
 }
 

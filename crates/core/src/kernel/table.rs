@@ -72,7 +72,7 @@ impl fmt::Debug for Origin {
 
 /// The steps of all clips, four times: for each way of reading and heading. Step 0 shows nothing and
 /// lasts forever.
-#[derive(Debug, Default)]
+#[derive(Clone, Debug, Default)]
 pub(crate) struct StepTable {
     steps: Vec<Step>,
     origins: Vec<Origin>,

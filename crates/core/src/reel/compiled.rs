@@ -60,6 +60,7 @@ impl Build {
     }
 }
 
+#[derive(Clone)]
 pub(crate) struct ReelData {
     pub(crate) steps: StepTable,
     pub(crate) clips: Vec<Option<ClipData>>,

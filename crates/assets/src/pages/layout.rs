@@ -1,0 +1,188 @@
+//! Where pictures are on pages.
+
+use std::collections::{BTreeMap, HashMap, HashSet};
+
+use lucky_reel_core::Rect;
+use rectangle_pack::{
+    GroupedRectsToPlace, RectToInsert, TargetBin, contains_smallest_box, pack_rects,
+    volume_heuristic,
+};
+
+use crate::Pixmap;
+use crate::packing::{Packing, lay};
+
+/// A page, and the left top pixel of a picture on it.
+type Place = (usize, [u32; 2]);
+
+/// What pages may be.
+#[derive(Clone, Copy, Debug)]
+pub(super) struct Rules {
+    /// The largest side.
+    pub(super) size: u32,
+    pub(super) packing: Packing,
+    /// The most pixels of one page.
+    pub(super) most: u64,
+}
+
+/// Pages with pictures on them.
+#[derive(Clone, Debug)]
+pub(super) struct Layout {
+    rules: Rules,
+    pub(super) pages: Vec<Pixmap>,
+    /// The place of each picture.
+    pub(super) places: Vec<Place>,
+    /// What is left free on each page.
+    free: BTreeMap<usize, TargetBin>,
+    /// What is where.
+    taken: HashMap<Pixmap, Place>,
+    /// Places of pictures that are gone, by their size.
+    holes: HashMap<[u32; 2], Vec<Place>>,
+}
+
+impl Layout {
+    /// Puts pictures onto as few pages as fit.
+    ///
+    /// # Errors
+    /// What is wrong, and how to fix it.
+    pub(super) fn new(pictures: &[Pixmap], rules: Rules) -> Result<Layout, (String, &'static str)> {
+        let Rules { size, packing, most } = rules;
+        for [width, height] in pictures.iter().map(Pixmap::size) {
+            let side = u64::from(width.max(height)) + 2 * u64::from(packing.extrude);
+            if side > u64::from(size) {
+                let what = format!(
+                    "a frame of {width} x {height} px does not fit onto a page of {size} x {size} px"
+                );
+                return Err((what, "choose larger pages, or cut the sheet into smaller frames"));
+            }
+        }
+        let all: Vec<usize> = (0..pictures.len()).collect();
+        // What is left free beside the last picture of a row may lie outside of the page.
+        let bound = size.saturating_add(packing.padding);
+        let room = |side: u32| u64::from(side).pow(2);
+        let area: u64 = pictures.iter().map(|picture| rules.room_of(picture)).sum();
+        // One page that is as small as will do, or else as many of full size as are needed.
+        let mut side = (1..=bound).find(|side| room(*side) >= area).unwrap_or(bound);
+        let mut count = usize::try_from(area.div_ceil(room(bound)).max(1)).unwrap_or(usize::MAX);
+        loop {
+            let bin = if count == 1 { side } else { bound };
+            let bins = (0..count).map(|page| (page, TargetBin::new(bin, bin, 1)));
+            let mut free = bins.collect();
+            if let Some(found) = rules.find(pictures, &all, &mut free) {
+                let (pages, places) = (Vec::new(), Vec::new());
+                let (taken, holes) = (HashMap::new(), HashMap::new());
+                let layout = Layout { rules, pages, places, free, taken, holes };
+                return layout.filled(pictures, found, &HashSet::new()).ok_or_else(|| {
+                    let fix = "choose smaller pages, or raise the limit on pixels";
+                    (format!("a page would have more than {most} pixels"), fix)
+                });
+            }
+            if count == 1 && side < bound {
+                side = (side + side.div_ceil(10)).min(bound);
+            } else {
+                count += 1;
+            }
+        }
+    }
+
+    /// The same pages with other pictures: those that are there already stay, others take places that have
+    /// become free. `None` where there is no room for all.
+    pub(super) fn with(mut self, pictures: &[Pixmap]) -> Option<Layout> {
+        let wanted: HashMap<&Pixmap, usize> = pictures.iter().zip(0..).collect();
+        let mut found: HashMap<usize, Place> = HashMap::new();
+        for (picture, place) in std::mem::take(&mut self.taken) {
+            match wanted.get(&picture) {
+                Some(nth) => _ = found.insert(*nth, place),
+                None => self.holes.entry(picture.size()).or_default().push(place),
+            }
+        }
+        let kept: HashSet<usize> = found.keys().copied().collect();
+        // The same edit takes the same place on every machine.
+        self.holes.values_mut().for_each(|places| places.sort_unstable_by(|a, b| b.cmp(a)));
+        let mut left: Vec<usize> = Vec::new();
+        for (nth, picture) in pictures.iter().enumerate() {
+            if !found.contains_key(&nth) {
+                match self.holes.get_mut(&picture.size()).and_then(Vec::pop) {
+                    Some(place) => _ = found.insert(nth, place),
+                    None => left.push(nth),
+                }
+            }
+        }
+        found.extend(self.rules.find(pictures, &left, &mut self.free)?);
+        self.filled(pictures, found, &kept)
+    }
+
+    /// Draws pictures at their places, but for those that are there already; pages grow to what lies on
+    /// them. `None` above the limit.
+    fn filled(
+        mut self,
+        pictures: &[Pixmap],
+        found: HashMap<usize, Place>,
+        kept: &HashSet<usize>,
+    ) -> Option<Layout> {
+        let Rules { size, packing, most } = self.rules;
+        let mut ends: BTreeMap<usize, [u32; 2]> = BTreeMap::new();
+        for (nth, (page, at)) in &found {
+            let of_picture = pictures.get(*nth)?.size();
+            let end = ends.entry(*page).or_insert([1, 1]);
+            *end = [0, 1].map(|axis| end[axis].max(at[axis] + of_picture[axis] + packing.extrude));
+        }
+        for (page, end) in ends {
+            self.pages.resize_with(self.pages.len().max(page + 1), Pixmap::default);
+            let before = &mut self.pages[page];
+            let rounded = |side: u32| match packing.power_of_two {
+                true => side.next_power_of_two().min(size),
+                false => side,
+            };
+            let now = [0, 1].map(|axis| rounded(end[axis]).max(before.size()[axis]));
+            if now != before.size() {
+                let mut larger = Pixmap::new_within(now, most)?;
+                larger.copy_from(before, [0, 0]);
+                *before = larger;
+            }
+        }
+        self.places =
+            (0..pictures.len()).map(|nth| found.get(&nth).copied()).collect::<Option<_>>()?;
+        for (nth, (picture, (page, [x, y]))) in pictures.iter().zip(&self.places).enumerate() {
+            if kept.contains(&nth) {
+                continue;
+            }
+            let [width, height] = picture.size();
+            let place = Rect::new(*x, *y, width, height);
+            lay(self.pages.get_mut(*page)?, picture, place, packing.extrude);
+        }
+        self.taken = pictures.iter().cloned().zip(self.places.iter().copied()).collect();
+        Some(self)
+    }
+}
+
+impl Rules {
+    /// How wide and high the room is that a picture takes.
+    fn outer(self, picture: &Pixmap) -> [u32; 2] {
+        let around = self.packing.extrude.saturating_mul(2).saturating_add(self.packing.padding);
+        picture.size().map(|side| side.saturating_add(around).max(1))
+    }
+
+    fn room_of(self, picture: &Pixmap) -> u64 {
+        let [width, height] = self.outer(picture);
+        u64::from(width) * u64::from(height)
+    }
+
+    /// Finds places for some pictures in what is free.
+    fn find(
+        self,
+        pictures: &[Pixmap],
+        some: &[usize],
+        free: &mut BTreeMap<usize, TargetBin>,
+    ) -> Option<HashMap<usize, Place>> {
+        let mut rects: GroupedRectsToPlace<usize, ()> = GroupedRectsToPlace::new();
+        for nth in some {
+            let [width, height] = self.outer(pictures.get(*nth)?);
+            rects.push_rect(*nth, None, RectToInsert::new(width, height, 1));
+        }
+        let placed = pack_rects(&rects, free, &volume_heuristic, &contains_smallest_box).ok()?;
+        let places = placed.packed_locations().iter().map(|(nth, (page, place))| {
+            (*nth, (*page, [place.x(), place.y()].map(|side| side + self.packing.extrude)))
+        });
+        Some(places.collect())
+    }
+}

@@ -1,0 +1,110 @@
+//! The frames of all files on as few images as fit.
+
+mod layout;
+
+use std::collections::HashMap;
+use std::path::Path;
+
+use lucky_reel_core::{ImageId, Rect};
+
+use crate::packing::Packing;
+use crate::problem::{Problem, ProblemSource};
+use crate::{Art, Pixmap};
+use layout::{Layout, Rules};
+
+/// How frames are put onto pages, and where they are: for [`Loader::on_pages`](crate::Loader::on_pages).
+///
+/// Frames that are alike are stored once. Kept and given to the next loader, what has not changed stays
+/// where it is, an edited frame takes the place of the one before, and pages on which nothing changed
+/// are equal to the last ones, pixel by pixel. What finds no place any more has everything put anew.
+#[derive(Clone, Debug)]
+pub struct Pages {
+    size: u32,
+    packing: Packing,
+    known: Option<Layout>,
+}
+
+/// The largest side of a page.
+const LARGEST: u32 = 16_384;
+
+impl Default for Pages {
+    fn default() -> Pages {
+        Pages { size: 2_048, packing: Packing::default(), known: None }
+    }
+}
+
+impl Pages {
+    /// Pages of 2,048 x 2,048 pixels at most, with one pixel between frames.
+    #[must_use]
+    pub fn new() -> Pages {
+        Pages::default()
+    }
+
+    /// The largest width and height of a page, in pixels, from 1 to 16,384.
+    #[must_use]
+    pub fn size(self, size: u32) -> Pages {
+        Pages { size: size.clamp(1, LARGEST), known: None, ..self }
+    }
+
+    /// Padding between frames, edges repeated around them, sides that are powers of two.
+    #[must_use]
+    pub fn packing(self, packing: Packing) -> Pages {
+        Pages { packing, known: None, ..self }
+    }
+
+    /// Puts all frames of some art onto pages of `most` pixels each at most.
+    pub(crate) fn put(&mut self, art: Art, most: u64) -> Result<Art, Problem> {
+        let contents = Contents::of(&art);
+        let rules = Rules { size: self.size, packing: self.packing, most };
+        let kept = self.known.take().and_then(|known| known.with(&contents.pixmaps));
+        let refuse =
+            |what: String, fix| Problem::new(ProblemSource::Limit, Path::new(""), what, fix);
+        let layout = match kept {
+            Some(layout) => layout,
+            None => {
+                Layout::new(&contents.pixmaps, rules).map_err(|(what, fix)| refuse(what, fix))?
+            }
+        };
+        let sizes: Vec<[u32; 2]> = layout.pages.iter().map(Pixmap::size).collect();
+        let reel = art.reel.with_images(&sizes, |_, frame| {
+            let content = contents.of_source(frame.image(), frame.source());
+            content.and_then(|content| layout.places.get(content).copied()).unwrap_or_default()
+        });
+        let too_many = "the frames lie on more than 65,536 pages".to_owned();
+        let reel = reel.ok_or_else(|| refuse(too_many, "choose larger pages"))?;
+        let images = layout.pages.clone();
+        self.known = Some(layout);
+        Ok(Art { reel, images, ..art })
+    }
+}
+
+/// What frames show: each picture once.
+struct Contents {
+    pixmaps: Vec<Pixmap>,
+    of_source: HashMap<(ImageId, Rect), usize>,
+}
+
+impl Contents {
+    fn of(art: &Art) -> Contents {
+        let mut contents = Contents { pixmaps: Vec::new(), of_source: HashMap::new() };
+        let mut known: HashMap<Pixmap, usize> = HashMap::new();
+        for (_, frame) in art.reel.frames() {
+            let key = (frame.image(), frame.source());
+            let Some(image) = art.image(frame.image()) else { continue };
+            if contents.of_source.contains_key(&key) {
+                continue;
+            }
+            let Some(pixels) = image.part(frame.source()) else { continue };
+            let content = *known.entry(pixels).or_insert_with_key(|pixels| {
+                contents.pixmaps.push(pixels.clone());
+                contents.pixmaps.len() - 1
+            });
+            contents.of_source.insert(key, content);
+        }
+        contents
+    }
+
+    fn of_source(&self, image: ImageId, source: Rect) -> Option<usize> {
+        self.of_source.get(&(image, source)).copied()
+    }
+}
