@@ -11,7 +11,7 @@ use crate::limits::Limits;
 use crate::pages::Pages;
 use crate::pictures::{GridAdvice, Pictures};
 use crate::problem::{LoadError, Problem, ProblemSource};
-use crate::reel_file::{self, RoleFile, Sources};
+use crate::reel_file::{self, RoleFile, SharedImages, Sources};
 use crate::source::{Source, read_file};
 
 /// Loads one reel file and its pictures.
@@ -249,6 +249,7 @@ impl<'r> Loader<'r> {
         let mut problems: Vec<Problem> = Vec::new();
         let mut roles: Vec<RoleFile> = Vec::new();
         let mut pictures = Vec::new();
+        let mut shared = SharedImages::new();
         if self.files.is_empty() {
             let what = "there is no reel file to load";
             problems.push(Problem::new(ProblemSource::Disk, Path::new(""), what, "name one"));
@@ -260,7 +261,7 @@ impl<'r> Loader<'r> {
             let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
                 let before = roles.iter().map(|role| &*role.role);
                 reel_file::check_role(&input.path, before)?;
-                reel_file::read(&mut builder, &input.path, text, &mut images)
+                reel_file::read(&mut builder, &input.path, text, &mut images, &mut shared)
             });
             match role {
                 Ok(role) => {

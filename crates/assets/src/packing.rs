@@ -21,11 +21,13 @@ pub struct Packing {
     pub extrude: u32,
     /// Whether the sheet's sides are rounded up to powers of two.
     pub power_of_two: bool,
+    /// The largest side of the sheet, in pixels; 16,384 at most.
+    pub max_side: u32,
 }
 
 impl Default for Packing {
     fn default() -> Packing {
-        Packing { padding: 1, extrude: 0, power_of_two: false }
+        Packing { padding: 1, extrude: 0, power_of_two: false, max_side: LARGEST }
     }
 }
 
@@ -39,12 +41,12 @@ pub struct Packed {
 }
 
 /// The largest side of a sheet.
-const LARGEST: u32 = 16_384;
+pub(crate) const LARGEST: u32 = 16_384;
 
 /// Packs images into one sheet of at most `most` pixels; equal images are stored once.
 ///
 /// # Errors
-/// When there are none, or they do not fit into `most` pixels or 16,384 x 16,384.
+/// When there are none, or they do not fit into `most` pixels or the largest sides.
 ///
 /// ```
 /// use lucky_reel_assets::Pixmap;
@@ -100,9 +102,11 @@ fn place(
     area: u64,
     packing: Packing,
 ) -> Option<([u32; 2], Corners)> {
-    let mut side = (1_u32..=LARGEST).find(|side| u64::from(*side).pow(2) >= area)?;
+    // What is left free beside the last picture of a row may lie outside of the sheet.
+    let largest = packing.max_side.clamp(1, LARGEST).saturating_add(packing.padding);
+    let mut side = (1_u32..=largest).find(|side| u64::from(*side).pow(2) >= area)?;
     loop {
-        let bound = if packing.power_of_two { side.next_power_of_two() } else { side };
+        let bound = if packing.power_of_two { side.next_power_of_two().min(largest) } else { side };
         let mut bins = BTreeMap::from([((), TargetBin::new(bound, bound, 1))]);
         let placed = pack_rects(rects, &mut bins, &volume_heuristic, &contains_smallest_box);
         if let Ok(packed) = placed {
@@ -118,13 +122,14 @@ fn place(
             // What is left free at the right and below is cut off.
             let used = ends.fold([1, 1], |[w, h], [x, y]| [w.max(x), h.max(y)]);
             let used = used.map(|side| side.saturating_sub(packing.padding).max(1));
-            let size = if packing.power_of_two { used.map(u32::next_power_of_two) } else { used };
+            let rounded = |side: u32| side.next_power_of_two().min(packing.max_side.max(side));
+            let size = if packing.power_of_two { used.map(rounded) } else { used };
             return Some((size, corners));
         }
-        if side >= LARGEST {
+        if side >= largest {
             return None;
         }
-        side = (side + side.div_ceil(10)).min(LARGEST);
+        side = (side + side.div_ceil(10)).min(largest);
     }
 }
 

@@ -34,6 +34,14 @@ impl<'s, 'r> Pictures<'s, 'r> {
         Pictures { source, limits, keep_pixels, pictures, headers, missing, named, advice: None }
     }
 
+    /// The file of a picture; `None` where a function reads it, or where it was put together.
+    pub(crate) fn path_of(&self, name: &str) -> Option<PathBuf> {
+        match &self.source {
+            Source::Folder(folder) if !name.starts_with('/') => Some(folder.join(name)),
+            _ => None,
+        }
+    }
+
     /// The pixels of a picture, where they are kept.
     pub(crate) fn take(&self, name: &str) -> Option<Pixmap> {
         self.pictures.get(name).filter(|_| self.keep_pixels).cloned()

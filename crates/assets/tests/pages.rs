@@ -102,8 +102,9 @@ proptest! {
         (padding, extrude) in (0_u32..3, 0_u32..3), power_of_two in any::<bool>(),
     ) {
         let mut packing = Packing::default();
-        (packing.padding, packing.extrude, packing.power_of_two) = (padding, extrude, power_of_two);
-        let mut pages = Pages::new().size(size).packing(packing);
+        (packing.padding, packing.extrude) = (padding, extrude);
+        (packing.power_of_two, packing.max_side) = (power_of_two, size);
+        let mut pages = Pages::with(packing);
         let file = text(&before);
         let plain = loader(&before, &file).load().unwrap();
         let art = loader(&before, &file).on_pages(&mut pages).load().unwrap();
@@ -186,12 +187,14 @@ fn check_pages(art: &Art, packing: Packing, size: u32) -> Result<(), TestCaseErr
 fn a_frame_that_fits_on_no_page_is_refused() {
     let sheets = vec![vec![(9, [30, 12])]];
     let file = text(&sheets);
-    let error = loader(&sheets, &file).on_pages(&mut Pages::new().size(29)).load().unwrap_err();
+    let mut packing = Packing::default();
+    packing.max_side = 29;
+    let error = loader(&sheets, &file).on_pages(&mut Pages::with(packing)).load().unwrap_err();
     let text = error.to_string();
     assert!(
         text.contains("a frame of 30 x 12 px does not fit onto a page of 29 x 29 px"),
         "{text}"
     );
-    let reel = loader(&sheets, &file).on_pages(&mut Pages::new().size(29)).load_reel();
+    let reel = loader(&sheets, &file).on_pages(&mut Pages::with(packing)).load_reel();
     assert!(reel.is_ok(), "without pixels nothing is moved");
 }

@@ -343,10 +343,11 @@ pub(crate) struct Render {
 #[derive(Debug, Args)]
 #[command(after_help = "Example:\n  lucky-reel pack puff/*.png --to art/puff --each 80ms")]
 pub(crate) struct Pack {
-    /// Images
+    /// Images; or reel files, whose sheets are put onto as few images as fit
     #[arg(required = true, value_name = "FILE")]
     pub(crate) files: Vec<PathBuf>,
-    /// Output folder and name: writes DIR/NAME.png and DIR/NAME.reel.toml
+    /// Output folder and name: writes DIR/NAME.png and DIR/NAME.reel.toml; of reel files DIR/NAME.png (or
+    /// NAME-0.png and so on), and the files anew under their own names
     #[arg(long, value_name = "DIR/NAME")]
     pub(crate) to: PathBuf,
     /// Duration of each still image
@@ -358,6 +359,9 @@ pub(crate) struct Pack {
     /// Repeat the edge pixels of each image this far, against bleeding
     #[arg(long, value_name = "PIXELS", default_value_t = 0, value_parser = clap::value_parser!(u32).range(..=64))]
     pub(crate) extrude: u32,
+    /// Largest side of the image, in pixels [default: 16384; for reel files 2048]
+    #[arg(long, value_name = "PIXELS", value_parser = clap::value_parser!(u32).range(1..=16384))]
+    pub(crate) size: Option<u32>,
     /// Round the sheet's sides up to powers of two
     #[arg(long)]
     pub(crate) power_of_two: bool,

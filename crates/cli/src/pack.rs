@@ -1,15 +1,15 @@
 use std::io::Write;
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::packing::{Packing, pack};
 use lucky_reel::assets::{Limits, Pixmap, natural_order};
 use lucky_reel::problem::BadName;
 use lucky_reel_tools::atomic_write;
-use lucky_reel_tools::pack::{Source, reel_file};
+use lucky_reel_tools::pack::{Source, reel_file, reels};
 
 use crate::arguments::Pack;
 use crate::failure::Failure;
-use crate::files::{read_image, refuse_existing};
+use crate::files::{loader, read_image, refuse_existing};
 
 pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
@@ -17,6 +17,9 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
         let shown = arguments.to.display();
         let fix = "name it such as art/moth, with letters, digits, - and _ (`all` is reserved)";
         return Err(Failure::with_fix(format!("{shown}: not a valid sheet name"), fix));
+    }
+    if arguments.files.iter().any(|file| is_reel(file)) {
+        return pack_reels(arguments, name, limits);
     }
     let with = |extension: &str| PathBuf::from(format!("{}.{extension}", arguments.to.display()));
     let (sheet, reel) = (with("png"), with("reel.toml"));
@@ -38,22 +41,9 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
             plays: image.plays.filter(|_| is_animated),
         });
     }
-    let mut packing = Packing::default();
-    packing.padding = arguments.padding;
-    packing.extrude = arguments.extrude;
-    packing.power_of_two = arguments.power_of_two;
-    let packed = pack(&images, packing, limits.pixels).map_err(Failure::new)?;
+    let packed = pack(&images, packing(arguments, 16_384), limits.pixels).map_err(Failure::new)?;
 
-    if let Some(folder) = arguments.to.parent().filter(|folder| !folder.as_os_str().is_empty()) {
-        let failed = |error| {
-            let shown = folder.display();
-            Failure::with_fix(
-                format!("{shown}: cannot create the folder: {error}"),
-                "name another one",
-            )
-        };
-        std::fs::create_dir_all(folder).map_err(failed)?;
-    }
+    make_folder(arguments)?;
     let text = reel_file(&packed, name, &sources);
     atomic_write::write(&sheet, arguments.force, |file| file.write_all(&packed.sheet.to_png()))?;
     atomic_write::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
@@ -68,5 +58,70 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
         images.len()
     );
     eprintln!("written: {}", reel.display());
+    Ok(())
+}
+
+fn packing(arguments: &Pack, max_side: u32) -> Packing {
+    let mut packing = Packing::default();
+    packing.padding = arguments.padding;
+    packing.extrude = arguments.extrude;
+    packing.power_of_two = arguments.power_of_two;
+    packing.max_side = arguments.size.unwrap_or(max_side);
+    packing
+}
+
+fn make_folder(arguments: &Pack) -> Result<(), Failure> {
+    let Some(folder) = arguments.to.parent().filter(|folder| !folder.as_os_str().is_empty()) else {
+        return Ok(());
+    };
+    std::fs::create_dir_all(folder).map_err(|error| {
+        let what = format!("{}: cannot create the folder: {error}", folder.display());
+        Failure::with_fix(what, "name another one")
+    })
+}
+
+fn is_reel(file: &Path) -> bool {
+    let name = file.file_name().unwrap_or_default().to_string_lossy();
+    name.ends_with(".reel.toml") || name.ends_with(".reel.json")
+}
+
+/// The sheets of reel files on few images, and the files for that.
+fn pack_reels(arguments: &Pack, name: &str, limits: Limits) -> Result<(), Failure> {
+    if let Some(other) = arguments.files.iter().find(|file| !is_reel(file)) {
+        let what = format!("{}: not a reel file, while others are", other.display());
+        return Err(Failure::with_fix(what, "pack images and reel files one after the other"));
+    }
+    let loader = arguments.files.iter().fold(loader(limits), |loader, file| loader.file(file));
+    let (art, sources) = loader.load_with_sources()?;
+    let packed = reels(&art, &sources, name, packing(arguments, 2_048))
+        .map_err(|error| Failure::with_fix(error.message(), error.fix()))?;
+    let folder = arguments.to.parent().unwrap_or(Path::new(""));
+    let files =
+        packed.files.iter().map(|(file, text)| (folder.join(file), text.as_bytes().to_vec()));
+    let pages = packed.pages.iter().map(|(file, page)| (folder.join(file), page.to_png()));
+    let all: Vec<(PathBuf, Vec<u8>)> = pages.chain(files).collect();
+    let same = |one: &Path, other: &Path| {
+        one.canonicalize()
+            .ok()
+            .is_some_and(|one| other.canonicalize().is_ok_and(|other| one == other))
+    };
+    if let Some((path, _)) =
+        all.iter().find(|(path, _)| art.files.iter().any(|file| same(path, file)))
+    {
+        let what = format!("{}: would be written over a file that is packed", path.display());
+        return Err(Failure::with_fix(what, "name another folder: --to packed/NAME"));
+    }
+    refuse_existing(all.iter().map(|(path, _)| path.clone()), arguments.force)?;
+    make_folder(arguments)?;
+    for (path, bytes) in &all {
+        atomic_write::write(path, arguments.force, |file| file.write_all(bytes))?;
+    }
+    for (file, page) in &packed.pages {
+        let [width, height] = page.size();
+        eprintln!("packed:  {}, {width} x {height}", folder.join(file).display());
+    }
+    for (file, _) in &packed.files {
+        eprintln!("written: {}", folder.join(file).display());
+    }
     Ok(())
 }

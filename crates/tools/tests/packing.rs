@@ -3,9 +3,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::packing::{Packing, pack};
-use lucky_reel_assets::{Pixmap, load_bytes};
-use lucky_reel_core::{ExactTime, Rect, Ticks};
-use lucky_reel_tools::pack::{Source, reel_file};
+use lucky_reel_assets::{Art, Loader, Pixmap, load_bytes};
+use lucky_reel_core::{ExactTime, LookSet, Player, Rect, Ticks};
+use lucky_reel_tools::Canvas;
+use lucky_reel_tools::pack::{Source, reel_file, reels};
 use proptest::prelude::*;
 
 proptest! {
@@ -96,4 +97,99 @@ fn what_does_not_fit_is_refused() {
     assert!(
         pack(&[wide], Packing::default(), 1 << 26).unwrap_err().to_string().contains("pack fewer")
     );
+}
+
+/// Everything that a file can do with a sheet, and two more files on the same pages.
+const MANY_KINDS: &str = r##"reel = 1
+[sheets.moth]
+image = "moth.png"
+grid = { cell = [16, 16], columns = 3 }
+trim = true
+pivot = "bottom"
+points = { tip = { 1 = [2, 3] } }
+areas = { body = { "0 to 1" = [1, 1, 9, 9.5] } }
+[sheets.bits]
+image = "puff.png"
+regions = { small = [8, 8, 20, 24], large = [32, 0, 32, 32] }
+transparent = "#000000"
+[sheets.loose]
+images = ["moth.png", "net.png"]
+[defaults]
+fps = 7
+[clips.wings]
+sheet = "moth"
+row = 0
+[clips.burst]
+sheet = "bits"
+frames = ["large", "small for 80ms"]
+[clips.heap]
+sheet = "loose"
+frames = "all"
+[looks.dark]
+sheets = { moth = "moth.png", bits = "puff.png" }
+"##;
+
+fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixmap)> {
+    let mut looks = LookSet::default();
+    if let Some(look) = worn {
+        looks.wear(&art.reel, art.reel.look_id(look).unwrap()).unwrap();
+    }
+    let mut seen = Vec::new();
+    for clip in art.reel.clips() {
+        for (nth, hold) in clip.holds().enumerate() {
+            let mut player = Player::new(&art.reel, clip.id());
+            player.seek_hold(&art.reel, nth as u32);
+            let view = player.view_with(&art.reel, &looks).unwrap();
+            let mut canvas = Canvas::new([160, 160]).unwrap();
+            canvas.draw(&view, &art.images, [80, 100], 1);
+            let name = format!("{}/{}", art.reel.clip_role(clip.id()), clip.name());
+            let named = (view.areas().count(), view.points().count(), view.size(), view.extent());
+            seen.push((format!("{name} {named:?}"), hold.ticks.get(), canvas.into_picture()));
+        }
+    }
+    seen
+}
+
+/// Packed reel files show what the others show, hold by hold, looks included, on images within the size.
+#[test]
+fn packed_reel_files_show_the_same() {
+    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/greenhouse");
+    let demo = || {
+        let many = Loader::new().file_with_text(folder.join("many.reel.toml"), MANY_KINDS);
+        let roles = ["bram", "tiles", "puff", "net"];
+        roles
+            .iter()
+            .fold(many, |loader, role| loader.file(folder.join(format!("{role}.reel.toml"))))
+    };
+    let (art, sources) = demo().load_with_sources().unwrap();
+    let mut packing = Packing::default();
+    for (side, padding, extrude, pages) in [(2_048, 1, 0, 1), (300, 0, 1, 4)] {
+        (packing.max_side, packing.padding, packing.extrude) = (side, padding, extrude);
+        let packed = reels(&art, &sources, "night", packing).unwrap();
+        assert!(packed.pages.len() >= pages && packed.pages.len() <= 2 * pages);
+        assert!(packed.pages.iter().all(|(_, page)| page.size().iter().all(|at| *at <= side)));
+        let out = tempfile::tempdir().unwrap();
+        for (name, page) in &packed.pages {
+            std::fs::write(out.path().join(name), page.to_png()).unwrap();
+        }
+        for (name, text) in &packed.files {
+            std::fs::write(out.path().join(name), text).unwrap();
+        }
+        let files = packed.files.iter().map(|(name, _)| out.path().join(name));
+        let (again, sources) = files
+            .fold(Loader::new(), |loader, file| loader.file(file))
+            .load_with_sources()
+            .unwrap();
+        assert_eq!(again.reel.fingerprint(), art.reel.fingerprint());
+        assert_eq!(again.images.len(), packed.pages.len(), "files share the images");
+        for look in [None, Some("many/dark"), Some("bram/dusk")] {
+            assert_eq!(pixels_of(&again, look), pixels_of(&art, look), "{look:?}");
+        }
+        // What has been packed can be packed again.
+        let twice = reels(&again, &sources, "night", packing).unwrap();
+        assert_eq!(twice.pages.len(), packed.pages.len());
+    }
+    packing.max_side = 90;
+    let error = reels(&art, &sources, "night", packing).unwrap_err();
+    assert!(error.to_string().contains("does not fit onto 90 x 90 pixels"), "{error}");
 }

@@ -13,7 +13,7 @@ const SIDE: i32 = 64;
 const HAND: [i32; 2] = [14, 44];
 /// Where the middle of the hoop is in each frame, and how the bag trails behind it.
 const SWING: [([i32; 2], [i32; 2]); 4] =
-    [([22, 16], [-7, 1]), ([35, 23], [-7, -3]), ([43, 36], [-5, -6]), ([42, 50], [-2, -8])];
+    [([22, 16], [-7, 1]), ([35, 23], [-7, -3]), ([43, 42], [-4, -7]), ([38, 53], [-1, -8])];
 
 pub(crate) fn sheet() -> Pixmap {
     let size = [4 * SIDE as u32, SIDE as u32];

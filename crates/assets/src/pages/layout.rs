@@ -9,7 +9,7 @@ use rectangle_pack::{
 };
 
 use crate::Pixmap;
-use crate::packing::{Packing, lay};
+use crate::packing::{LARGEST, Packing, lay};
 
 /// A page, and the left top pixel of a picture on it.
 type Place = (usize, [u32; 2]);
@@ -17,8 +17,6 @@ type Place = (usize, [u32; 2]);
 /// What pages may be.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct Rules {
-    /// The largest side.
-    pub(super) size: u32,
     pub(super) packing: Packing,
     /// The most pixels of one page.
     pub(super) most: u64,
@@ -45,7 +43,8 @@ impl Layout {
     /// # Errors
     /// What is wrong, and how to fix it.
     pub(super) fn new(pictures: &[Pixmap], rules: Rules) -> Result<Layout, (String, &'static str)> {
-        let Rules { size, packing, most } = rules;
+        let Rules { packing, most } = rules;
+        let size = packing.max_side.clamp(1, LARGEST);
         for [width, height] in pictures.iter().map(Pixmap::size) {
             let side = u64::from(width.max(height)) + 2 * u64::from(packing.extrude);
             if side > u64::from(size) {
@@ -119,7 +118,7 @@ impl Layout {
         found: HashMap<usize, Place>,
         kept: &HashSet<usize>,
     ) -> Option<Layout> {
-        let Rules { size, packing, most } = self.rules;
+        let Rules { packing, most } = self.rules;
         let mut ends: BTreeMap<usize, [u32; 2]> = BTreeMap::new();
         for (nth, (page, at)) in &found {
             let of_picture = pictures.get(*nth)?.size();
@@ -130,7 +129,7 @@ impl Layout {
             self.pages.resize_with(self.pages.len().max(page + 1), Pixmap::default);
             let before = &mut self.pages[page];
             let rounded = |side: u32| match packing.power_of_two {
-                true => side.next_power_of_two().min(size),
+                true => side.next_power_of_two().min(packing.max_side.max(side)),
                 false => side,
             };
             let now = [0, 1].map(|axis| rounded(end[axis]).max(before.size()[axis]));

@@ -19,17 +19,16 @@ use layout::{Layout, Rules};
 /// are equal to the last ones, pixel by pixel. What finds no place any more has everything put anew.
 #[derive(Clone, Debug)]
 pub struct Pages {
-    size: u32,
     packing: Packing,
     known: Option<Layout>,
 }
 
-/// The largest side of a page.
-const LARGEST: u32 = 16_384;
+/// The largest side of a page, unless said otherwise: what every graphics card takes.
+const SIDE: u32 = 2_048;
 
 impl Default for Pages {
     fn default() -> Pages {
-        Pages { size: 2_048, packing: Packing::default(), known: None }
+        Pages::with(Packing { max_side: SIDE, ..Packing::default() })
     }
 }
 
@@ -40,22 +39,17 @@ impl Pages {
         Pages::default()
     }
 
-    /// The largest width and height of a page, in pixels, from 1 to 16,384.
+    /// Pages with these settings: the largest side, padding between frames, edges repeated around them, sides
+    /// that are powers of two.
     #[must_use]
-    pub fn size(self, size: u32) -> Pages {
-        Pages { size: size.clamp(1, LARGEST), known: None, ..self }
-    }
-
-    /// Padding between frames, edges repeated around them, sides that are powers of two.
-    #[must_use]
-    pub fn packing(self, packing: Packing) -> Pages {
-        Pages { packing, known: None, ..self }
+    pub fn with(packing: Packing) -> Pages {
+        Pages { packing, known: None }
     }
 
     /// Puts all frames of some art onto pages of `most` pixels each at most.
     pub(crate) fn put(&mut self, art: Art, most: u64) -> Result<Art, Problem> {
         let contents = Contents::of(&art);
-        let rules = Rules { size: self.size, packing: self.packing, most };
+        let rules = Rules { packing: self.packing, most };
         let kept = self.known.take().and_then(|known| known.with(&contents.pixmaps));
         let refuse =
             |what: String, fix| Problem::new(ProblemSource::Limit, Path::new(""), what, fix);

@@ -86,6 +86,47 @@ pub(super) fn read_grid(notes: &mut Notes<'_>, node: &Node, path: &str) -> Optio
     Some(grid)
 }
 
+/// The cells of a grid that have been packed, and how many make a row:
+/// `{ cell = [32, 32], columns = 8, at = [[0, 0], [34, 0], …] }`.
+pub(super) fn read_placed_cells(
+    notes: &mut Notes<'_>,
+    node: &Node,
+    path: &str,
+    size: [u32; 2],
+) -> Option<(Vec<Rect>, u32)> {
+    let fields = notes.fields(node, path, &["cell", "columns", "at"])?;
+    let (Some(cell), Some(columns), Some(at)) =
+        (fields.get("cell"), fields.get("columns"), fields.get("at"))
+    else {
+        let what = "cells that stand anywhere need `cell`, `columns` and `at`";
+        let fix = "write such as { cell = [32, 32], columns = 2, at = [[0, 0], [34, 0]] }";
+        notes.say(&node.span, path, what, fix);
+        return None;
+    };
+    let [width, height] = pair(notes, cell, &join(path, "cell"), false)?;
+    let columns_key = join(path, "columns");
+    let columns = whole(notes, columns, &columns_key)?;
+    let corners = at.list().filter(|corners| !corners.is_empty() && columns > 0);
+    let Some(corners) = corners else {
+        let fix = "write a column at least, and the left top pixel of each cell: [[0, 0], [34, 0]]";
+        notes.say(&at.span, &join(path, "at"), "there are no cells", fix);
+        return None;
+    };
+    let mut cells = Vec::new();
+    for corner in corners {
+        let key = join(path, "at");
+        let [x, y] = pair(notes, corner, &key, false)?;
+        let rect = Rect::new(x, y, width, height);
+        if width == 0 || height == 0 || !Rect::fits(size, rect) {
+            let fix = format!("keep it within the image's {} x {} px", size[0], size[1]);
+            notes.say(&corner.span, &key, "the cell is not inside the image", fix);
+            return None;
+        }
+        cells.push(rect);
+    }
+    Some((cells, columns))
+}
+
 /// Pixels across and down: `[2, 3]`, or `2` for both where that is said so.
 fn pair(notes: &mut Notes<'_>, node: &Node, key: &str, one_for_both: bool) -> Option<[u32; 2]> {
     let pair = match (node.whole(), node.list()) {

@@ -109,6 +109,7 @@ pub(crate) fn read(
     path: &Path,
     text: String,
     pictures: &mut Pictures<'_, '_>,
+    shared: &mut SharedImages,
 ) -> Result<RoleFile, LoadError> {
     let mut root = document::read(path, &text)?;
     let role = role_of(path);
@@ -120,7 +121,7 @@ pub(crate) fn read(
     notes.keys_twice(&root, "", &|path| NAMED.contains(&path));
     if let Some(fields) = notes.fields(&root, "", &TABLES) {
         check_version(&mut notes, fields.get("reel"));
-        let to = &mut To { builder, notes: &mut notes, origins: &mut origins };
+        let to = &mut To { builder, notes: &mut notes, origins: &mut origins, shared };
         let sheets = sheets::read(to, fields.get("sheets"), pictures);
         images.extend(sheets.values().filter_map(|sheet| Some((sheet.id?, sheet.image.clone()))));
         let advised =
@@ -160,7 +161,12 @@ struct To<'t, 'f> {
     builder: &'t mut ReelBuilder,
     notes: &'t mut Notes<'f>,
     origins: &'t mut Origins,
+    shared: &'t mut SharedImages,
 }
+
+/// A sheet of each image file that sheets have been cut from, by the file's path: other files that cut it,
+/// too, share its image.
+pub(crate) type SharedImages = BTreeMap<PathBuf, SheetId>;
 
 impl To<'_, '_> {
     /// Notes where the next thing of a section is written.

@@ -7,7 +7,7 @@ use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
 use super::To;
-use super::cuts::{hex_color, read_grid, read_pivot, read_regions};
+use super::cuts::{hex_color, read_grid, read_pivot, read_placed_cells, read_regions};
 use super::named::{AreaRead, read_areas, read_points};
 use super::origins::{Home, Origin};
 use super::packed::pack;
@@ -27,6 +27,8 @@ pub(super) struct Sheet {
     pub(super) frames: Vec<Rect>,
     /// Columns and rows of a grid.
     pub(super) cells: Option<[u32; 2]>,
+    /// Whether its cells stand anywhere.
+    is_packed: bool,
     /// The numbers of named regions.
     pub(super) regions: BTreeMap<String, u32>,
     /// Times and plays of an animated image.
@@ -43,7 +45,7 @@ impl Sheet {
         Some(SheetSource {
             name: name.to_owned(),
             id: self.id?,
-            is_grid: self.cells.is_some_and(|cells| cells != [1, 1]),
+            is_grid: !self.is_packed && self.cells.is_some_and(|cells| cells != [1, 1]),
             transparent: self.transparent,
         })
     }
@@ -78,10 +80,13 @@ pub(super) fn read(
         let reader = &mut SheetReader { notes: to.notes, pictures, name: &entry.key, path };
         let read = reader.read(&entry.node);
         // A sheet that cannot be read is still known by its name, so that its clips are not reported.
+        let image_file = read.as_ref().and_then(|read| pictures.path_of(&read.image));
         let id = read.as_ref().map(|read| {
             let mut new = read.new_sheet();
             let mut others = known.values().filter(|other| other.image == read.image);
-            if let Some(other) = others.find_map(|other| other.id) {
+            let file = image_file.as_ref();
+            let of_file = file.and_then(|file| to.shared.get(file).copied());
+            if let Some(other) = others.find_map(|other| other.id).or(of_file) {
                 new = new.on_image_of(other);
             }
             let home = Home { table: "sheets", entry: nth };
@@ -90,11 +95,15 @@ pub(super) fn read(
             to.origin(Section::Sheets, origin);
             to.builder.sheet(&entry.key, new)
         });
+        if let (Some(file), Some(id)) = (image_file, id) {
+            to.shared.entry(file).or_insert(id);
+        }
         to.incomplete_since(before, Section::Sheets, &entry.key);
-        let Read { image, frames, cells, regions, timing, advice, transparent, .. } =
+        let Read { image, frames, cells, is_packed, regions, timing, advice, transparent, .. } =
             read.unwrap_or_default();
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
-        let sheet = Sheet { id, image, frames, cells, regions, timing, advice, transparent };
+        let sheet =
+            Sheet { id, image, frames, cells, is_packed, regions, timing, advice, transparent };
         known.insert(entry.key.clone(), sheet);
     }
     known
@@ -150,6 +159,7 @@ struct Read {
     by_frame: bool,
     frames: Vec<(NewFrame, Rect)>,
     cells: Option<[u32; 2]>,
+    is_packed: bool,
     regions: BTreeMap<String, u32>,
     timing: Option<Timing>,
     advice: Option<String>,
@@ -312,6 +322,15 @@ impl SheetReader<'_, '_, '_, '_> {
                 let key = join(&self.path, "regions");
                 let (named, frames) = read_regions(self.notes, regions, &key, size)?;
                 (read.regions, read.frames) = (named, frames);
+            }
+            (Some(grid), None)
+                if grid.table().is_some_and(|keys| keys.iter().any(|k| k.key == "at")) =>
+            {
+                let key = join(&self.path, "grid");
+                let (cells, columns) = read_placed_cells(self.notes, grid, &key, size)?;
+                read.is_packed = true;
+                read.cells = Some([columns, (cells.len() as u32).div_ceil(columns)]);
+                read.frames = cells.into_iter().map(|rect| (NewFrame::at(rect), rect)).collect();
             }
             (grid, None) => {
                 let grid = match grid {

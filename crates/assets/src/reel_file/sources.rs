@@ -1,6 +1,6 @@
 //! The files that a reel was loaded from, for warnings about them later.
 
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
 
 use lucky_reel_core::SheetId;
 use lucky_reel_core::problem::{Key, Section, Site};
@@ -53,13 +53,31 @@ pub struct SheetSource {
     pub name: String,
     /// The sheet in the reel.
     pub id: SheetId,
-    /// Whether a grid cuts it.
+    /// Whether an even grid cuts it.
     pub is_grid: bool,
     /// The color that was made transparent: red, green, blue.
     pub transparent: Option<[u8; 3]>,
 }
 
 impl SourceFile {
+    /// Its path, or its name where it was in memory.
+    #[must_use]
+    pub fn path(&self) -> &Path {
+        &self.path
+    }
+
+    /// The role that it describes.
+    #[must_use]
+    pub fn role(&self) -> &str {
+        &self.role
+    }
+
+    /// What it says, as a tree.
+    #[must_use]
+    pub fn root(&self) -> &Node {
+        &self.root
+    }
+
     /// Its sheets.
     #[must_use]
     pub fn sheets(&self) -> &[SheetSource] {

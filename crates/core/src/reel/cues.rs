@@ -5,7 +5,7 @@ use alloc::string::String;
 use super::{NameError, Reel};
 use crate::cue::{ChoiceId, FactId, FactType, RoleData};
 use crate::facing::{Align, Facing, FacingSet};
-use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, RoleId};
+use crate::ids::{BridgeId, ClipId, CueId, FacingsId, FrameId, LookId, NONE, RoleId};
 use crate::look::LookData;
 
 impl Reel {
@@ -64,6 +64,12 @@ impl Reel {
     pub fn looks(&self) -> impl Iterator<Item = (LookId, &str, &str)> {
         let alive = self.data.names.looks.alive();
         alive.map(|(id, name)| (LookId::new(self.family, id as u16), &*name.role, &*name.name))
+    }
+
+    /// The frame of a look's sheet that is shown instead of a frame; `None` where the look has none for it.
+    #[must_use]
+    pub fn frame_in_look(&self, look: LookId, frame: FrameId) -> Option<FrameId> {
+        self.look_data(look)?.frame(frame)
     }
 
     /// The look of this name.

@@ -1,4 +1,8 @@
-//! The reel file of a packed sheet.
+//! Images and reel files packed: one sheet with a reel file, or the sheets of many reel files on few images.
+
+mod reels;
+
+pub use reels::{PackError, PackedReels, reels};
 
 use std::collections::BTreeSet;
 use std::fmt::Write as _;

@@ -1,0 +1,347 @@
+//! The sheets of reel files on few images, and the reel files for that.
+
+use std::collections::{BTreeMap, BTreeSet};
+use std::error::Error;
+use std::fmt;
+
+use lucky_reel_assets::document::{Entry, Form, Node, Value};
+use lucky_reel_assets::packing::{Packing, pack};
+use lucky_reel_assets::{Art, Pixmap, SheetSource, SourceFile, Sources};
+use lucky_reel_core::{Frame, FrameId, Rect};
+
+use crate::write::write;
+
+/// Reel files whose sheets are on few images.
+#[derive(Clone, Debug)]
+pub struct PackedReels {
+    /// The images, each with the name of its file.
+    pub pages: Vec<(String, Pixmap)>,
+    /// The reel files, each with the name of its file.
+    pub files: Vec<(String, String)>,
+}
+
+/// Why reel files cannot be packed.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct PackError {
+    message: String,
+    fix: &'static str,
+}
+
+impl PackError {
+    /// What is wrong.
+    #[must_use]
+    pub fn message(&self) -> &str {
+        &self.message
+    }
+
+    /// How to fix it.
+    #[must_use]
+    pub fn fix(&self) -> &str {
+        self.fix
+    }
+}
+
+impl fmt::Display for PackError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        write!(f, "{}: {}", self.message, self.fix)
+    }
+}
+
+impl Error for PackError {}
+
+/// Puts the sheets of reel files onto as few images as fit, each sheet on one of them, and rewrites the
+/// files for that: grids keep their rows and columns, all else becomes regions, looks get sheets of their
+/// own, and colors that were made transparent are transparent in the images. Everything else stays, but
+/// for comments and layout. The files load into the same clips, with the same ids.
+///
+/// Images are called `NAME.png`, or `NAME-0.png`, `NAME-1.png` and so on.
+///
+/// # Errors
+/// When a sheet does not fit, or is an animated image, whose times a page cannot have.
+///
+/// ```
+/// use lucky_reel_assets::Loader;
+/// use lucky_reel_assets::packing::Packing;
+/// use lucky_reel_tools::pack;
+///
+/// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+/// let loader = Loader::new().file(format!("{folder}/bram.reel.toml")).file(format!("{folder}/moth.reel.toml"));
+/// let (art, sources) = loader.load_with_sources()?;
+/// let packed = pack::reels(&art, &sources, "night", Packing::default())?;
+/// assert_eq!((packed.pages.len(), &*packed.pages[0].0), (1, "night.png"));
+/// assert_eq!(packed.files[0].0, "bram.reel.toml");
+/// # Ok::<(), Box<dyn std::error::Error>>(())
+/// ```
+pub fn reels(
+    art: &Art,
+    sources: &Sources,
+    name: &str,
+    packing: Packing,
+) -> Result<PackedReels, PackError> {
+    let mut sheets = Vec::new();
+    for (nth, file) in sources.files().iter().enumerate() {
+        for sheet in file.sheets() {
+            sheets.extend(sheets_of(art, file, nth, sheet)?);
+        }
+    }
+    let (pages, on_page) = put(&sheets, packing)?;
+    let names: Vec<String> = (0..pages.len())
+        .map(|page| match pages.len() {
+            1 => format!("{name}.png"),
+            _ => format!("{name}-{page}.png"),
+        })
+        .collect();
+    let files = sources.files().iter().enumerate().map(|(nth, file)| {
+        let mine = sheets.iter().zip(&on_page).filter(|(sheet, _)| sheet.file == nth);
+        let mine: Vec<(&Sheet, &OnPage)> = mine.collect();
+        let root = rewritten(file.root(), &mine, &names);
+        let path = file.path().file_name().unwrap_or_default().to_string_lossy().into_owned();
+        let text = write(&root, Form::of(file.path())).ok_or_else(|| PackError {
+            message: format!("{path} has a value that cannot be written"),
+            fix: "a reel file has tables, lists, texts, plain numbers, true and false",
+        })?;
+        Ok((path, text))
+    });
+    let files: Vec<(String, String)> = files.collect::<Result<_, PackError>>()?;
+    Ok(PackedReels { pages: names.into_iter().zip(pages).collect(), files })
+}
+
+/// A sheet to pack: one of a file, or what a look shows in its place.
+struct Sheet {
+    /// Which file it is in.
+    file: usize,
+    /// Its name there, or that of the sheet that it stands for.
+    name: String,
+    look: Option<String>,
+    /// How many cells are in a row of its grid; `None` where it has none.
+    columns: Option<u32>,
+    cells: Vec<Pixmap>,
+}
+
+/// The image that a sheet is on, and where its cells are.
+struct OnPage {
+    page: usize,
+    cells: Vec<Rect>,
+}
+
+/// A sheet, and its likes for looks that have other images for it.
+fn sheets_of(
+    art: &Art,
+    file: &SourceFile,
+    nth: usize,
+    sheet: &SheetSource,
+) -> Result<Vec<Sheet>, PackError> {
+    let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name));
+    if entry.is_some_and(|entry| find(entry, "animated").is_some()) {
+        let message =
+            format!("the sheet `{}` of {} is animated", sheet.name, file.path().display());
+        let fix = "list its frames with times in clips of loose images, or pack the other files";
+        return Err(PackError { message, fix });
+    }
+    let ids = (0..art.reel.frames_of_sheet(sheet.id))
+        .filter_map(|nth| art.reel.frame_of_sheet(sheet.id, nth));
+    let ids: Vec<FrameId> = ids.collect();
+    let cells = |frame_of: &dyn Fn(FrameId) -> Option<FrameId>| -> Option<Vec<Pixmap>> {
+        ids.iter().map(|id| cell(art, art.reel.frame(frame_of(*id)?)?)).collect()
+    };
+    let of = |look: Option<String>, cells| Sheet {
+        file: nth,
+        name: sheet.name.clone(),
+        look,
+        columns: entry.and_then(|entry| columns_of(art, entry, &ids)),
+        cells,
+    };
+    let mut all = vec![of(None, cells(&|id| Some(id)).unwrap_or_default())];
+    let looks = find(file.root(), "looks").and_then(Node::table).unwrap_or_default();
+    for look in looks {
+        let other = find(&look.node, "sheets").and_then(|sheets| find(sheets, &sheet.name));
+        // What names a sheet of the file is packed as that.
+        let named = other
+            .and_then(Node::text)
+            .filter(|other| file.sheets().iter().all(|s| s.name != *other));
+        let known =
+            art.reel.looks().find(|(_, role, name)| *role == file.role() && *name == look.key);
+        if let (Some(_), Some((id, ..))) = (named, known)
+            && let Some(cells) = cells(&|frame| art.reel.frame_in_look(id, frame))
+        {
+            all.push(of(Some(look.key.clone()), cells));
+        }
+    }
+    Ok(all)
+}
+
+/// How many cells are in a row of the grid that cuts an image, which may be a single cell; `None` where
+/// there is no grid.
+fn columns_of(art: &Art, sheet: &Node, frames: &[FrameId]) -> Option<u32> {
+    find(sheet, "image").filter(|_| find(sheet, "regions").is_none())?;
+    let grid = find(sheet, "grid");
+    if let Some(columns) =
+        grid.filter(|grid| find(grid, "at").is_some()).and_then(|grid| find(grid, "columns"))
+    {
+        return columns.whole();
+    }
+    let tops = frames.iter().filter_map(|id| art.reel.frame(*id).and_then(corner)).map(|[_, y]| y);
+    let tops: Vec<u32> = tops.collect();
+    Some(tops.iter().take_while(|top| Some(*top) == tops.first()).count() as u32)
+}
+
+/// The left top pixel of a frame's untrimmed cell.
+fn corner(frame: &Frame) -> Option<[u32; 2]> {
+    let [left, top] = frame.shift().map(|side| u32::try_from(side).unwrap_or_default());
+    Some([frame.source().x.checked_sub(left)?, frame.source().y.checked_sub(top)?])
+}
+
+/// The untrimmed pixels of a frame.
+fn cell(art: &Art, frame: &Frame) -> Option<Pixmap> {
+    let ([x, y], [width, height]) = (corner(frame)?, frame.size());
+    art.image(frame.image())?.part(Rect::new(x, y, width, height))
+}
+
+/// Puts sheets onto as few images as it finds room on, each on the first where it fits.
+fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixmap>, Vec<OnPage>), PackError> {
+    let most = u64::from(packing.max_side).pow(2);
+    let pack_all = |on: &[usize]| {
+        let cells: Vec<Pixmap> =
+            on.iter().flat_map(|nth| sheets[*nth].cells.iter().cloned()).collect();
+        pack(&cells, packing, most).ok()
+    };
+    let mut pages = Vec::new();
+    for (nth, sheet) in sheets.iter().enumerate() {
+        let with = |on: &Vec<usize>| [on.as_slice(), &[nth]].concat();
+        let found =
+            pages.iter().enumerate().find_map(|(page, (on, _))| Some((page, pack_all(&with(on))?)));
+        match found {
+            Some((page, packed)) => pages[page] = (with(&pages[page].0), packed),
+            None => {
+                let side = packing.max_side;
+                let packed = pack_all(&[nth]).ok_or_else(|| PackError {
+                    message: format!(
+                        "the sheet `{}` does not fit onto {side} x {side} pixels",
+                        sheet.name
+                    ),
+                    fix: "allow larger images, or pack its frames when they are loaded",
+                })?;
+                pages.push((vec![nth], packed));
+            }
+        }
+    }
+    let mut on_page: BTreeMap<usize, OnPage> = BTreeMap::new();
+    for (page, (on, packed)) in pages.iter().enumerate() {
+        let mut places = packed.places.iter().copied();
+        for nth in on {
+            let cells = places.by_ref().take(sheets[*nth].cells.len()).collect();
+            on_page.insert(*nth, OnPage { page, cells });
+        }
+    }
+    let pages = pages.into_iter().map(|(_, packed)| packed.sheet).collect();
+    Ok((pages, on_page.into_values().collect()))
+}
+
+/// What of a sheet is said anew.
+const SOURCE: [&str; 6] = ["image", "images", "animated", "grid", "regions", "transparent"];
+
+/// A reel file with its sheets on pages.
+fn rewritten(root: &Node, sheets: &[(&Sheet, &OnPage)], pages: &[String]) -> Node {
+    let mut root = root.clone();
+    let old = find(&root, "sheets").and_then(Node::table).unwrap_or_default().to_vec();
+    let taken: BTreeSet<String> = old.iter().map(|entry| entry.key.clone()).collect();
+    let mut new: Vec<Entry> = Vec::new();
+    let mut of_looks: Vec<(&str, &str, String)> = Vec::new();
+    for (sheet, on_page) in sheets {
+        let Some(base) = old.iter().find(|entry| entry.key == sheet.name) else { continue };
+        let name = match &sheet.look {
+            None => sheet.name.clone(),
+            Some(look) => {
+                let wanted = format!("{}-{look}", sheet.name);
+                let free = (2..).map(|nth| format!("{wanted}-{nth}"));
+                let mut names = std::iter::once(wanted.clone()).chain(free);
+                let name = names.find(|name| !taken.contains(name)).unwrap_or(wanted);
+                of_looks.push((look, &sheet.name, name.clone()));
+                name
+            }
+        };
+        let mut fields = source_of(sheet, on_page, &base.node, &pages[on_page.page]);
+        let kept = base.node.table().unwrap_or_default().iter();
+        fields.extend(kept.filter(|field| !SOURCE.contains(&&*field.key)).cloned());
+        new.push(entry(&name, Value::Table(fields)));
+    }
+    // Sheets of looks last, so that the others keep their numbers.
+    new.sort_by_key(|entry| !taken.contains(&entry.key));
+    if old.len() == 1 && new.len() > 1 {
+        name_only_sheet(&mut root, &old[0].key);
+    }
+    for (look, sheet, name) in of_looks {
+        let path = ["looks", look, "sheets", sheet];
+        if let Some(node) = path.iter().try_fold(&mut root, |node, key| find_mut(node, key)) {
+            node.value = Value::Text(name);
+        }
+    }
+    if let Some(node) = find_mut(&mut root, "sheets") {
+        node.value = Value::Table(new);
+    }
+    root
+}
+
+/// `image` and `grid`, or `image` and `regions`.
+fn source_of(sheet: &Sheet, on_page: &OnPage, base: &Node, page: &str) -> Vec<Entry> {
+    let image = entry("image", Value::Text(page.to_owned()));
+    let cells = &on_page.cells;
+    if let Some(columns) = sheet.columns {
+        let size = cells.first().map_or([0, 0], |cell| [cell.width, cell.height]);
+        let at = cells.iter().map(|cell| numbers(&[cell.x, cell.y])).collect();
+        let grid = vec![
+            Entry { node: numbers(&size), ..entry("cell", Value::Bool(true)) },
+            entry("columns", Value::Number(columns.to_string())),
+            entry("at", Value::List(at)),
+        ];
+        return vec![image, entry("grid", Value::Table(grid))];
+    }
+    let named = find(base, "regions").and_then(Node::table).unwrap_or_default();
+    let regions = cells.iter().enumerate().map(|(nth, cell)| {
+        let name = named.get(nth).map_or_else(|| format!("frame-{nth}"), |entry| entry.key.clone());
+        Entry {
+            node: numbers(&[cell.x, cell.y, cell.width, cell.height]),
+            ..entry(&name, Value::Bool(true))
+        }
+    });
+    vec![image, entry("regions", Value::Table(regions.collect()))]
+}
+
+/// Clips of a file with a single sheet need not name it: with more sheets they do.
+fn name_only_sheet(root: &mut Node, name: &str) {
+    let sheet = entry("sheet", Value::Text(name.to_owned()));
+    match find_mut(root, "defaults").map(|node| &mut node.value) {
+        Some(Value::Table(defaults)) => {
+            if defaults.iter().all(|entry| entry.key != "sheet") {
+                defaults.push(sheet);
+            }
+        }
+        _ => {
+            if let Value::Table(entries) = &mut root.value {
+                entries.push(entry("defaults", Value::Table(vec![sheet])));
+            }
+        }
+    }
+}
+
+fn find<'n>(table: &'n Node, key: &str) -> Option<&'n Node> {
+    table.table()?.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
+}
+
+fn find_mut<'n>(table: &'n mut Node, key: &str) -> Option<&'n mut Node> {
+    match &mut table.value {
+        Value::Table(entries) => {
+            entries.iter_mut().find(|entry| entry.key == key).map(|entry| &mut entry.node)
+        }
+        _ => None,
+    }
+}
+
+fn entry(key: &str, value: Value) -> Entry {
+    Entry { key: key.to_owned(), key_span: 0..0, node: Node { span: 0..0, value } }
+}
+
+fn numbers(numbers: &[u32]) -> Node {
+    let number = |number: &u32| Node { span: 0..0, value: Value::Number(number.to_string()) };
+    Node { span: 0..0, value: Value::List(numbers.iter().map(number).collect()) }
+}
