@@ -4,7 +4,7 @@
 #[doc = include_str!("../docs/guide/time.md")]
 pub mod time {}
 
-/// Measuring a sheet, images of all kinds, and likely mistakes in art.
+/// Measuring a sheet, images of all kinds, one page of art, and likely mistakes.
 #[cfg(feature = "assets")]
 #[doc = include_str!("../docs/guide/sheets.md")]
 pub mod sheets {}

@@ -73,6 +73,7 @@
 //! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
 //! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`]; for crowds [`AreaGrid`] |
 //! | do two drawings touch, pixel by pixel | [`Masks`] |
+//! | one texture for all sheets | [`assets::Pages`] |
 //! | what stands before what | [`DrawList`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::load_next`] |

@@ -58,10 +58,10 @@ fn loader<'r>(sheets: &'r Sheets, text: &'r str) -> Loader<'r> {
     })
 }
 
-/// What can be told of the frames of some art, but for the images that they are on.
+/// What there is to know of the frames of some art, but for the images that they are on.
 fn seen(art: &Art) -> Vec<impl PartialEq + std::fmt::Debug + use<>> {
     let views = art.reel.frames().map(|(id, _)| View::of(&art.reel, id, Flips::default()).unwrap());
-    let told = views.map(|view| {
+    let known = views.map(|view| {
         let pixels = art.image(view.image()).unwrap().part(view.source()).unwrap();
         let named = (view.points().collect::<Vec<_>>(), view.areas().collect::<Vec<_>>());
         let names = named.0.iter().map(|(id, at)| (art.reel.point_name(*id).to_owned(), *at));
@@ -69,7 +69,7 @@ fn seen(art: &Art) -> Vec<impl PartialEq + std::fmt::Debug + use<>> {
         let named = (names.collect::<Vec<_>>(), areas.collect::<Vec<_>>());
         (view.frame(), view.size(), view.shift(), view.pivot(), named, pixels.rgba().to_vec())
     });
-    told.collect()
+    known.collect()
 }
 
 /// The places of different frames, each page with those on it, room for edges included.

@@ -7,7 +7,8 @@ use std::io::Write;
 use std::path::Path;
 use std::time::{Duration, Instant};
 
-use lucky_reel_assets::{LoadError, Loader, Pixmap, Reload, Watcher};
+use lucky_reel_assets::packing::Packing;
+use lucky_reel_assets::{Art, LoadError, Loader, Pages, Pixmap, Reload, Watcher};
 use lucky_reel_core::{Actor, Player, Reel, Ticks, Unison};
 use tempfile::TempDir;
 
@@ -232,4 +233,27 @@ fn what_cannot_be_watched_is_refused() {
     let loader = Loader::new().file_with_text("lamp.reel.toml", "reel = 1");
     let error = loader.watch().unwrap_err();
     assert!(error.to_string().contains("in memory cannot be watched"), "{error}");
+}
+
+/// On pages, an edited image changes the page alone that it is on, and everything else stays in its place.
+#[test]
+fn pages_are_watched() {
+    let folder = folder();
+    let mut packing = Packing::default();
+    packing.max_side = 9; // the lamp's frames alike are stored once, the puff stands on a page of its own
+    let loader = Loader::new().file(folder.path().join("lamp.reel.toml"));
+    let (art, mut watcher) = loader.on_pages(&mut Pages::with(packing)).watch().unwrap();
+    let place = |art: &Art, clip: &str| {
+        let frame = art.reel.clip(art.reel.clip_id(clip).unwrap()).unwrap().hold(0).unwrap().frame;
+        let frame = art.reel.frame(frame).unwrap();
+        let pixel = art.image(frame.image()).unwrap().pixel([frame.source().x, frame.source().y]);
+        (frame.image(), frame.source(), pixel[0])
+    };
+    let (glow, puff) = (place(&art, "glow"), place(&art, "puff"));
+    assert!((art.images.len(), glow.2, puff.2) == (2, 10, 20) && glow.0 != puff.0);
+    fs::write(folder.path().join("lamp.png"), picture(30)).unwrap();
+    let reload = until(&mut watcher, |it| place(&it.art, "glow").2 == 30);
+    assert_eq!(changed(&reload), [glow.0.index()]);
+    let now = place(&reload.art, "glow");
+    assert_eq!((now.0, now.1, place(&reload.art, "puff")), (glow.0, glow.1, puff));
 }

@@ -326,8 +326,27 @@ fn what_is_rendered_is_packed_again() {
         lucky_reel::assets::animated::AnimatedImage::from_bytes(&bytes).unwrap().frames
     };
     assert!(image("lamp.png") == image("again.png"));
+
+    // Reel files on one image say the same.
+    let demo = ["bram", "moth", "net", "tiles"].map(reel);
+    let demo: Vec<&str> = demo.iter().map(String::as_str).collect();
+    run(&[&["pack", "--to", "packed/night"], &demo[..]].concat());
+    let packed = ["bram", "moth", "net", "tiles"].map(|role| format!("packed/{role}.reel.toml"));
+    let packed: Vec<&str> = packed.iter().map(String::as_str).collect();
+    let clips = |files: &[&str]| run(&[&["clips", "--format", "json"], files].concat());
+    assert_eq!(clips(&packed), clips(&demo));
+    run(&[&["check", "--strict"], &packed[..]].concat());
     for (arguments, words) in [
         (&["pack", "lamp.png", "--to", "lit"][..], "--force"),
+        (&["pack", "lamp.png", "lit.reel.toml", "--to", "x"], "one after the other"),
+        (
+            &["pack", "lit.reel.toml", "--to", "lit", "--force"],
+            "would be written over a file that is packed",
+        ),
+        (
+            &["pack", "lit.reel.toml", "--to", "p/lit", "--size", "3"],
+            "does not fit onto 3 x 3 pixels",
+        ),
         (&["pack", "none.png", "--to", "x"], "check the path"),
         (&["pack", "lamp.png", "--to", "9"], "not a valid sheet name"),
         (&["pack", "lamp.png", "--to", "all"], "not a valid sheet name"),

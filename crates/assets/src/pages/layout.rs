@@ -99,11 +99,12 @@ impl Layout {
         self.holes.values_mut().for_each(|places| places.sort_unstable_by(|a, b| b.cmp(a)));
         let mut left: Vec<usize> = Vec::new();
         for (nth, picture) in pictures.iter().enumerate() {
-            if !found.contains_key(&nth) {
-                match self.holes.get_mut(&picture.size()).and_then(Vec::pop) {
-                    Some(place) => _ = found.insert(nth, place),
-                    None => left.push(nth),
-                }
+            if kept.contains(&nth) {
+                continue;
+            }
+            match self.holes.get_mut(&picture.size()).and_then(Vec::pop) {
+                Some(place) => _ = found.insert(nth, place),
+                None => left.push(nth),
             }
         }
         found.extend(self.rules.find(pictures, &left, &mut self.free)?);
