@@ -65,6 +65,13 @@ impl Placement {
         }
     }
 
+    /// Where the pivot lands, before any snapping.
+    #[must_use]
+    #[inline]
+    pub const fn position(&self) -> [f32; 2] {
+        self.position
+    }
+
     /// Scale: game units per pixel of the art.
     #[must_use]
     #[inline]

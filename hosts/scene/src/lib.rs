@@ -1,0 +1,199 @@
+//! The night greenhouse as a small game: Bram walks, jumps and stumbles, moths circle the lamps, pollen puffs
+//! where he treads. It knows no window and no renderer: a host gives it time and keys, and draws its list.
+//!
+//! Only whole steps, additions, products and square roots are used, so the same keys at the same times give
+//! the same picture on every machine.
+
+mod ids;
+mod moths;
+
+use lucky_reel::{
+    Actor, Crowd, Directions, DrawList, Facing, FactError, InstanceWriter, NameError, Placement,
+    Reel, Ticks, Unison,
+};
+
+use ids::Ids;
+use moths::Moths;
+
+/// The roles of the scene: `NAME.reel.toml` in `demo/greenhouse`.
+pub const ROLES: [&str; 5] = ["bram", "greenhouse", "moth", "puff", "tiles"];
+/// Width and height of the scene, in pixels of the art.
+pub const SIZE: [u32; 2] = [320, 200];
+/// Where the lamps hang.
+pub const LAMPS: [[i32; 2]; 3] = [[48, 90], [160, 90], [284, 90]];
+
+/// Where he may walk: the least and the greatest place of his boots.
+const PATH: [[f64; 2]; 2] = [[12.0, 168.0], [308.0, 192.0]];
+/// Pixels a second on foot, and upwards when he jumps; and what pulls him down again, each second.
+const PACE: f32 = 64.0;
+const LEAP: f64 = 130.0;
+const FALL: f64 = 340.0;
+
+/// The keys that are held down, and those that were pressed since the last update.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Input {
+    /// To the left.
+    pub left: bool,
+    /// To the right.
+    pub right: bool,
+    /// Away from us.
+    pub up: bool,
+    /// Towards us.
+    pub down: bool,
+    /// Pressed: off the ground.
+    pub jump: bool,
+    /// Pressed: over his own feet.
+    pub stumble: bool,
+}
+
+/// Everything that moves in the greenhouse.
+#[derive(Clone, Debug)]
+pub struct Scene {
+    ids: Ids,
+    bram: Actor,
+    at: [f64; 2],
+    /// How high he is, and how fast he rises, in pixels and pixels a second.
+    height: f64,
+    rise: f64,
+    moths: Moths,
+    puffs: Crowd,
+    /// Where each puff is, by its slot.
+    puff_places: Vec<[f64; 2]>,
+    unison: Unison,
+    steps: u32,
+}
+
+impl Scene {
+    /// The scene with so many moths.
+    ///
+    /// # Errors
+    /// When the reel lacks a name that the scene needs.
+    pub fn new(reel: &Reel, moths: u32) -> Result<Scene, NameError> {
+        let ids = Ids::of(reel)?;
+        Ok(Scene {
+            bram: Actor::new(reel, ids.bram),
+            at: [60.0, 181.0],
+            height: 0.0,
+            rise: 0.0,
+            moths: Moths::new(reel, &ids, moths),
+            puffs: Crowd::new(reel),
+            puff_places: Vec::new(),
+            unison: Unison::new(reel),
+            steps: 0,
+            ids,
+        })
+    }
+
+    /// Goes on with another version of the reel: everything keeps its place.
+    ///
+    /// # Errors
+    /// When the new version lacks a name that the scene needs; then nothing is changed.
+    pub fn reload(&mut self, reel: &Reel) -> Result<(), NameError> {
+        self.ids = Ids::of(reel)?;
+        self.moths.reload(reel);
+        self.puffs.reload(reel);
+        self.unison.reload(reel);
+        Ok(())
+    }
+
+    /// How many steps he has taken.
+    #[must_use]
+    pub fn steps(&self) -> u32 {
+        self.steps
+    }
+
+    /// Where his boots are on the ground, in pixels.
+    #[must_use]
+    pub fn bram_at(&self) -> [f64; 2] {
+        self.at
+    }
+
+    /// The clip that he plays.
+    #[must_use]
+    pub fn bram_plays<'r>(&self, reel: &'r Reel) -> &'r str {
+        reel.clip_name(self.bram.player().clip())
+    }
+
+    /// Plays so much time.
+    ///
+    /// # Errors
+    /// When a fact of the reel is not what the scene takes it for.
+    pub fn update(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), FactError> {
+        self.walk(reel, dt, input)?;
+        self.moths.fly(&self.ids, dt)?;
+        self.puffs.advance(dt);
+        self.unison.advance(dt);
+        Ok(())
+    }
+
+    fn walk(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), FactError> {
+        let (ids, seconds) = (&self.ids, dt.as_secs_f64());
+        let side = |less: bool, more: bool| f32::from(i8::from(more) - i8::from(less));
+        let stick = [side(input.left, input.right), side(input.up, input.down)];
+        let facing = Facing::from_vector(stick, self.bram.facing(), Directions::FOUR);
+        self.bram.set_facing(facing);
+        self.bram.set(ids.moving, stick != [0.0, 0.0])?;
+        self.bram.set(ids.pace, PACE)?;
+        if input.stumble && self.height == 0.0 {
+            self.bram.pulse(ids.hurt)?;
+        }
+        if input.jump && self.height == 0.0 {
+            self.rise = LEAP;
+        }
+        if self.rise != 0.0 || self.height > 0.0 {
+            self.height += self.rise * seconds;
+            self.rise -= FALL * seconds;
+            if self.height <= 0.0 {
+                (self.height, self.rise) = (0.0, 0.0);
+            }
+        }
+        self.bram.set(ids.airborne, self.height > 0.0)?;
+
+        let mut trodden = 0;
+        for event in self.bram.advance(reel, dt) {
+            trodden += u32::from(event.is_mark(ids.step));
+        }
+        self.steps += trodden;
+        for _ in 0..trodden {
+            if let Some(puff) = self.puffs.spawn(ids.puff) {
+                self.puff_places.resize(self.puffs.slots(), [0.0; 2]);
+                self.puff_places[puff.index()] = self.at;
+            }
+        }
+        // Who lands or stumbles does not get on.
+        let cue = self.bram.cue().and_then(|cue| reel.role(self.bram.role())?.cue(cue));
+        if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes()) {
+            for axis in 0..2 {
+                let moved = self.at[axis] + f64::from(stick[axis] * PACE) * seconds;
+                self.at[axis] = moved.clamp(PATH[0][axis], PATH[1][axis]);
+            }
+        }
+        Ok(())
+    }
+
+    /// Puts everything onto a list that is ordered by depth, at whole pixels of the scene.
+    pub fn draw(&self, reel: &Reel, list: &mut DrawList, writer: &InstanceWriter) {
+        let (ids, [x, y]) = (&self.ids, self.at);
+        let mut add = |clip, at, depth| list.add(self.unison.packed_frame(clip), whole(at, depth));
+        add(ids.greenhouse, [0.0, 0.0], 1_000.0);
+        add(ids.fan, [107.0, 127.0], 900.0);
+        add(ids.drip, [208.0, 130.0], 900.0);
+        for lamp in LAMPS.map(|lamp| lamp.map(f64::from)) {
+            add(ids.glow, lamp, 800.0);
+            add(ids.shine, lamp, 0.0);
+        }
+        // What stands lower on the path is nearer.
+        let on_path = |y: f64| 500.0 - y as f32;
+        list.add(self.bram.packed_frame(reel), whole([x, y - self.height], on_path(y)));
+        self.puffs.instances(writer).write(list, |puff| {
+            let at = self.puff_places[puff.index()];
+            whole(at, on_path(at[1]) - 0.5)
+        });
+        self.moths.draw(list, writer);
+    }
+}
+
+/// A place on a whole pixel.
+pub(crate) fn whole(at: [f64; 2], depth: f32) -> Placement {
+    Placement::at(at.map(|side| side.round() as f32)).depth(depth)
+}
