@@ -1,0 +1,124 @@
+//! What a GPU draws against the canvas, pixel by pixel, on the software driver where there is no other.
+//!
+//! Needs a Vulkan driver (`apt install mesa-vulkan-drivers libvulkan1`); says so and passes without one.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use greenhouse_gpu::{Drawn, Gpu};
+use greenhouse_scene::{Input, ROLES, SIZE, Scene};
+use lucky_reel::assets::{Art, Loader, Pages, Pixmap};
+use lucky_reel::*;
+use lucky_reel_tools::Canvas;
+
+fn gpu() -> Option<Gpu> {
+    let gpu = Gpu::open();
+    if let Err(error) = &gpu {
+        eprintln!("skipped: {error}");
+    }
+    gpu.ok()
+}
+
+fn load(pages: Option<&mut Pages>) -> Art {
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    let file = |role| format!("{folder}/{role}.reel.toml");
+    let loader = ROLES.iter().fold(Loader::new(), |loader, role| loader.file(file(role)));
+    pages.into_iter().fold(loader, Loader::on_pages).load().unwrap()
+}
+
+/// How many pixels differ by more than this in any channel.
+fn differing(one: &Pixmap, other: &Pixmap, by: u8) -> usize {
+    assert_eq!(one.size(), other.size());
+    let pairs = one.rgba().chunks(4).zip(other.rgba().chunks(4));
+    pairs.filter(|(a, b)| a.iter().zip(*b).any(|(a, b)| a.abs_diff(*b) > by)).count()
+}
+
+/// The scene as instances of both sizes, and as the canvas draws it.
+fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixmap, InstanceWriter) {
+    let mut scene = Scene::new(&art.reel, moths).unwrap();
+    for update in 0..150 {
+        let input = Input { right: true, jump: update == 60, ..Input::default() };
+        scene.update(&art.reel, Ticks::from_rate(60), input).unwrap();
+    }
+    let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
+    scene.draw(&art.reel, &mut list, &writer);
+    let (mut full, mut small, mut items) = (Vec::new(), Vec::new(), Vec::<DrawItem>::new());
+    list.write(&writer, &mut full);
+    list.write(&writer, &mut small);
+    list.write(&writer, &mut items);
+    let mut canvas = Canvas::new(SIZE).unwrap();
+    canvas.clear([0, 0, 0, 255]);
+    for item in items {
+        let view = item.picture.view(&art.reel).unwrap();
+        canvas.draw(&view, &art.images, item.place.position().map(|side| side as i32), 1);
+    }
+    (full, small, canvas.into_picture(), writer)
+}
+
+/// One frame of the game: from a texture array and from one page, with instances of 48 and 16 bytes, at
+/// several zooms. Where art is opaque or empty no pixel differs; blending may round otherwise.
+#[test]
+fn the_scene_is_what_the_canvas_draws() {
+    let Some(mut gpu) = gpu() else { return };
+    let mut pages = Pages::new();
+    for mut art in [load(None), load(Some(&mut pages))] {
+        for is_hard in [false, true] {
+            if is_hard {
+                for pixel in art.images.iter_mut().flat_map(|image| image.rgba_mut().chunks_mut(4))
+                {
+                    pixel[3] = if pixel[3] < 128 { 0 } else { 255 };
+                }
+            }
+            let (full, small, canvas, writer) = scene(&art, 60);
+            gpu.upload(&art, writer.table()).unwrap();
+            for zoom in [1, 2, 4] {
+                let (size, wanted) = (SIZE.map(|side| side * zoom), canvas.upscaled(zoom).unwrap());
+                let by_full = gpu.picture(Drawn::Full(&full), size, zoom as f32).unwrap();
+                let by_small = gpu.picture(Drawn::Small(&small), size, zoom as f32).unwrap();
+                assert_eq!(differing(&by_full, &by_small, 0), 0, "both sizes show the same");
+                let most = u8::from(!is_hard);
+                assert_eq!(differing(&by_full, &wanted, most), 0, "at zoom {zoom}");
+            }
+        }
+    }
+}
+
+/// Ten thousand instances, rotated, scaled, flipped, tinted and in order of depth.
+#[test]
+fn turned_and_tinted_instances_are_what_the_canvas_draws() {
+    let Some(mut gpu) = gpu() else { return };
+    let mut art = load(None);
+    for pixel in art.images.iter_mut().flat_map(|image| image.rgba_mut().chunks_mut(4)) {
+        pixel[3] = if pixel[3] < 128 { 0 } else { 255 };
+    }
+    let reel = &art.reel;
+    let frames: Vec<FrameId> = reel.frames().map(|(id, _)| id).collect();
+    let random = |seed, id, within| random_start(seed, id, Ticks::new(within)).get();
+    let writer = InstanceWriter::new(reel);
+    let (size, mut list) = ([1_280, 800], DrawList::by_depth());
+    for id in 0..10_000 {
+        let frame = frames[random(1, id, frames.len() as u64) as usize];
+        if reel.frame(frame).unwrap().size()[0] > 64 {
+            continue; // the halos and the night would cover all
+        }
+        let angle = random(2, id, 6_283) as f32 / 1_000.0;
+        let flips = Flips { x: random(3, id, 2) == 1, y: random(4, id, 2) == 1 };
+        let tint = [5, 6, 7].map(|seed| 100 + random(seed, id, 156) as u8);
+        let place = Placement::at([random(8, id, 1_280) as f32 + 0.37, random(9, id, 800) as f32])
+            .stretched([10, 11].map(|seed| 0.5 + random(seed, id, 100) as f32 / 50.0))
+            .rotated(angle)
+            .tinted([tint[0], tint[1], tint[2], 255])
+            .depth(random(12, id, 500) as f32);
+        list.add(PackedFrame::of(frame, flips), place);
+    }
+    let mut instances: Vec<Instance> = Vec::new();
+    assert!(list.write(&writer, &mut instances) > 8_000);
+    gpu.upload(&art, writer.table()).unwrap();
+    let drawn = gpu.picture(Drawn::Full(&instances), size, 1.0).unwrap();
+    let mut canvas = Canvas::new(size).unwrap();
+    canvas.clear([0, 0, 0, 255]);
+    instances.iter().for_each(|instance| canvas.draw_instance(instance, &art.images));
+    let off = differing(&drawn, canvas.picture(), 1);
+    // Where the middle of a pixel lies on an edge between two texels, rounding decides.
+    eprintln!("{off} of {} pixels differ by more than one step", size[0] * size[1]);
+    assert!(off < 200, "{off} pixels differ");
+}
