@@ -28,6 +28,12 @@ pub struct Gpu {
     instances: wgpu::Buffer,
 }
 
+/// The surface of a window.
+pub struct Screen {
+    surface: wgpu::Surface<'static>,
+    config: wgpu::SurfaceConfiguration,
+}
+
 /// Instances to draw, of either size.
 #[derive(Clone, Copy)]
 pub enum Drawn<'d> {
@@ -38,7 +44,7 @@ pub enum Drawn<'d> {
 }
 
 impl Gpu {
-    /// Opens the first device there is, and else the software driver.
+    /// Opens the first device there is, or else the software driver, to draw off screen.
     ///
     /// # Errors
     /// When there is no device.
@@ -47,6 +53,34 @@ impl Gpu {
         let instance = wgpu::Instance::new(about);
         let options = wgpu::RequestAdapterOptions::default();
         let adapter = pollster::block_on(instance.request_adapter(&options))?;
+        Gpu::on(&adapter, FORMAT)
+    }
+
+    /// Opens a device to draw into a window of this size.
+    ///
+    /// # Errors
+    /// When there is no device for the window.
+    pub fn open_for(
+        window: impl Into<wgpu::SurfaceTarget<'static>>,
+        size: [u32; 2],
+    ) -> Result<(Gpu, Screen), Box<dyn Error>> {
+        let about = wgpu::InstanceDescriptor::new_without_display_handle();
+        let instance = wgpu::Instance::new(about);
+        let surface = instance.create_surface(window)?;
+        let compatible_surface = Some(&surface);
+        let options = wgpu::RequestAdapterOptions { compatible_surface, ..Default::default() };
+        let adapter = pollster::block_on(instance.request_adapter(&options))?;
+        let config = surface.get_default_config(&adapter, size[0].max(1), size[1].max(1));
+        let mut config = config.ok_or("the window cannot be drawn into")?;
+        let formats = surface.get_capabilities(&adapter).formats;
+        let format = formats.into_iter().find(|format| !format.is_srgb());
+        config.format = format.ok_or("the window has sRGB formats alone")?;
+        let gpu = Gpu::on(&adapter, config.format)?;
+        surface.configure(&gpu.device, &config);
+        Ok((gpu, Screen { surface, config }))
+    }
+
+    fn on(adapter: &wgpu::Adapter, format: wgpu::TextureFormat) -> Result<Gpu, Box<dyn Error>> {
         let about = wgpu::DeviceDescriptor::default();
         let (device, queue) = pollster::block_on(adapter.request_device(&about))?;
         let source = format!("{}\n{SHADER}", Instance::WGSL);
@@ -78,7 +112,7 @@ impl Gpu {
                     entry_point: Some("color"),
                     compilation_options: Default::default(),
                     targets: &[Some(wgpu::ColorTargetState {
-                        format: FORMAT,
+                        format,
                         blend: Some(wgpu::BlendState::ALPHA_BLENDING),
                         write_mask: wgpu::ColorWrites::ALL,
                     })],
@@ -181,6 +215,25 @@ impl Gpu {
         }
         drop(pass);
         self.queue.submit([encoder.finish()]);
+    }
+
+    /// Draws instances into a window of this size.
+    pub fn show(&mut self, drawn: Drawn<'_>, screen: &mut Screen, size: [u32; 2], zoom: f32) {
+        use wgpu::CurrentSurfaceTexture::{Lost, Outdated, Suboptimal, Success};
+        let size = size.map(|side| side.max(1));
+        if [screen.config.width, screen.config.height] != size {
+            [screen.config.width, screen.config.height] = size;
+            screen.surface.configure(&self.device, &screen.config);
+        }
+        match screen.surface.get_current_texture() {
+            Success(frame) | Suboptimal(frame) => {
+                let target = frame.texture.create_view(&Default::default());
+                self.draw(drawn, &target, size, zoom);
+                self.queue.present(frame);
+            }
+            Outdated | Lost => screen.surface.configure(&self.device, &screen.config),
+            _ => {} // nobody sees it now
+        }
     }
 
     /// Draws instances off screen, and reads the picture back.

@@ -1,6 +1,9 @@
 //! Moths around the lamps: a crowd of actors.
 
-use lucky_reel::{Crowd, DrawList, FactError, InstanceWriter, MemberId, Reel, Ticks, random_start};
+use lucky_reel::{
+    Crowd, DrawList, FactError, InstanceWriter, MemberId, NewMember, Reel, Speed, Ticks,
+    random_start,
+};
 
 use crate::ids::Ids;
 use crate::{LAMPS, SIZE, whole};
@@ -37,7 +40,10 @@ impl Moths {
             let at = [random(11, id, SIZE[0]), random(12, id, SIZE[1] - 40)];
             let lamp = LAMPS[nth as usize % LAMPS.len()].map(f64::from);
             let ring = NEAREST + random(13, id, 40 + count / 100);
-            Some(Flight { moth: crowd.spawn(ids.moth)?, at, lamp, ring })
+            // Each beats its wings a little faster or slower than the others.
+            let speed = Speed::from_ratio(85 + random(14, id, 30) as i32, 100).ok()?;
+            let moth = crowd.spawn(NewMember::acting(ids.moth).speed(speed))?;
+            Some(Flight { moth, at, lamp, ring })
         };
         let flights = (0..count).filter_map(flight).collect();
         Moths { crowd, flights }
