@@ -36,7 +36,7 @@ pub struct Screen {
 
 /// Instances to draw, of either size.
 #[derive(Clone, Copy)]
-pub enum Drawn<'d> {
+pub enum Batch<'d> {
     /// Each with all that is known of it.
     Full(&'d [Instance]),
     /// For the table, in which the shader looks the rest up.
@@ -169,14 +169,14 @@ impl Gpu {
     /// and high.
     pub fn draw(
         &mut self,
-        drawn: Drawn<'_>,
+        batch: Batch<'_>,
         target: &wgpu::TextureView,
         size: [u32; 2],
         zoom: f32,
     ) {
-        let (bytes, count, pipeline): (&[u8], usize, usize) = match drawn {
-            Drawn::Full(instances) => (bytemuck::cast_slice(instances), instances.len(), 0),
-            Drawn::Small(instances) => (bytemuck::cast_slice(instances), instances.len(), 1),
+        let (bytes, count, pipeline): (&[u8], usize, usize) = match batch {
+            Batch::Full(instances) => (bytemuck::cast_slice(instances), instances.len(), 0),
+            Batch::Small(instances) => (bytemuck::cast_slice(instances), instances.len(), 1),
         };
         // From the art's pixels, y down, to clip space, y up.
         let scale = [2.0 * zoom / size[0] as f32, -2.0 * zoom / size[1] as f32];
@@ -218,7 +218,7 @@ impl Gpu {
     }
 
     /// Draws instances into a window of this size.
-    pub fn show(&mut self, drawn: Drawn<'_>, screen: &mut Screen, size: [u32; 2], zoom: f32) {
+    pub fn show(&mut self, batch: Batch<'_>, screen: &mut Screen, size: [u32; 2], zoom: f32) {
         use wgpu::CurrentSurfaceTexture::{Lost, Outdated, Suboptimal, Success};
         let size = size.map(|side| side.max(1));
         if [screen.config.width, screen.config.height] != size {
@@ -228,7 +228,7 @@ impl Gpu {
         match screen.surface.get_current_texture() {
             Success(frame) | Suboptimal(frame) => {
                 let target = frame.texture.create_view(&Default::default());
-                self.draw(drawn, &target, size, zoom);
+                self.draw(batch, &target, size, zoom);
                 self.queue.present(frame);
             }
             Outdated | Lost => screen.surface.configure(&self.device, &screen.config),
@@ -242,7 +242,7 @@ impl Gpu {
     /// When the device is lost.
     pub fn picture(
         &mut self,
-        drawn: Drawn<'_>,
+        batch: Batch<'_>,
         size: [u32; 2],
         zoom: f32,
     ) -> Result<Pixmap, Box<dyn Error>> {
@@ -258,7 +258,7 @@ impl Gpu {
             usage: wgpu::TextureUsages::RENDER_ATTACHMENT | wgpu::TextureUsages::COPY_SRC,
             view_formats: &[],
         });
-        self.draw(drawn, &target.create_view(&Default::default()), size, zoom);
+        self.draw(batch, &target.create_view(&Default::default()), size, zoom);
         // Rows are read in steps of 256 bytes.
         let row = (width * 4).next_multiple_of(256);
         let buffer = self.device.create_buffer(&wgpu::BufferDescriptor {

@@ -1,101 +1,97 @@
-//! The night greenhouse with ten thousand moths in one draw call, in a window or off screen.
-
-mod window;
+//! The night greenhouse on a GPU, in one draw call, in a window or off screen.
 
 use std::error::Error;
-use std::io::Write;
-use std::path::PathBuf;
+use std::sync::Arc;
 
 use clap::Parser;
-use greenhouse_gpu::{Drawn, Gpu};
-use greenhouse_scene::{Input, ROLES, Scene};
-use lucky_reel::assets::{Art, Loader, Pages};
-use lucky_reel::{DrawList, Instance, InstanceWriter, SmallInstance, Ticks};
-use lucky_reel_tools::atomic_write;
+use greenhouse_desk::{Game, Options, Painter, SIZE};
+use greenhouse_gpu::{Batch, Gpu, Screen};
+use lucky_reel::{Instance, SmallInstance};
+use winit::window::Window;
 
-/// Walk with the arrow keys, jump with space, stumble with s, leave with escape.
+/// The night greenhouse in one draw call
 #[derive(Debug, Parser)]
 struct Arguments {
-    /// Open no window: walk to the right, and write one picture, a PNG of 1280 x 800
-    #[arg(long, value_name = "FILE")]
-    headless: Option<PathBuf>,
-    /// Folder with the reel files
-    #[arg(long, value_name = "FOLDER", default_value = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse"))]
-    demo: PathBuf,
-    /// How many moths there are
-    #[arg(long, value_name = "COUNT", default_value_t = 10_000)]
-    moths: u32,
-    /// Play so many seconds before the picture is drawn
-    #[arg(long, value_name = "SECONDS", default_value_t = 2.5)]
-    seconds: f64,
-    /// Send 16 bytes for each instance, and let the shader look the rest up
+    #[command(flatten)]
+    options: Options,
+    /// Send 16 bytes for each thing, and let the shader look the rest up
     #[arg(long)]
     small: bool,
-    /// Put all art onto one page
-    #[arg(long)]
-    pages: bool,
 }
 
 fn main() -> Result<(), Box<dyn Error>> {
     let arguments = Arguments::parse();
-    let file = |role: &str| arguments.demo.join(format!("{role}.reel.toml"));
-    let mut pages = Pages::new();
-    let loader = ROLES.iter().fold(Loader::new(), |loader, role| loader.file(file(role)));
-    let loader = if arguments.pages { loader.on_pages(&mut pages) } else { loader };
-    let mut game = Game::new(loader.load()?, &arguments)?;
-    let Some(path) = &arguments.headless else { return window::show(game) };
-    let updates = (arguments.seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32;
-    for update in 0..updates {
-        let input = Input { right: true, jump: update == 60, ..Input::default() };
-        game.scene.update(&game.art.reel, Ticks::from_rate(60), input)?;
+    let mut off_screen: Option<Gpu> = None;
+    let mut picture = |game: &mut Game, is_small: bool| {
+        let gpu = match &mut off_screen {
+            Some(gpu) => gpu,
+            none => none.insert(Gpu::open()?),
+        };
+        gpu.upload(&game.art, game.writer.table())?;
+        let mut written = Written::new(is_small);
+        gpu.picture(written.batch(game), SIZE, 4.0)
+    };
+    match arguments.small {
+        true => {
+            greenhouse_desk::run::<Painted<true>>(arguments.options, |game| picture(game, true))
+        }
+        false => {
+            greenhouse_desk::run::<Painted<false>>(arguments.options, |game| picture(game, false))
+        }
     }
-    let mut gpu = Gpu::open()?;
-    gpu.upload(&game.art, game.writer.table())?;
-    let picture = gpu.picture(game.drawn(), [1_280, 800], 4.0)?;
-    atomic_write::write(path, true, |file| file.write_all(&picture.to_png()))?;
-    let (steps, images) = (game.scene.steps(), game.art.images.len());
-    let count = game.list.len();
-    println!("{steps} steps; {count} instances from {images} images in one draw call");
-    println!("written: {}", path.display());
-    Ok(())
 }
 
-/// The scene, its art, and the buffers that it is written into.
-pub(crate) struct Game {
-    pub(crate) art: Art,
-    pub(crate) scene: Scene,
-    pub(crate) writer: InstanceWriter,
-    list: DrawList,
+/// Instances of either size, written anew for each picture.
+struct Written {
     is_small: bool,
     full: Vec<Instance>,
     small: Vec<SmallInstance>,
 }
 
-impl Game {
-    fn new(art: Art, arguments: &Arguments) -> Result<Game, Box<dyn Error>> {
-        Ok(Game {
-            scene: Scene::new(&art.reel, arguments.moths)?,
-            writer: InstanceWriter::new(&art.reel),
-            list: DrawList::by_depth(),
-            is_small: arguments.small,
-            full: Vec::new(),
-            small: Vec::new(),
-            art,
-        })
+impl Written {
+    fn new(is_small: bool) -> Written {
+        Written { is_small, full: Vec::new(), small: Vec::new() }
     }
 
-    /// The scene as it is now, far to near.
-    pub(crate) fn drawn(&mut self) -> Drawn<'_> {
-        self.list.clear();
-        self.scene.draw(&self.art.reel, &mut self.list, &self.writer);
+    fn batch(&mut self, game: &mut Game) -> Batch<'_> {
+        let (list, writer) = game.list();
         self.full.clear();
         self.small.clear();
         if self.is_small {
-            self.list.write(&self.writer, &mut self.small);
-            Drawn::Small(&self.small)
+            list.write(writer, &mut self.small);
+            Batch::Small(&self.small)
         } else {
-            self.list.write(&self.writer, &mut self.full);
-            Drawn::Full(&self.full)
+            list.write(writer, &mut self.full);
+            Batch::Full(&self.full)
         }
+    }
+}
+
+/// A window that a GPU draws into.
+struct Painted<const SMALL: bool> {
+    window: Arc<Window>,
+    gpu: Gpu,
+    screen: Screen,
+    written: Written,
+}
+
+impl<const SMALL: bool> Painter for Painted<SMALL> {
+    fn open(window: Arc<Window>, game: &Game) -> Result<Self, Box<dyn Error>> {
+        let (gpu, screen) = Gpu::open_for(Arc::clone(&window), window.inner_size().into())?;
+        let mut painted = Painted { window, gpu, screen, written: Written::new(SMALL) };
+        painted.reload(game)?;
+        Ok(painted)
+    }
+
+    fn reload(&mut self, game: &Game) -> Result<(), Box<dyn Error>> {
+        self.gpu.upload(&game.art, game.writer.table())
+    }
+
+    /// As large as whole pixels fit.
+    fn draw(&mut self, game: &mut Game) -> Result<(), Box<dyn Error>> {
+        let size: [u32; 2] = self.window.inner_size().into();
+        let zoom = (4 * size[0] / SIZE[0]).min(4 * size[1] / SIZE[1]).max(1);
+        self.gpu.show(self.written.batch(game), &mut self.screen, size, zoom as f32);
+        Ok(())
     }
 }

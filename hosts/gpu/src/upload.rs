@@ -1,35 +1,24 @@
 //! What goes to the GPU, and how it is laid out there.
 
-use lucky_reel::Instance;
 use lucky_reel::assets::Pixmap;
 
 use crate::FORMAT;
 
-/// The layouts of instances of 48 and of 16 bytes, as the shader reads them.
+/// The layouts of instances of 48 and of 16 bytes, as the shader reads them. A test holds the first one to
+/// `Instance::ATTRIBUTES`.
 pub(crate) fn vertex_layouts() -> [wgpu::VertexBufferLayout<'static>; 2] {
-    use wgpu::VertexFormat::{Float32, Float32x2, Uint16x2, Uint16x4, Uint32, Unorm8x4};
-    const FULL: [wgpu::VertexFormat; 8] =
-        [Float32x2, Float32x2, Float32x2, Uint16x4, Uint16x2, Unorm8x4, Float32, Uint32];
-    const ATTRIBUTES: [wgpu::VertexAttribute; 8] = {
-        let mut all =
-            [wgpu::VertexAttribute { format: Float32x2, offset: 0, shader_location: 0 }; 8];
-        let mut nth = 0;
-        while nth < all.len() {
-            all[nth].format = FULL[nth];
-            all[nth].offset = Instance::ATTRIBUTES[nth].offset as u64;
-            all[nth].shader_location = nth as u32;
-            nth += 1;
-        }
-        all
-    };
+    const FULL: [wgpu::VertexAttribute; 8] = wgpu::vertex_attr_array![
+        0 => Float32x2, 1 => Float32x2, 2 => Float32x2, 3 => Uint16x4,
+        4 => Uint16x2, 5 => Unorm8x4, 6 => Float32, 7 => Uint32,
+    ];
+    const SMALL: [wgpu::VertexAttribute; 3] =
+        wgpu::vertex_attr_array![8 => Float32x2, 9 => Uint32, 10 => Uint32];
     let layout = |array_stride, attributes| wgpu::VertexBufferLayout {
         array_stride,
         step_mode: wgpu::VertexStepMode::Instance,
         attributes,
     };
-    const SMALL: [wgpu::VertexAttribute; 3] =
-        wgpu::vertex_attr_array![8 => Float32x2, 9 => Uint32, 10 => Uint32];
-    [layout(48, &ATTRIBUTES), layout(16, &SMALL)]
+    [layout(48, &FULL), layout(16, &SMALL)]
 }
 
 /// A texture array with a layer for each image.
@@ -66,4 +55,20 @@ pub(crate) fn image_array(
         dimension: Some(wgpu::TextureViewDimension::D2Array),
         ..Default::default()
     })
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use lucky_reel::Instance;
+
+    #[test]
+    fn attributes_are_where_the_library_says() {
+        let [full, _] = vertex_layouts();
+        let offsets: Vec<usize> = full.attributes.iter().map(|at| at.offset as usize).collect();
+        let wanted: Vec<usize> = Instance::ATTRIBUTES.iter().map(|at| at.offset).collect();
+        assert_eq!(offsets, wanted);
+        let names = full.attributes.iter().map(|at| format!("{:?}", at.format).to_lowercase());
+        assert!(names.eq(Instance::ATTRIBUTES.iter().map(|at| at.format.to_owned())));
+    }
 }

@@ -4,7 +4,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use greenhouse_gpu::{Drawn, Gpu};
+use greenhouse_gpu::{Batch, Gpu};
 use greenhouse_scene::{Input, ROLES, SIZE, Scene};
 use lucky_reel::assets::{Art, Loader, Pages, Pixmap};
 use lucky_reel::*;
@@ -72,8 +72,8 @@ fn the_scene_is_what_the_canvas_draws() {
             gpu.upload(&art, writer.table()).unwrap();
             for zoom in [1, 2, 4] {
                 let (size, wanted) = (SIZE.map(|side| side * zoom), canvas.upscaled(zoom).unwrap());
-                let by_full = gpu.picture(Drawn::Full(&full), size, zoom as f32).unwrap();
-                let by_small = gpu.picture(Drawn::Small(&small), size, zoom as f32).unwrap();
+                let by_full = gpu.picture(Batch::Full(&full), size, zoom as f32).unwrap();
+                let by_small = gpu.picture(Batch::Small(&small), size, zoom as f32).unwrap();
                 assert_eq!(differing(&by_full, &by_small, 0), 0, "both sizes show the same");
                 let most = u8::from(!is_hard);
                 assert_eq!(differing(&by_full, &wanted, most), 0, "at zoom {zoom}");
@@ -113,7 +113,7 @@ fn turned_and_tinted_instances_are_what_the_canvas_draws() {
     let mut instances: Vec<Instance> = Vec::new();
     assert!(list.write(&writer, &mut instances) > 8_000);
     gpu.upload(&art, writer.table()).unwrap();
-    let drawn = gpu.picture(Drawn::Full(&instances), size, 1.0).unwrap();
+    let drawn = gpu.picture(Batch::Full(&instances), size, 1.0).unwrap();
     let mut canvas = Canvas::new(size).unwrap();
     canvas.clear([0, 0, 0, 255]);
     instances.iter().for_each(|instance| canvas.draw_instance(instance, &art.images));

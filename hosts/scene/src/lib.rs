@@ -46,6 +46,27 @@ pub struct Input {
     pub stumble: bool,
 }
 
+impl Input {
+    /// Takes a key, by the name that the standard for keys in browsers gives its place on the keyboard
+    /// (`ArrowLeft`, `Space`, `KeyS`), as it is pressed or released; other keys are nothing.
+    pub fn key(&mut self, code: &str, is_down: bool) {
+        match code {
+            "ArrowLeft" => self.left = is_down,
+            "ArrowRight" => self.right = is_down,
+            "ArrowUp" => self.up = is_down,
+            "ArrowDown" => self.down = is_down,
+            "Space" => self.jump |= is_down,
+            "KeyS" => self.stumble |= is_down,
+            _ => {}
+        }
+    }
+
+    /// To be called after an update: what was pressed counts once.
+    pub fn take_pressed(&mut self) {
+        (self.jump, self.stumble) = (false, false);
+    }
+}
+
 /// Everything that moves in the greenhouse.
 #[derive(Clone, Debug)]
 pub struct Scene {

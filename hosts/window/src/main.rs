@@ -1,69 +1,84 @@
-//! The night greenhouse in a window: winit for keys and time, softbuffer for pixels, the canvas of
+//! The night greenhouse in a window, drawn on the CPU: softbuffer for the pixels, the canvas of
 //! `lucky-reel-tools` in between.
 
-mod game;
-mod window;
-
 use std::error::Error;
-use std::io::Write;
-use std::path::{Path, PathBuf};
+use std::num::NonZeroU32;
+use std::sync::Arc;
 
 use clap::Parser;
-use greenhouse_scene::Input;
-use lucky_reel::Ticks;
-use lucky_reel_tools::atomic_write;
+use greenhouse_desk::{Game, Options, Painter};
+use greenhouse_scene::SIZE;
+use lucky_reel::DrawItem;
+use lucky_reel::assets::Pixmap;
+use lucky_reel_tools::Canvas;
+use softbuffer::{Context, Surface};
+use winit::window::Window;
 
-use game::Game;
-
-/// Walk with the arrow keys, jump with space, stumble with s, pause with p, leave with escape.
-///
-/// Edit the reel files or the images while it runs: it reloads them.
+/// The night greenhouse, drawn on the CPU
 #[derive(Debug, Parser)]
-pub(crate) struct Arguments {
-    /// Folder with the reel files
-    #[arg(long, value_name = "FOLDER", default_value = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse"))]
-    demo: PathBuf,
-    /// How many moths there are
-    #[arg(long, value_name = "COUNT", default_value_t = 12)]
-    moths: u32,
-    /// Update 60 times a second, whatever the display does; otherwise once a picture
-    #[arg(long)]
-    fixed: bool,
-    /// Open no window: walk to the right, and write one picture
-    #[arg(long, value_name = "FILE")]
-    headless: Option<PathBuf>,
-    /// Play so many seconds before the picture is written
-    #[arg(long, value_name = "SECONDS", default_value_t = 2.5)]
-    seconds: f64,
-    /// Write the picture whenever the game is paused
-    #[arg(long, value_name = "FILE")]
-    shot: Option<PathBuf>,
+struct Arguments {
+    #[command(flatten)]
+    options: Options,
 }
 
 fn main() -> Result<(), Box<dyn Error>> {
-    let arguments = Arguments::parse();
-    let game = Game::open(&arguments)?;
-    match arguments.headless.clone() {
-        Some(path) => {
-            let mut game = game;
-            let input = Input { right: true, ..Input::default() };
-            let updates = (arguments.seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32;
-            for update in 0..updates {
-                game.scene.update(
-                    &game.art.reel,
-                    Ticks::from_rate(60),
-                    Input { jump: update == 60, ..input },
-                )?;
-            }
-            write(&path, &game.picture().to_png())?;
-            println!("{} steps; written: {}", game.scene.steps(), path.display());
-            Ok(())
-        }
-        None => window::show(game, arguments),
-    }
+    greenhouse_desk::run::<Screen>(Arguments::parse().options, picture)
 }
 
-/// Writes a file, whole or not at all.
-fn write(path: &Path, bytes: &[u8]) -> Result<(), atomic_write::WriteError> {
-    atomic_write::write(path, true, |file| file.write_all(bytes))
+/// So many pixels of the screen for each of the scene.
+const ZOOM: u32 = 4;
+
+/// The game as it is now, upscaled.
+fn picture(game: &mut Game) -> Result<Pixmap, Box<dyn Error>> {
+    let (list, writer) = game.list();
+    let mut items: Vec<DrawItem> = Vec::new();
+    list.write(writer, &mut items);
+    let mut canvas = Canvas::new(SIZE).ok_or("the scene is too large")?;
+    canvas.clear([0, 0, 0, 255]);
+    for item in items {
+        if let Some(view) = item.picture.view(&game.art.reel) {
+            let at = item.place.position().map(|side| side as i32);
+            canvas.draw(&view, &game.art.images, at, 1);
+        }
+    }
+    canvas.into_picture().upscaled(ZOOM).ok_or_else(|| "the picture is too large".into())
+}
+
+struct Screen {
+    window: Arc<Window>,
+    surface: Surface<Arc<Window>, Arc<Window>>,
+}
+
+impl Painter for Screen {
+    fn open(window: Arc<Window>, _: &Game) -> Result<Screen, Box<dyn Error>> {
+        let surface = Surface::new(&Context::new(Arc::clone(&window))?, Arc::clone(&window))?;
+        Ok(Screen { window, surface })
+    }
+
+    fn reload(&mut self, _: &Game) -> Result<(), Box<dyn Error>> {
+        Ok(()) // pictures are drawn from the game's art
+    }
+
+    /// The picture from the window's left top corner on, cut off or with black beside it.
+    fn draw(&mut self, game: &mut Game) -> Result<(), Box<dyn Error>> {
+        let size = self.window.inner_size();
+        let (Some(width), Some(height)) =
+            (NonZeroU32::new(size.width), NonZeroU32::new(size.height))
+        else {
+            return Ok(()); // minimized
+        };
+        self.surface.resize(width, height)?;
+        let picture = picture(game)?;
+        let row = picture.size()[0] as usize * 4;
+        let mut pixels = self.surface.buffer_mut()?;
+        pixels.fill(0);
+        let shown = pixels.chunks_exact_mut(size.width as usize);
+        for (to, from) in shown.zip(picture.rgba().chunks_exact(row)) {
+            for (to, from) in to.iter_mut().zip(from.chunks_exact(4)) {
+                *to = u32::from_be_bytes([0, from[0], from[1], from[2]]);
+            }
+        }
+        pixels.present()?;
+        Ok(())
+    }
 }

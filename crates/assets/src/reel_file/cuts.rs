@@ -104,11 +104,15 @@ pub(super) fn read_placed_cells(
         return None;
     };
     let [width, height] = pair(notes, cell, &join(path, "cell"), false)?;
-    let columns_key = join(path, "columns");
-    let columns = whole(notes, columns, &columns_key)?;
-    let corners = at.list().filter(|corners| !corners.is_empty() && columns > 0);
-    let Some(corners) = corners else {
-        let fix = "write a column at least, and the left top pixel of each cell: [[0, 0], [34, 0]]";
+    let key = join(path, "columns");
+    let count = whole(notes, columns, &key)?;
+    if count == 0 {
+        notes.say(&columns.span, &key, "a row has no cells", "write how many cells are in a row");
+        return None;
+    }
+    let columns = count;
+    let Some(corners) = at.list().filter(|corners| !corners.is_empty()) else {
+        let fix = "write the left top pixel of each cell: [[0, 0], [34, 0]]";
         notes.say(&at.span, &join(path, "at"), "there are no cells", fix);
         return None;
     };
