@@ -151,9 +151,9 @@ impl<'r> Loader<'r> {
     }
 
     /// Puts the frames of all files onto as few images as fit, so that a renderer binds one texture for
-    /// all of them; nothing else changes. Given to the next loader, the same pages put only what has
-    /// changed elsewhere. [`load_reel`](Loader::load_reel) looks at no pixels, and leaves frames where
-    /// they are.
+    /// all of them; nothing else changes. The same pages given to the next loader keep everything in its place
+    /// that has not changed. [`load_reel`](Loader::load_reel) looks at no pixels, and leaves frames on
+    /// their own images.
     ///
     /// ```
     /// use lucky_reel_assets::{Loader, Pages};

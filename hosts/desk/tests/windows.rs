@@ -21,7 +21,8 @@ fn host(name: &str) -> Option<PathBuf> {
     let here = std::env::current_exe().unwrap();
     let target = here.ancestors().nth(3).unwrap();
     let mut build = Command::new(env!("CARGO"));
-    build.args(["build", "--quiet", "-p", name]).arg("--target-dir").arg(target);
+    // The whole workspace: alone, a host would want its parts with other features, and built again.
+    build.args(["build", "--quiet", "--workspace"]).arg("--target-dir").arg(target);
     assert!(build.status().unwrap().success());
     let path = target.join("debug").join(name);
     let shot = tempfile::tempdir().unwrap();

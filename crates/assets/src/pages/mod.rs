@@ -14,9 +14,10 @@ use layout::{Layout, Rules};
 
 /// How frames are put onto pages, and where they are: for [`Loader::on_pages`](crate::Loader::on_pages).
 ///
-/// Frames that are alike are stored once. Kept and given to the next loader, what has not changed stays
+/// Frames that are alike are stored once. Give the same pages to the next loader: what has not changed stays
 /// where it is, an edited frame takes the place of the one before, and pages on which nothing changed
-/// are equal to the last ones, pixel by pixel. What finds no place any more has everything put anew.
+/// are equal to the last ones, pixel by pixel. If there is no room left for a frame, all of them are laid
+/// out anew.
 #[derive(Clone, Debug)]
 pub struct Pages {
     packing: Packing,

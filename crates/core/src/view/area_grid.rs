@@ -74,7 +74,7 @@ impl<T: Copy> AreaGrid<T> {
         AreaGrid::default()
     }
 
-    /// Takes all areas out, and keeps the memory.
+    /// Removes all areas, and keeps the memory.
     pub fn clear(&mut self) {
         self.things.clear();
         self.is_sorted = false;

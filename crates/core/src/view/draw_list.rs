@@ -101,8 +101,7 @@ impl DrawList {
         DrawList { by, keys, things, placements, order: FarToNear::default() }
     }
 
-    /// Takes everything off; to be called each frame. The memory is kept, and the range in which depths
-    /// lay.
+    /// Removes everything; call it each frame. The memory is kept, and the range of the last depths.
     pub fn clear(&mut self) {
         self.keys.clear();
         self.things.clear();
