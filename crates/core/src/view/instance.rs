@@ -102,15 +102,17 @@ impl Instance {
     /// A picture that is at no place, at this one.
     #[inline(always)]
     pub(super) fn at(&self, place: Placement) -> Instance {
-        if place.only_moves() {
+        if place.is_only_position() {
             // Copied as it is, and then moved: in whole vectors, not field by field.
             let mut moved = *self;
             moved.origin[0] += place.position[0];
             moved.origin[1] += place.position[1];
-            if !place.is_only_position() {
-                (moved.tint, moved.depth, moved.user) = (place.tint, place.depth, place.user);
-            }
             return moved;
+        }
+        if place.only_moves() {
+            let [x, y] = [0, 1].map(|axis| self.origin[axis] + place.position[axis]);
+            let Placement { tint, depth, user, .. } = place;
+            return Instance { origin: [x, y], tint, depth, user, ..*self };
         }
         // The axes of a picture at no place lie along those of the screen.
         let (width, height) = (self.axis_x[0], self.axis_y[1]);
