@@ -31,6 +31,9 @@ fn shared_space(one: &Area, other: &Area) -> f64 {
         let next = polygon.iter().cycle().skip(1);
         polygon.iter().zip(next).map(|(a, b)| a[0] * b[1] - a[1] * b[0]).sum::<f64>() / 2.0
     };
+    if size(&cut) == 0.0 {
+        return 0.0; // it has no inside, and so no sides to cut along
+    }
     let way_round = size(&cut).signum();
     for side in 0..4 {
         let (from, to) = (cut[side], cut[(side + 1) % 4]);

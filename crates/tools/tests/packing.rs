@@ -94,9 +94,16 @@ fn each_series_is_a_clip() {
 fn what_does_not_fit_is_refused() {
     assert!(pack(&[], Packing::default(), 1 << 26).is_err());
     let wide = Pixmap::new([17_000, 1]).unwrap();
-    assert!(
-        pack(&[wide], Packing::default(), 1 << 26).unwrap_err().to_string().contains("pack fewer")
-    );
+    let error = pack(&[wide], Packing::default(), 1 << 26).unwrap_err().to_string();
+    assert!(error.contains("17000 x 1 px do not fit onto 16384 x 16384 px"), "{error}");
+    // Settings beyond all measure are held to what a sheet can be.
+    let mut packing = Packing::default();
+    packing.padding = u32::MAX;
+    let two = [Pixmap::new([2, 1]).unwrap(), Pixmap::new([1, 2]).unwrap()];
+    let error = pack(&two, packing, 1 << 26).unwrap_err().to_string();
+    assert!(error.contains("pack fewer"), "{error}");
+    packing.extrude = u32::MAX;
+    assert!(pack(&two, packing, 1 << 26).is_err());
 }
 
 /// Everything that a file can do with a sheet, and two more files on the same pages.

@@ -19,12 +19,12 @@ use crate::{Game, Options, Painter, SIZE, write};
 /// Time between two pictures.
 const FRAME: Duration = Duration::from_millis(16);
 
-type Picture<'p> = Box<dyn FnMut(&mut Game) -> Result<Pixmap, Box<dyn Error>> + 'p>;
+type Snapshot<'p> = Box<dyn FnMut(&mut Game) -> Result<Pixmap, Box<dyn Error>> + 'p>;
 
 pub(crate) fn show<P: Painter>(
     game: Game,
     options: Options,
-    picture: Picture<'_>,
+    picture: Snapshot<'_>,
 ) -> Result<(), Box<dyn Error>> {
     let mut app = App::<P> {
         game,
@@ -45,7 +45,7 @@ struct App<'p, P> {
     game: Game,
     options: Options,
     /// For pictures that are written to a file.
-    picture: Picture<'p>,
+    picture: Snapshot<'p>,
     clock: Clock,
     steps: FixedSteps,
     input: Input,

@@ -105,12 +105,11 @@ pub(super) fn read_placed_cells(
     };
     let [width, height] = pair(notes, cell, &join(path, "cell"), false)?;
     let key = join(path, "columns");
-    let count = whole(notes, columns, &key)?;
-    if count == 0 {
+    let in_row = whole(notes, columns, &key)?;
+    if in_row == 0 {
         notes.say(&columns.span, &key, "a row has no cells", "write how many cells are in a row");
         return None;
     }
-    let columns = count;
     let Some(corners) = at.list().filter(|corners| !corners.is_empty()) else {
         let fix = "write the left top pixel of each cell: [[0, 0], [34, 0]]";
         notes.say(&at.span, &join(path, "at"), "there are no cells", fix);
@@ -128,7 +127,7 @@ pub(super) fn read_placed_cells(
         }
         cells.push(rect);
     }
-    Some((cells, columns))
+    Some((cells, in_row))
 }
 
 /// Pixels across and down: `[2, 3]`, or `2` for both where that is said so.

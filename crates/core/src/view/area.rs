@@ -47,12 +47,10 @@ impl Area {
     #[must_use]
     pub fn contains(&self, place: impl Into<[f32; 2]>) -> bool {
         let place = place.into();
-        let [right, down] = self.sides();
-        // How far along each side, as a share of its length; the sides are at a right angle.
-        [right, down].into_iter().all(|side| {
-            let [first, _] = [self.corners[0], place].map(|at| dot(at, side));
-            let along = dot(place, side) - first;
-            0.0 <= along && along < dot(side, side)
+        // The sides are at a right angle.
+        self.sides().into_iter().all(|side| {
+            let along = dot(place, side) - dot(self.corners[0], side);
+            (0.0..dot(side, side)).contains(&along)
         })
     }
 

@@ -1,7 +1,7 @@
 //! How much room a frame or a clip takes.
 
 use super::lay::Lay;
-use super::{Placement, View};
+use super::{Area, Placement, View};
 use crate::reel::Clip;
 use crate::sheet::Flips;
 
@@ -30,10 +30,7 @@ impl View<'_> {
     /// ```
     #[must_use]
     pub fn bounds(&self, place: Placement) -> [[f32; 2]; 2] {
-        let corners = self.corners(place);
-        let least = [0, 1].map(|axis| corners.iter().fold(f32::INFINITY, |a, b| a.min(b[axis])));
-        let most = [0, 1].map(|axis| corners.iter().fold(f32::NEG_INFINITY, |a, b| a.max(b[axis])));
-        [least, most]
+        Area { corners: self.corners(place) }.bounds()
     }
 
     /// The corners of what is drawn at a place, clockwise on the screen from the top left.

@@ -78,5 +78,13 @@ fn panel(art: &Art, area: AreaId, frame: FrameId) -> Option<Panel> {
     });
     let mark = Rect::new(from[0], from[1], to[0] - from[0], to[1] - from[1]);
     let label = format!("frame {}", art.reel.frame(frame)?.index());
-    Some(Panel { image: view.image(), area: view.source(), label, marks: vec![mark] })
+    Some(Panel { image: view.image(), area: around(view.source(), mark), label, marks: vec![mark] })
+}
+
+/// The smallest rectangle around both.
+fn around(one: Rect, other: Rect) -> Rect {
+    let [x, y] = [one.x.min(other.x), one.y.min(other.y)];
+    let right = (one.x + one.width).max(other.x + other.width);
+    let bottom = (one.y + one.height).max(other.y + other.height);
+    Rect::new(x, y, right - x, bottom - y)
 }

@@ -49,17 +49,13 @@ impl Looked<'_> {
         }
         let [width, height] = self.picture.size();
         let mut inside = vec![false; width as usize * height as usize];
-        for sheet in self.file.sheets() {
-            for nth in 0..art.reel.frames_of_sheet(sheet.id) {
-                let frame =
-                    art.reel.frame_of_sheet(sheet.id, nth).and_then(|id| art.reel.frame(id));
-                let Some(frame) = frame.filter(|frame| frame.image() == self.image) else { break };
-                let source = frame.source();
-                for y in source.y..source.y + source.height {
-                    let row = y as usize * width as usize;
-                    inside[row + source.x as usize..row + (source.x + source.width) as usize]
-                        .fill(true);
-                }
+        // Other sheets, of other files too, may be cut from the same image.
+        let frames = art.reel.frames().filter(|(_, frame)| frame.image() == self.image);
+        for source in frames.map(|(_, frame)| frame.source()) {
+            for y in source.y..source.y + source.height {
+                let row = y as usize * width as usize;
+                inside[row + source.x as usize..row + (source.x + source.width) as usize]
+                    .fill(true);
             }
         }
         let outside = |[x, y]: [u32; 2]| !inside[y as usize * width as usize + x as usize];

@@ -1,16 +1,13 @@
 //! The frames of all files on as few images as fit.
 
-mod layout;
-
 use std::collections::HashMap;
 use std::path::Path;
 
 use lucky_reel_core::{ImageId, Rect};
 
-use crate::packing::Packing;
+use crate::packing::{Layout, Packing};
 use crate::problem::{Problem, ProblemSource};
 use crate::{Art, Pixmap};
-use layout::{Layout, Rules};
 
 /// How frames are put onto pages, and where they are: for [`Loader::on_pages`](crate::Loader::on_pages).
 ///
@@ -50,23 +47,23 @@ impl Pages {
     /// Puts all frames of some art onto pages of `most` pixels each at most.
     pub(crate) fn put(&mut self, art: Art, most: u64) -> Result<Art, Problem> {
         let contents = Contents::of(&art);
-        let rules = Rules { packing: self.packing, most };
         let kept = self.known.take().and_then(|known| known.with(&contents.pixmaps));
-        let refuse =
-            |what: String, fix| Problem::new(ProblemSource::Limit, Path::new(""), what, fix);
+        let refuse = |what: &str, fix: &str| {
+            let what = format!("the art does not fit onto pages: {what}");
+            Problem::new(ProblemSource::Limit, Path::new(""), what, fix)
+        };
         let layout = match kept {
             Some(layout) => layout,
-            None => {
-                Layout::new(&contents.pixmaps, rules).map_err(|(what, fix)| refuse(what, fix))?
-            }
+            None => Layout::new(&contents.pixmaps, self.packing, most)
+                .map_err(|error| refuse(error.message(), error.fix()))?,
         };
         let sizes: Vec<[u32; 2]> = layout.pages.iter().map(Pixmap::size).collect();
         let reel = art.reel.with_images(&sizes, |_, frame| {
             let content = contents.of_source(frame.image(), frame.source());
             content.and_then(|content| layout.places.get(content).copied()).unwrap_or_default()
         });
-        let too_many = "the frames lie on more than 65,536 pages".to_owned();
-        let reel = reel.ok_or_else(|| refuse(too_many, "choose larger pages"))?;
+        let reel = reel
+            .ok_or_else(|| refuse("there are more than 65,536 of them", "choose larger pages"))?;
         let images = layout.pages.clone();
         self.known = Some(layout);
         Ok(Art { reel, images, ..art })

@@ -8,27 +8,31 @@ use rectangle_pack::{
     volume_heuristic,
 };
 
+use super::Packing;
 use crate::Pixmap;
-use crate::packing::{LARGEST, Packing, lay};
+use crate::pixmap::PixmapError;
+
+/// The largest side of a page, and the most that is left free or repeated around a picture.
+pub(super) const LARGEST: u32 = 16_384;
 
 /// A page, and the left top pixel of a picture on it.
 type Place = (usize, [u32; 2]);
 
 /// What pages may be.
 #[derive(Clone, Copy, Debug)]
-pub(super) struct Rules {
-    pub(super) packing: Packing,
+struct Rules {
+    packing: Packing,
     /// The most pixels of one page.
-    pub(super) most: u64,
+    most: u64,
 }
 
 /// Pages with pictures on them.
 #[derive(Clone, Debug)]
-pub(super) struct Layout {
+pub(crate) struct Layout {
     rules: Rules,
-    pub(super) pages: Vec<Pixmap>,
+    pub(crate) pages: Vec<Pixmap>,
     /// The place of each picture.
-    pub(super) places: Vec<Place>,
+    pub(crate) places: Vec<Place>,
     /// What is left free on each page.
     free: BTreeMap<usize, TargetBin>,
     /// What is where.
@@ -38,32 +42,41 @@ pub(super) struct Layout {
 }
 
 impl Layout {
-    /// Puts pictures onto as few pages as fit.
+    /// Puts pictures onto as few pages of at most `most` pixels as fit.
     ///
     /// # Errors
-    /// What is wrong, and how to fix it.
-    pub(super) fn new(pictures: &[Pixmap], rules: Rules) -> Result<Layout, (String, &'static str)> {
-        let Rules { packing, most } = rules;
-        let size = packing.max_side.clamp(1, LARGEST);
+    /// When a picture is larger than a page, or a page would have too many pixels.
+    pub(crate) fn new(
+        pictures: &[Pixmap],
+        packing: Packing,
+        most: u64,
+    ) -> Result<Layout, PixmapError> {
+        let Packing { padding, extrude, power_of_two, max_side } = packing;
+        let (padding, extrude) = (padding.min(LARGEST), extrude.min(LARGEST));
+        let size = max_side.clamp(1, LARGEST);
+        let packing = Packing { padding, extrude, power_of_two, max_side: size };
+        let rules = Rules { packing, most };
         for [width, height] in pictures.iter().map(Pixmap::size) {
-            let side = u64::from(width.max(height)) + 2 * u64::from(packing.extrude);
-            if side > u64::from(size) {
-                let what = format!(
-                    "a frame of {width} x {height} px does not fit onto a page of {size} x {size} px"
-                );
-                return Err((what, "choose larger pages, or cut the sheet into smaller frames"));
+            if u64::from(width.max(height)) + 2 * u64::from(extrude) > u64::from(size) {
+                let what = format!("{width} x {height} px do not fit onto {size} x {size} px");
+                let fix = "allow larger sides, or cut it into smaller frames";
+                return Err(PixmapError::new(what, fix));
             }
         }
         let all: Vec<usize> = (0..pictures.len()).collect();
         // What is left free beside the last picture of a row may lie outside of the page.
-        let bound = size.saturating_add(packing.padding);
+        let bound = size + padding;
         let room = |side: u32| u64::from(side).pow(2);
         let area: u64 = pictures.iter().map(|picture| rules.room_of(picture)).sum();
         // One page that is as small as will do, or else as many of full size as are needed.
         let mut side = (1..=bound).find(|side| room(*side) >= area).unwrap_or(bound);
         let mut count = usize::try_from(area.div_ceil(room(bound)).max(1)).unwrap_or(usize::MAX);
         loop {
-            let bin = if count == 1 { side } else { bound };
+            let bin = match (count, power_of_two) {
+                (1, true) => side.next_power_of_two().min(bound),
+                (1, false) => side,
+                _ => bound,
+            };
             let bins = (0..count).map(|page| (page, TargetBin::new(bin, bin, 1)));
             let mut free = bins.collect();
             if let Some(found) = rules.find(pictures, &all, &mut free) {
@@ -71,8 +84,8 @@ impl Layout {
                 let (taken, holes) = (HashMap::new(), HashMap::new());
                 let layout = Layout { rules, pages, places, free, taken, holes };
                 return layout.filled(pictures, found, &HashSet::new()).ok_or_else(|| {
-                    let fix = "choose smaller pages, or raise the limit on pixels";
-                    (format!("a page would have more than {most} pixels"), fix)
+                    let what = format!("a page would have more than {most} pixels");
+                    PixmapError::new(what, "choose smaller pages, or raise the limit on pixels")
                 });
             }
             if count == 1 && side < bound {
@@ -85,7 +98,7 @@ impl Layout {
 
     /// The same pages with other pictures: those that are there already stay, others take places that have
     /// become free. `None` where there is no room for all.
-    pub(super) fn with(mut self, pictures: &[Pixmap]) -> Option<Layout> {
+    pub(crate) fn with(mut self, pictures: &[Pixmap]) -> Option<Layout> {
         let wanted: HashMap<&Pixmap, usize> = pictures.iter().zip(0..).collect();
         let mut found: HashMap<usize, Place> = HashMap::new();
         for (picture, place) in std::mem::take(&mut self.taken) {
@@ -184,5 +197,20 @@ impl Rules {
             (*nth, (*page, [place.x(), place.y()].map(|side| side + self.packing.extrude)))
         });
         Some(places.collect())
+    }
+}
+
+/// Lays a picture into its place, its edge repeated around it.
+fn lay(sheet: &mut Pixmap, picture: &Pixmap, place: Rect, extend: u32) {
+    let [width, height] = picture.size();
+    if width == 0 || height == 0 {
+        return;
+    }
+    for y in 0..height + 2 * extend {
+        for x in 0..width + 2 * extend {
+            let from =
+                [x.saturating_sub(extend).min(width - 1), y.saturating_sub(extend).min(height - 1)];
+            sheet.set_pixel([place.x - extend + x, place.y - extend + y], picture.pixel(from));
+        }
     }
 }
