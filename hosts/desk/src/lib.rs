@@ -9,9 +9,9 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use clap::Args;
-use greenhouse_scene::{Input, ROLES, Scene};
+use greenhouse_scene::{ROLES, Scene};
 use lucky_reel::assets::{Art, Loader, Pages, Pixmap, Watcher};
-use lucky_reel::{DrawList, InstanceWriter, Ticks};
+use lucky_reel::{DrawList, InstanceWriter};
 use lucky_reel_tools::atomic_write;
 use winit::window::Window;
 
@@ -131,11 +131,7 @@ pub fn run<P: Painter>(
     let Some(path) = &options.headless else {
         return window::show::<P>(game, options, Box::new(picture));
     };
-    let updates = (options.seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32;
-    for update in 0..updates {
-        let input = Input { right: true, jump: update == 60, ..Input::default() };
-        game.scene.update(&game.art.reel, Ticks::from_rate(60), input)?;
-    }
+    game.scene = Scene::after(&game.art.reel, options.moths, options.seconds)?;
     write(path, &picture(&mut game)?)?;
     let (steps, count, images) = (game.scene.steps(), game.list.len(), game.art.images.len());
     println!("{steps} steps; {count} things from {images} images; written: {}", path.display());

@@ -5,7 +5,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use greenhouse_gpu::{Batch, Gpu};
-use greenhouse_scene::{Input, ROLES, SIZE, Scene};
+use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Art, Loader, Pages, Pixmap};
 use lucky_reel::*;
 use lucky_reel_tools::Canvas;
@@ -34,11 +34,7 @@ fn differing(one: &Pixmap, other: &Pixmap, by: u8) -> usize {
 
 /// The scene as instances of both sizes, and as the canvas draws it.
 fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixmap, InstanceWriter) {
-    let mut scene = Scene::new(&art.reel, moths).unwrap();
-    for update in 0..150 {
-        let input = Input { right: true, jump: update == 60, ..Input::default() };
-        scene.update(&art.reel, Ticks::from_rate(60), input).unwrap();
-    }
+    let scene = Scene::after(&art.reel, moths, 2.5).unwrap();
     let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
     scene.draw(&art.reel, &mut list, &writer);
     let (mut full, mut small, mut items) = (Vec::new(), Vec::new(), Vec::<DrawItem>::new());

@@ -7,6 +7,8 @@
 mod ids;
 mod moths;
 
+use std::error::Error;
+
 use lucky_reel::{
     Actor, Crowd, Directions, DrawList, Facing, FactError, InstanceWriter, NameError, Placement,
     Reel, Ticks, Unison,
@@ -103,6 +105,20 @@ impl Scene {
             steps: 0,
             ids,
         })
+    }
+
+    /// The scene after so many seconds, an hour at most, of what hosts show where nobody presses keys: Bram
+    /// walks to the right, and jumps after a second.
+    ///
+    /// # Errors
+    /// When the reel lacks what the scene needs.
+    pub fn after(reel: &Reel, moths: u32, seconds: f64) -> Result<Scene, Box<dyn Error>> {
+        let mut scene = Scene::new(reel, moths)?;
+        for update in 0..(seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32 {
+            let input = Input { right: true, jump: update == 60, ..Input::default() };
+            scene.update(reel, Ticks::from_rate(60), input)?;
+        }
+        Ok(scene)
     }
 
     /// Goes on with another version of the reel: everything keeps its place.

@@ -14,8 +14,8 @@ pub trait TimeSource {
 
 /// Turns the game's time into ticks and loses nothing on the way.
 ///
-/// It takes what the game has: a [`Duration`], seconds as `f32` or `f64`, milliseconds, or (with
-/// `std`) its own reading of the system's clock. What is less than a tick is carried over to the
+/// It takes what the game has: a [`Duration`], seconds as `f32` or `f64`, milliseconds, a timestamp
+/// ([`lap_at`](Clock::lap_at)), or (`lap`, with `std`) the system's clock. What is less than a tick is carried over to the
 /// next step, so a session of any length ends on the exact tick.
 ///
 /// One step is clamped to 250 ms unless set otherwise, so that a stall, a debugger stop or a
@@ -49,10 +49,9 @@ pub struct Clock {
     dropped: Ticks,
     total_dropped: Ticks,
     paused: bool,
-    /// A clock that was saved reads the system's clock anew.
-    #[cfg(feature = "std")]
+    /// The reading at the last lap. A clock that was saved reads anew.
     #[cfg_attr(feature = "serde", serde(skip))]
-    last: Option<std::time::Instant>,
+    last: Option<Duration>,
 }
 
 /// A nanosecond is 9,009/125,000 of a tick.
@@ -72,7 +71,6 @@ impl Clock {
             dropped: Ticks::ZERO,
             total_dropped: Ticks::ZERO,
             paused: false,
-            #[cfg(feature = "std")]
             last: None,
         }
     }
@@ -146,19 +144,25 @@ impl Clock {
         self.step_secs_f64(f64::from(secs))
     }
 
-    /// The time since the last lap by the system's clock; the first lap gives no time.
-    #[cfg(feature = "std")]
-    pub fn lap(&mut self) -> Ticks {
-        self.lap_at(std::time::Instant::now())
-    }
-
-    /// As [`lap`](Clock::lap), by an instant that the game has read itself. An instant before the
-    /// last one gives no time.
-    #[cfg(feature = "std")]
-    pub fn lap_at(&mut self, now: std::time::Instant) -> Ticks {
-        let passed = self.last.map_or(Duration::ZERO, |last| now.saturating_duration_since(last));
-        self.last = Some(self.last.map_or(now, |last| last.max(now)));
-        self.step(passed)
+    /// The time since the last lap by a clock that the game has read itself: the time since any moment
+    /// that stays the same. The first lap gives no time, and neither does a reading below the last one.
+    /// Use either this or `lap` on one clock, not both: they count from different moments.
+    ///
+    /// ```
+    /// use core::time::Duration;
+    /// use lucky_reel_core::{Clock, Ticks};
+    ///
+    /// let mut clock = Clock::new();
+    /// // What a browser hands to an animation callback: milliseconds since the page was opened.
+    /// let laps = [1_000.0, 1_016.0, 1_015.5, 1_033.0].map(|timestamp: f64| {
+    ///     clock.lap_at(Duration::from_secs_f64(timestamp / 1_000.0))
+    /// });
+    /// assert_eq!(laps, [0, 16, 0, 17].map(Ticks::from_millis));
+    /// ```
+    pub fn lap_at(&mut self, reading: Duration) -> Ticks {
+        let last = self.last.unwrap_or(reading);
+        self.last = Some(last.max(reading));
+        self.step(reading.saturating_sub(last))
     }
 
     /// Takes whole ticks and parts of `WHOLE`, and gives what of them the game sees.
@@ -184,13 +188,6 @@ impl Clock {
 impl Default for Clock {
     fn default() -> Clock {
         Clock::new()
-    }
-}
-
-#[cfg(feature = "std")]
-impl TimeSource for Clock {
-    fn lap(&mut self) -> Ticks {
-        Clock::lap(self)
     }
 }
 
@@ -272,13 +269,11 @@ mod tests {
         assert!(clock.set_scale(-1.0).is_err() && clock.set_scale(f64::NAN).is_err());
     }
 
-    #[cfg(feature = "std")]
     #[test]
     fn a_clock_set_back_does_no_harm() {
         let mut clock = Clock::new();
-        let start = std::time::Instant::now();
-        let later = |millis| start + Duration::from_millis(millis);
-        let laps = [100, 120, 50, 110, 130, 90_000].map(|millis| clock.lap_at(later(millis)));
+        let laps = [100, 120, 50, 110, 130, 90_000];
+        let laps = laps.map(|millis| clock.lap_at(Duration::from_millis(millis)));
         let millis = [0, 20, 0, 0, 10, 250].map(Ticks::from_millis);
         assert_eq!(laps, millis);
     }

@@ -10,6 +10,9 @@
 mod clock;
 mod exact;
 mod fixed;
+// `std` has no clock in a browser: what reads it would panic there.
+#[cfg(all(feature = "std", not(all(target_family = "wasm", target_os = "unknown"))))]
+mod lap;
 mod manual;
 mod speed;
 mod ticks;
