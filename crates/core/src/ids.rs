@@ -19,6 +19,18 @@ impl Family {
         static NEXT: AtomicU32 = AtomicU32::new(1);
         Family(NonZeroU32::new(NEXT.fetch_add(1, Ordering::Relaxed)).unwrap_or(NonZeroU32::MAX))
     }
+
+    pub(crate) const fn to_bits(self) -> u32 {
+        self.0.get()
+    }
+
+    /// What no family has, 0, becomes the one that is handed out last.
+    pub(crate) const fn from_bits(bits: u32) -> Family {
+        match NonZeroU32::new(bits) {
+            Some(number) => Family(number),
+            None => Family(NonZeroU32::MAX),
+        }
+    }
 }
 
 /// The number that stands for no name; no reel hands it out.
@@ -47,6 +59,20 @@ macro_rules! id {
             #[inline]
             pub const fn index(self) -> usize {
                 self.number as usize
+            }
+
+            /// The id as a number, for code that keeps it outside Rust; 48 bits are used. It holds as long
+            /// as the process runs: save names instead.
+            #[must_use]
+            pub const fn to_bits(self) -> u64 {
+                (self.family.to_bits() as u64) << 16 | self.number as u64
+            }
+
+            /// The id that `to_bits` gave. Any number is accepted; what no reel gave is refused like an id
+            /// of another reel, or like one whose name is gone.
+            #[must_use]
+            pub const fn from_bits(bits: u64) -> $name {
+                $name { family: Family::from_bits((bits >> 16) as u32), number: bits as u16 }
             }
 
             /// The number, where it is of this family.

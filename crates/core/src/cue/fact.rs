@@ -18,6 +18,13 @@ impl<T> FactId<T> {
     pub(crate) fn new(role: RoleId, slot: u8) -> FactId<T> {
         FactId { role, slot, kind: PhantomData }
     }
+
+    /// The id as a number, for code that keeps it outside Rust:
+    /// [`Reel::fact_from_bits`](crate::Reel::fact_from_bits) takes it. It holds as long as the process runs.
+    #[must_use]
+    pub const fn to_bits(self) -> u64 {
+        self.role.to_bits() << 8 | self.slot as u64
+    }
 }
 
 impl<T> Clone for FactId<T> {
@@ -48,6 +55,14 @@ pub struct ChoiceId {
     pub(crate) role: RoleId,
     pub(crate) slot: u8,
     pub(crate) index: u8,
+}
+
+impl ChoiceId {
+    /// Its place in the fact's list, from 0.
+    #[must_use]
+    pub const fn index(self) -> usize {
+        self.index as usize
+    }
 }
 
 /// The kind of a fact.

@@ -28,6 +28,12 @@ impl EventMask {
     /// All events.
     pub const ALL: EventMask = EventMask(0b1_1111);
 
+    /// The events of these bits, in the order of the constants; others are ignored.
+    #[must_use]
+    pub const fn from_bits(bits: u8) -> EventMask {
+        EventMask(bits & EventMask::ALL.0)
+    }
+
     pub(crate) const fn bits(self) -> u8 {
         self.0
     }

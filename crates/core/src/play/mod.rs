@@ -8,9 +8,10 @@
 //! | `events.rs` | the boundaries between two states, listed |
 //! | `control.rs` | what the game tells it to do |
 //! | `place.rs` | going to a place: seek, step, switch in place, the next version of a reel |
-//! | `queries.rs`, `sample.rs`, `save.rs` | what can be asked, looked up and saved |
+//! | `queries.rs`, `sample.rs`, `save.rs`, `bits.rs` | what can be asked, looked up, saved, and kept outside Rust |
 
 mod advance;
+mod bits;
 mod control;
 mod cross;
 mod events;

@@ -48,6 +48,15 @@ impl Build {
         Build(NEXT.fetch_add(1, Ordering::Relaxed) << 1 | Build::READY)
     }
 
+    pub(crate) const fn to_bits(self) -> u32 {
+        self.0
+    }
+
+    /// A build that is not ready.
+    pub(crate) const fn from_bits(bits: u32) -> Build {
+        Build(bits).with_ready(false)
+    }
+
     #[inline]
     pub(crate) const fn with_ready(self, ready: bool) -> Build {
         Build(self.0 & !Build::READY | ready as u32)

@@ -100,6 +100,23 @@ impl Reel {
         }
     }
 
+    /// The fact that [`FactId::to_bits`] gave; `None` where this reel has no such fact, or one of another
+    /// kind.
+    #[must_use]
+    pub fn fact_from_bits<T: FactType>(&self, bits: u64) -> Option<FactId<T>> {
+        let id: FactId<T> = FactId::new(RoleId::from_bits(bits >> 8), bits as u8);
+        let fact = self.role_data(id.role)?.facts.get(usize::from(id.slot))?.as_ref()?;
+        (fact.kind == T::KIND).then_some(id)
+    }
+
+    /// A choice of a fact by its place in the fact's list, from 0; `None` where the list is shorter.
+    #[must_use]
+    pub fn choice_at(&self, fact: FactId<ChoiceId>, index: usize) -> Option<ChoiceId> {
+        let data = self.role_data(fact.role)?.facts.get(usize::from(fact.slot))?.as_ref()?;
+        let index = u8::try_from(index).ok().filter(|at| usize::from(*at) < data.choices.len())?;
+        Some(ChoiceId { role: fact.role, slot: fact.slot, index })
+    }
+
     /// A choice of a fact.
     ///
     /// # Errors

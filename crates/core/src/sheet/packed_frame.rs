@@ -68,4 +68,11 @@ impl PackedFrame {
     pub const fn to_bits(self) -> u32 {
         self.0
     }
+
+    /// The picture that [`to_bits`](PackedFrame::to_bits) gave. Any number is accepted; a reel shows nothing
+    /// for a frame that it does not have.
+    #[must_use]
+    pub const fn from_bits(bits: u32) -> PackedFrame {
+        PackedFrame(bits)
+    }
 }

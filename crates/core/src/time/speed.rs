@@ -109,6 +109,15 @@ impl Pace {
     pub(crate) const NORMAL: Pace = Pace(Speed::ONE as u32);
     const NEGATIVE: u32 = 1 << 31;
 
+    pub(crate) const fn to_bits(self) -> u32 {
+        self.0
+    }
+
+    /// Every number is a pace.
+    pub(crate) const fn from_bits(bits: u32) -> Pace {
+        Pace(bits)
+    }
+
     pub(crate) const fn is_negative(self) -> bool {
         self.0 & Self::NEGATIVE != 0
     }

@@ -1,0 +1,117 @@
+//! Ids and players as plain numbers, as other languages keep them: what goes out comes back, and numbers
+//! that nobody gave do no harm.
+
+use lucky_reel_core::*;
+use proptest::prelude::*;
+
+fn reel() -> Reel {
+    fill(Reel::builder())
+}
+
+fn fill(mut builder: ReelBuilder) -> Reel {
+    let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
+    let clip = || NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(40));
+    builder.clip("walk", clip().mark("step", [1, 3]));
+    builder.clip("sway", clip().mode(Mode::PingPong).repeat(3).then_vanish());
+    builder.clip("land", clip().mode(Mode::Once).then_play("walk"));
+    builder.clip("rest", NewClip::of(sheet).frames([2]));
+    builder.fact("moving", false);
+    builder.fact("steps", 0);
+    builder.fact("hand", NewFact::choices(["left", "right"]));
+    builder.cue("walking", NewCue::play("walk").when(Condition::fact("moving", true)));
+    builder.cue("resting", NewCue::play("rest"));
+    builder.build().unwrap()
+}
+
+fn play(reel: &Reel, player: &mut Player, orders: &[(u8, u64)]) -> Vec<Event> {
+    let clips: Vec<ClipId> = reel.clips().map(|clip| clip.id()).collect();
+    let mut events = Vec::new();
+    for (order, number) in orders {
+        match order % 8 {
+            0 => drop(player.play(reel, clips[*number as usize % clips.len()])),
+            1 => player.set_speed(Speed::from_bits(*number as i32 % 300_000).unwrap()),
+            2 => drop(player.play_times(reel, clips[*number as usize % clips.len()], 2)),
+            3 => player.seek(reel, Ticks::new(number % 90_000_000)),
+            4 => player.hit_stop(Ticks::from_millis(number % 50)),
+            _ => events.extend(player.advance(reel, Ticks::new(number % 9_000_000))),
+        }
+    }
+    events
+}
+
+proptest! {
+    #![proptest_config(ProptestConfig { failure_persistence: None, ..ProptestConfig::default() })]
+
+    #[test]
+    fn a_player_comes_back_and_goes_on_as_if_it_had_never_left(
+        before in prop::collection::vec((any::<u8>(), any::<u64>()), 0..20),
+        after in prop::collection::vec((any::<u8>(), any::<u64>()), 1..20),
+    ) {
+        let reel = reel();
+        let mut player = Player::new(&reel, reel.clip_id("walk").unwrap());
+        play(&reel, &mut player, &before);
+        let mut back = Player::from_bits(&reel, player.to_bits()).unwrap();
+        prop_assert_eq!(back, player);
+        prop_assert_eq!(play(&reel, &mut back, &after), play(&reel, &mut player, &after));
+        prop_assert_eq!(back, player);
+        // In another version it finds its place, as a player does that stayed in Rust.
+        let next = fill(reel.next_version());
+        let mut back = Player::from_bits(&next, player.to_bits()).unwrap();
+        prop_assert_eq!(play(&next, &mut back, &after), play(&next, &mut player, &after));
+        prop_assert_eq!(back, player);
+        prop_assert_eq!(Player::from_bits(&self::reel(), player.to_bits()), None);
+    }
+
+    #[test]
+    fn numbers_that_nobody_gave_do_no_harm(
+        bits in any::<[u64; 6]>(),
+        is_of_reel in any::<bool>(),
+        orders in prop::collection::vec((any::<u8>(), any::<u64>()), 1..20),
+        ids in any::<[u64; 4]>(),
+    ) {
+        let reel = reel();
+        let known = Player::new(&reel, reel.clip_id("walk").unwrap()).to_bits();
+        let mut bits = bits;
+        bits[2] = known[2] >> 32 << 32 | bits[2] & 0xffff_ffff;
+        bits[4] &= 0x0003_0003_0003_ffff; // clips that there are
+        if is_of_reel {
+            bits[3] = known[3] & 0xffff_ffff | bits[3] >> 32 << 32;
+        }
+        if let Some(mut player) = Player::from_bits(&reel, bits) {
+            let view = player.view(&reel);
+            prop_assert!(view.is_none_or(|view| view.source().width == 32));
+            play(&reel, &mut player, &orders);
+            prop_assert_eq!(Player::from_bits(&reel, player.to_bits()), Some(player));
+        }
+        let [one, two, three, four] = ids;
+        prop_assert!(reel.clip(ClipId::from_bits(one)).is_none());
+        prop_assert!(reel.role(RoleId::from_bits(two)).is_none());
+        prop_assert_eq!(reel.mark_name(MarkId::from_bits(three)), "");
+        prop_assert!(reel.fact_from_bits::<bool>(four).is_none());
+        let picture = PackedFrame::from_bits(one as u32 | 1 << 20);
+        prop_assert!(picture.view(&reel).is_none());
+        let instance: Instance = InstanceWriter::new(&reel).make(picture, Placement::at([0.0; 2]));
+        prop_assert_eq!(instance.source[2], 0, "nothing is drawn");
+    }
+}
+
+#[test]
+fn ids_come_back() {
+    let reel = reel();
+    for clip in reel.clips().map(|clip| clip.id()) {
+        assert_eq!(ClipId::from_bits(clip.to_bits()), clip);
+    }
+    let step = reel.mark_id("step").unwrap();
+    assert_eq!(MarkId::from_bits(step.to_bits()), step);
+    let moving = reel.fact_id::<bool>("moving").unwrap();
+    assert_eq!(reel.fact_from_bits(moving.to_bits()), Some(moving));
+    assert!(reel.fact_from_bits::<i32>(moving.to_bits()).is_none(), "it is of another kind");
+    let hand = reel.fact_id::<ChoiceId>("hand").unwrap();
+    let right = reel.choice_id(hand, "right").unwrap();
+    assert_eq!(reel.choice_at(hand, right.index()), Some(right));
+    assert_eq!(reel.choice_at(hand, 2), None);
+    // Those of another reel stay foreign, whatever their number.
+    let other = self::reel();
+    assert!(other.clip(ClipId::from_bits(reel.clip_id("walk").unwrap().to_bits())).is_none());
+    assert!(other.fact_from_bits::<bool>(moving.to_bits()).is_none());
+}
