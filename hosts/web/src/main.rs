@@ -110,11 +110,11 @@ fn build(into: &Path) -> Result<PathBuf, Box<dyn Error>> {
             cargo.env_remove(name);
         }
     }
-    cargo.args(["build", "--lib", "--profile=web", "--target", TARGET]).current_dir(HOST);
+    cargo.args(["build", "--lib", "--profile=small", "--target", TARGET]).current_dir(HOST);
     if !cargo.arg("--target-dir").arg(into).status()?.success() {
         return Err("the library could not be built: see above".into());
     }
-    Ok(into.join(TARGET).join("web/greenhouse_web.wasm"))
+    Ok(into.join(TARGET).join("small/greenhouse_web.wasm"))
 }
 
 /// A file of the page; nothing outside its folder.

@@ -1,0 +1,576 @@
+// Lucky Reel for C: sprite clips with exact time. Made from the Rust code by its test; do not edit.
+//
+// Rules, where a function does not say otherwise:
+// - Every function returns a LuckyStatus. LUCKY_STATUS_OK is 0. Only then are the results behind `out` pointers
+//   written. After a problem (not after LUCKY_STATUS_NOTHING), lucky_last_problem() says in words what is wrong.
+// - A null pointer gives LUCKY_STATUS_NULL. A number that is not an id, or the id of another reel, gives
+//   LUCKY_STATUS_UNKNOWN. Neither changes anything.
+// - What a `_new` or `_load` function makes belongs to the caller, and ends with the `_free` function of its
+//   type, once; null is accepted there. Crowds and actors keep their reel: art may be freed before them.
+// - All other pointers are read or written during the call, and not kept.
+// - Texts are UTF-8 and end with a zero byte.
+// - Different things may be used on different threads at the same time. LuckyArt may be read by many threads
+//   at once; a crowd, an actor, a clock and a player are used by one thread at a time.
+// - Two pointers to be written must not point to the same thing.
+// - Times are ticks: LUCKY_TICKS_PER_SECOND of them are a second. A LuckyClock turns seconds into ticks.
+
+
+#ifndef LUCKY_REEL_H
+#define LUCKY_REEL_H
+
+#include <stdarg.h>
+#include <stdbool.h>
+#include <stddef.h>
+#include <stdint.h>
+#include <stdlib.h>
+
+// So many ticks are a second.
+#define LUCKY_TICKS_PER_SECOND 72072000
+
+// What a call came to.
+typedef enum {
+  // Done.
+  LUCKY_STATUS_OK = 0,
+  // Done, and there is nothing: nothing to draw, or no such member any more.
+  LUCKY_STATUS_NOTHING = 1,
+  // A pointer is null that must not be.
+  LUCKY_STATUS_NULL = 2,
+  // A text is not UTF-8.
+  LUCKY_STATUS_NOT_TEXT = 3,
+  // A name, a number or an id that this reel does not have.
+  LUCKY_STATUS_UNKNOWN = 4,
+  // A number is out of range.
+  LUCKY_STATUS_RANGE = 5,
+  // Files cannot be loaded.
+  LUCKY_STATUS_LOAD = 6,
+  // There are too many.
+  LUCKY_STATUS_FULL = 7,
+  // A fault of the library; please report it.
+  LUCKY_STATUS_BUG = 8,
+} LuckyStatus;
+
+// The kinds of events.
+typedef enum {
+  // A hold came up.
+  LUCKY_EVENT_KIND_ENTER,
+  // A hold with a mark came up.
+  LUCKY_EVENT_KIND_MARK,
+  // The boundary of a cycle was crossed.
+  LUCKY_EVENT_KIND_CYCLE,
+  // A ping-pong turns.
+  LUCKY_EVENT_KIND_TURN,
+  // The time of the last hold is up.
+  LUCKY_EVENT_KIND_END,
+  // Another clip goes on.
+  LUCKY_EVENT_KIND_NEXT,
+  // A cue takes over, or starts over.
+  LUCKY_EVENT_KIND_CUE,
+  // A bridge begins.
+  LUCKY_EVENT_KIND_BRIDGE,
+  // Cues would change forever in this instant, and are not evaluated again before something else happens.
+  LUCKY_EVENT_KIND_CUE_LOOP,
+  // Of a newer version of the library.
+  LUCKY_EVENT_KIND_OTHER,
+} LuckyEventKind;
+
+// Which way a thing faces on the screen.
+typedef enum {
+  LUCKY_FACING_DOWN,
+  LUCKY_FACING_DOWN_RIGHT,
+  LUCKY_FACING_RIGHT,
+  LUCKY_FACING_UP_RIGHT,
+  LUCKY_FACING_UP,
+  LUCKY_FACING_UP_LEFT,
+  LUCKY_FACING_LEFT,
+  LUCKY_FACING_DOWN_LEFT,
+} LuckyFacing;
+
+// Which events are wanted: add them up.
+typedef enum {
+  // Holds that came up.
+  LUCKY_EVENT_MASK_ENTERS = 1,
+  // Marks.
+  LUCKY_EVENT_MASK_MARKS = 2,
+  // Cycles and turns.
+  LUCKY_EVENT_MASK_CYCLES = 4,
+  // Ends, and clips that go on.
+  LUCKY_EVENT_MASK_ENDS = 8,
+  // Cues and bridges.
+  LUCKY_EVENT_MASK_CUES = 16,
+  // All events.
+  LUCKY_EVENT_MASK_ALL = 31,
+} LuckyEventMask;
+
+// An actor, with the reel that it plays from.
+typedef struct LuckyActor LuckyActor;
+
+// A reel with its images.
+typedef struct LuckyArt LuckyArt;
+
+// Turns the game's seconds into ticks, and carries what is less than a tick, so that nothing is lost.
+typedef struct LuckyClock LuckyClock;
+
+// A crowd, with the reel that it plays from.
+typedef struct LuckyCrowd LuckyCrowd;
+
+// A role with cues.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyRole;
+
+// A fact of a role, of whatever kind.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyFact;
+
+// A look.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyLook;
+
+// A clip.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyClip;
+
+// What happened, and when.
+typedef struct {
+  // Ticks from the start of the advance.
+  uint64_t at;
+  // The clip.
+  LuckyClip clip;
+  // The hold, from 0.
+  uint32_t hold;
+  // Cycles that are complete.
+  int32_t cycle;
+  // The same for the same event of a second run after a rollback.
+  uint64_t serial;
+  // What happened.
+  LuckyEventKind kind;
+  // The frame that came up, for `LUCKY_EVENT_KIND_ENTER`.
+  uint32_t frame;
+  // The bits of the mark, the cue or the bridge, where it is one; else 0.
+  uint64_t id;
+  // The member's bits, in a crowd; else 0.
+  uint64_t member;
+} LuckyEvent;
+
+// What a player, an actor or a member shows: a frame and its flips.
+typedef struct {
+  // The index of the frame in the lower 30 bits, then a bit for each of left to right and top to bottom.
+  uint32_t bits;
+} LuckyPicture;
+
+// The state of one thing that plays: copy it, keep it in the game's own structs, send it back to roll back. It
+// means nothing in another run. Zeroed it is no player, and refused.
+typedef struct {
+  // To be kept; not to be changed.
+  uint64_t bits[6];
+} LuckyPlayer;
+
+// A cue.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyCue;
+
+// An image: `height` rows of `width` pixels, four bytes each, red, green, blue and alpha; sRGB, and the
+// colors are not multiplied by alpha.
+typedef struct {
+  // It belongs to the art, and is there as long as that is.
+  const uint8_t *rgba;
+  // In pixels.
+  uint32_t width;
+  // In pixels.
+  uint32_t height;
+} LuckyImage;
+
+// A member of a crowd. When it is gone, its id is refused; it never reaches another member.
+typedef struct {
+  // The slot in the upper 32 bits, its generation in the lower. Slots are used again, so that they stay
+  // dense: for the game's own lists.
+  uint64_t bits;
+} LuckyMember;
+
+// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, nor jump away.
+typedef void (*LuckyTakeEvent)(void *user, const LuckyEvent *event);
+
+// Where and how to draw a picture. Begin with `lucky_placement`.
+typedef struct {
+  // Where the pivot goes, in the game's units, y down.
+  float position[2];
+  // Units for each pixel.
+  float scale[2];
+  // In radians, clockwise on the screen.
+  float rotation;
+  // Before others in a depth buffer, or to sort by; for instances.
+  float depth;
+  // For the game to use; for instances.
+  uint32_t user;
+  // Red, green, blue and alpha to multiply by; for instances.
+  uint8_t tint[4];
+  // Put onto whole units.
+  bool is_snapped;
+  // The game's y points up.
+  bool is_y_up;
+} LuckyPlacement;
+
+// All that a renderer needs to draw a frame, 48 bytes for an instance buffer. A corner of the unit square, y
+// down, lands on `origin + corner.x * axis_x + corner.y * axis_y`, and shows the texel at
+// `source.xy + corner * source.zw` of the image.
+typedef struct {
+  // Where the source's top left corner lands.
+  float origin[2];
+  // From there to its top right corner.
+  float axis_x[2];
+  // From there to its bottom left corner.
+  float axis_y[2];
+  // Left, top, width and height in the image, in pixels.
+  uint16_t source[4];
+  // The image.
+  uint16_t image;
+  // Bit 0: mirrored left to right. Bit 1: top to bottom.
+  uint16_t flips;
+  // Red, green, blue and alpha to multiply by.
+  uint8_t tint[4];
+  // For a depth buffer, or to sort by.
+  float depth;
+  // For the game to use.
+  uint32_t user;
+} LuckyInstance;
+
+// A mark.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyMark;
+
+// A span of clips.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckySpan;
+
+// A point of frames.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyPoint;
+
+// A bridge.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyBridge;
+
+// A part of an image, in pixels.
+typedef struct {
+  uint32_t x;
+  uint32_t y;
+  uint32_t width;
+  uint32_t height;
+} LuckyRect;
+
+// A whole-pixel copy from an image to a screen.
+typedef struct {
+  // The image to copy from.
+  uint32_t image;
+  // What to copy.
+  LuckyRect source;
+  // Where its top left goes, in the screen's pixels.
+  int32_t at[2];
+  // How large it gets, in the screen's pixels.
+  uint32_t size[2];
+  // Whether it is mirrored left to right within that.
+  bool flip_x;
+  // Whether it is mirrored top to bottom within that.
+  bool flip_y;
+} LuckyBlit;
+
+// Four corners with texture coordinates, clockwise on the screen from the top left.
+typedef struct {
+  // In the units of the placement.
+  float corners[4][2];
+  // From 0 to 1, y down as images are stored; flips are in here.
+  float uv[4][2];
+  // The image that they are of.
+  uint32_t image;
+} LuckyQuad;
+
+// What can be asked of a player.
+typedef struct {
+  // The clip that plays.
+  LuckyClip clip;
+  // The hold that is up, from 0.
+  uint32_t hold;
+  // Cycles that are complete.
+  int32_t cycle;
+  // Whether it has come to its end.
+  bool has_ended;
+  // Whether it is paused.
+  bool is_paused;
+} LuckyPlayerState;
+
+#ifdef __cplusplus
+extern "C" {
+#endif // __cplusplus
+
+// The facing of a stick or a velocity, y down, that faced `before`: one of 4 or 8 `directions`.
+LuckyStatus lucky_facing_of(float x, float y, uint32_t before, uint32_t directions, uint32_t *out);
+
+// Makes an actor of a role.
+LuckyStatus lucky_actor_new(const LuckyArt *art, LuckyRole role, LuckyActor **out);
+
+// Ends an actor.
+void lucky_actor_free(LuckyActor *actor);
+
+// Goes on with another version of its reel; another reel is refused.
+LuckyStatus lucky_actor_reload(LuckyActor *actor, const LuckyArt *art);
+
+// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_choice` gave; 1 sets off a
+// pulse. Set facts as they are, every frame.
+LuckyStatus lucky_actor_set(LuckyActor *actor,
+                            LuckyFact fact,
+                            double value);
+
+// Sets which way it faces: a LuckyFacing.
+LuckyStatus lucky_actor_set_facing(LuckyActor *actor, uint32_t facing);
+
+// Puts a look on, over the others, or takes it off.
+LuckyStatus lucky_actor_wear(LuckyActor *actor, LuckyLook look, bool is_on);
+
+// Advances by so many ticks, with events as `lucky_advance` writes them.
+LuckyStatus lucky_actor_advance(LuckyActor *actor,
+                                uint64_t ticks,
+                                LuckyEvent *events,
+                                size_t room,
+                                size_t *count);
+
+// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
+LuckyStatus lucky_actor_picture(const LuckyActor *actor, LuckyPicture *out);
+
+// A copy of the player within, to be asked.
+LuckyStatus lucky_actor_player(const LuckyActor *actor, LuckyPlayer *out);
+
+// The cue that it follows; `LUCKY_STATUS_NOTHING` before its first advance, and where none matches.
+LuckyStatus lucky_actor_cue(const LuckyActor *actor, LuckyCue *out);
+
+// Loads reel files and their images into one reel. What is wrong with them is in the problem, with lines.
+LuckyStatus lucky_load(const char *const *paths, size_t count, LuckyArt **out);
+
+// Loads the next version of a reel: names that survive keep their ids, and players go on where they are.
+// `art` stays as it is.
+LuckyStatus lucky_load_next(const LuckyArt *art, const char *const *paths, size_t count, LuckyArt **out);
+
+// Ends art.
+void lucky_art_free(LuckyArt *art);
+
+// How many images there are.
+LuckyStatus lucky_image_count(const LuckyArt *art, uint32_t *out);
+
+// The pixels of an image, by its index from 0.
+LuckyStatus lucky_image(const LuckyArt *art, uint32_t image, LuckyImage *out);
+
+// Makes a clock that runs at normal speed, and takes 250 ms at most in one step.
+LuckyStatus lucky_clock_new(LuckyClock **out);
+
+// Ends a clock.
+void lucky_clock_free(LuckyClock *clock);
+
+// A step of so many seconds, in ticks; no time where the seconds are negative or not a number.
+LuckyStatus lucky_clock_step(LuckyClock *clock, double seconds, uint64_t *out);
+
+// Slow and fast motion: multiplies all steps by a factor from 0 to 32,767.
+LuckyStatus lucky_clock_set_scale(LuckyClock *clock, double factor);
+
+// Makes a crowd without members.
+LuckyStatus lucky_crowd_new(const LuckyArt *art, LuckyCrowd **out);
+
+// Ends a crowd.
+void lucky_crowd_free(LuckyCrowd *crowd);
+
+// Goes on with another version of its reel; another reel is refused.
+LuckyStatus lucky_crowd_reload(LuckyCrowd *crowd, const LuckyArt *art);
+
+// Adds a player of a clip, at its start.
+LuckyStatus lucky_crowd_spawn(LuckyCrowd *crowd, LuckyClip clip, LuckyMember *out);
+
+// Adds a player of a clip, somewhere within it: where, depends on the seed and a number of its own alone.
+LuckyStatus lucky_crowd_spawn_random(LuckyCrowd *crowd,
+                                     LuckyClip clip,
+                                     uint64_t seed,
+                                     uint64_t number,
+                                     LuckyMember *out);
+
+// Adds an actor of a role.
+LuckyStatus lucky_crowd_spawn_actor(LuckyCrowd *crowd, LuckyRole role, LuckyMember *out);
+
+// Removes a member.
+LuckyStatus lucky_crowd_despawn(LuckyCrowd *crowd, LuckyMember member);
+
+// Plays a clip from its start.
+LuckyStatus lucky_crowd_play(LuckyCrowd *crowd, LuckyMember member, LuckyClip clip);
+
+// Plays a clip, if it is not the one last asked for.
+LuckyStatus lucky_crowd_switch_to(LuckyCrowd *crowd, LuckyMember member, LuckyClip clip);
+
+// Sets the speed, as `lucky_set_speed`.
+LuckyStatus lucky_crowd_set_speed(LuckyCrowd *crowd, LuckyMember member, double speed);
+
+// Mirrors it, as `lucky_set_flips`.
+LuckyStatus lucky_crowd_set_flips(LuckyCrowd *crowd, LuckyMember member, bool x, bool y);
+
+// Sets a fact of an actor, as `lucky_actor_set`.
+LuckyStatus lucky_crowd_set(LuckyCrowd *crowd, LuckyMember member, LuckyFact fact, double value);
+
+// Sets which way an actor faces: a LuckyFacing.
+LuckyStatus lucky_crowd_set_facing(LuckyCrowd *crowd, LuckyMember member, uint32_t facing);
+
+// Advances all members by so many ticks. Events of this LuckyEventMask are handed to `take`, member by member
+// in the order of their slots; null takes none.
+LuckyStatus lucky_crowd_advance(LuckyCrowd *crowd,
+                                uint64_t ticks,
+                                uint32_t mask,
+                                LuckyTakeEvent take,
+                                void *user);
+
+// How many members there are, and below which number their slots are.
+LuckyStatus lucky_crowd_count(const LuckyCrowd *crowd, size_t *members, size_t *slots);
+
+// What a member shows; `LUCKY_STATUS_NOTHING` where it is gone.
+LuckyStatus lucky_crowd_picture(const LuckyCrowd *crowd, LuckyMember member, LuckyPicture *out);
+
+// Writes an instance for each member that shows something and whose slot has a place, in the order of slots,
+// and how many these are to `count`. Where there is no room for all, `LUCKY_STATUS_FULL`: the first ones are
+// written.
+LuckyStatus lucky_crowd_instances(const LuckyCrowd *crowd,
+                                  const LuckyPlacement *places,
+                                  size_t place_count,
+                                  LuckyInstance *out,
+                                  size_t room,
+                                  size_t *count);
+
+// Looks a clip up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_clip(const LuckyArt *art, const char *name, LuckyClip *out);
+
+// Looks a mark up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_mark(const LuckyArt *art, const char *name, LuckyMark *out);
+
+// Looks a span up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_span(const LuckyArt *art, const char *name, LuckySpan *out);
+
+// Looks a point up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_point(const LuckyArt *art, const char *name, LuckyPoint *out);
+
+// Looks a role up by its name.
+LuckyStatus lucky_role(const LuckyArt *art, const char *name, LuckyRole *out);
+
+// Looks a cue up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_cue(const LuckyArt *art, const char *name, LuckyCue *out);
+
+// Looks a bridge up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_bridge(const LuckyArt *art, const char *name, LuckyBridge *out);
+
+// Looks a look up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_look(const LuckyArt *art, const char *name, LuckyLook *out);
+
+// Looks a fact up by its name, `role/name`, or `name` where only one role has it.
+LuckyStatus lucky_fact(const LuckyArt *art, const char *name, LuckyFact *out);
+
+// The number by which a fact is set to one of its choices.
+LuckyStatus lucky_choice(const LuckyArt *art, LuckyFact fact, const char *word, double *out);
+
+// Writes the name of a clip, without its role, as a text of at most `size` bytes with its zero; cut off
+// where it is longer.
+LuckyStatus lucky_clip_name(const LuckyArt *art, LuckyClip clip, char *out, size_t size);
+
+// Writes the name of a mark, as `lucky_clip_name` does.
+LuckyStatus lucky_mark_name(const LuckyArt *art, LuckyMark mark, char *out, size_t size);
+
+// How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
+LuckyStatus lucky_blit(const LuckyArt *art,
+                       LuckyPicture picture,
+                       int32_t x,
+                       int32_t y,
+                       uint32_t scale,
+                       LuckyBlit *out);
+
+// A placement at a position, at the size of the art, upright, not tinted.
+LuckyPlacement lucky_placement(float x, float y);
+
+// The corners of a picture at a place.
+LuckyStatus lucky_quad(const LuckyArt *art,
+                       LuckyPicture picture,
+                       const LuckyPlacement *place,
+                       LuckyQuad *out);
+
+// Where a named point of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no
+// such point.
+LuckyStatus lucky_point_at(const LuckyArt *art,
+                           LuckyPicture picture,
+                           LuckyPoint point,
+                           const LuckyPlacement *place,
+                           float (*out)[2]);
+
+// A player of a clip. It stands at its start, and begins to play with the first advance.
+LuckyStatus lucky_player(const LuckyArt *art, LuckyClip clip, LuckyPlayer *out);
+
+// Plays a clip from its start.
+LuckyStatus lucky_play(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
+
+// Plays a clip, if it is not the one last asked for: call it every frame.
+LuckyStatus lucky_switch_to(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
+
+// Names the clip that follows the present one, instead of what that says itself.
+LuckyStatus lucky_then(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
+
+// Starts the clip last asked for again.
+LuckyStatus lucky_restart(const LuckyArt *art, LuckyPlayer *player);
+
+// Stands on the rest hold of the clip.
+LuckyStatus lucky_stop(const LuckyArt *art, LuckyPlayer *player);
+
+// Pauses or resumes.
+LuckyStatus lucky_set_paused(const LuckyArt *art, LuckyPlayer *player, bool paused);
+
+// Sets the speed: 1 is normal, 0 stands still, below 0 plays backwards; from -32,767 to 32,767.
+LuckyStatus lucky_set_speed(const LuckyArt *art, LuckyPlayer *player, double speed);
+
+// Mirrors it about its pivot, left to right and top to bottom.
+LuckyStatus lucky_set_flips(const LuckyArt *art, LuckyPlayer *player, bool x, bool y);
+
+// Goes to a time from the start of the clip, in ticks.
+LuckyStatus lucky_seek(const LuckyArt *art, LuckyPlayer *player, uint64_t ticks);
+
+// Advances by so many ticks. The first `room` events are written to `events`, and how many these are to
+// `count`; where there are more, `LUCKY_STATUS_FULL`: the player has advanced, and the others are lost. With no
+// room and null for both pointers, events cost nothing.
+LuckyStatus lucky_advance(const LuckyArt *art,
+                          LuckyPlayer *player,
+                          uint64_t ticks,
+                          LuckyEvent *events,
+                          size_t room,
+                          size_t *count);
+
+// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
+LuckyStatus lucky_player_picture(const LuckyArt *art, const LuckyPlayer *player, LuckyPicture *out);
+
+// Tells what can be asked of a player.
+LuckyStatus lucky_player_state(const LuckyArt *art, const LuckyPlayer *player, LuckyPlayerState *out);
+
+// Whether a player stands within a span of its clip.
+LuckyStatus lucky_in_span(const LuckyArt *art, const LuckyPlayer *player, LuckySpan span, bool *out);
+
+// The last problem on this thread, in words, with how to fix it; empty before the first. The text stays as
+// it is until the next problem on this thread.
+const char *lucky_last_problem(void);
+
+#ifdef __cplusplus
+}  // extern "C"
+#endif  // __cplusplus
+
+#endif  /* LUCKY_REEL_H */

@@ -1,0 +1,244 @@
+//! Actors: they pick their own clip from facts.
+
+use std::mem::MaybeUninit;
+
+use lucky_reel::{Actor, ChoiceId, Directions, Facing, FactError, FactId, FactType, Reel, Ticks};
+
+use crate::art::LuckyArt;
+use crate::event::LuckyEvent;
+use crate::from_c::{given, room};
+use crate::names::{LuckyCue, LuckyFact, LuckyLook, LuckyRole};
+use crate::picture::LuckyPicture;
+use crate::player::{LuckyPlayer, write};
+use crate::status::{LuckyStatus, Problem, call, done};
+
+/// An actor, with the reel that it plays from.
+pub struct LuckyActor {
+    actor: Actor,
+    reel: Reel,
+}
+
+/// Which way a thing faces on the screen.
+#[repr(C)]
+#[derive(Clone, Copy)]
+#[allow(missing_docs)] // their names say it
+pub enum LuckyFacing {
+    Down,
+    DownRight,
+    Right,
+    UpRight,
+    Up,
+    UpLeft,
+    Left,
+    DownLeft,
+}
+
+/// Facings are numbers here, as C may pass any.
+pub(crate) fn facing(number: u32) -> Result<Facing, Problem> {
+    let facing = Facing::ALL.get(number as usize).copied();
+    facing.ok_or_else(|| Problem::range("a facing is a number from 0 to 7"))
+}
+
+/// The facing of a stick or a velocity, y down, that faced `before`: one of 4 or 8 `directions`.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_facing_of(
+    x: f32,
+    y: f32,
+    before: u32,
+    directions: u32,
+    out: Option<&mut MaybeUninit<u32>>,
+) -> LuckyStatus {
+    done(|| {
+        let directions = match directions {
+            4 => Directions::FOUR,
+            8 => Directions::EIGHT,
+            _ => return Err(Problem::range("there are 4 or 8 directions")),
+        };
+        given(out)?.write(Facing::from_vector([x, y], facing(before)?, directions) as u32);
+        Ok(())
+    })
+}
+
+/// What sets a fact of any type: [`set_fact`] finds out which.
+pub(crate) trait SetFact {
+    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError>;
+}
+
+impl SetFact for Actor {
+    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
+        Actor::set(self, fact, value)
+    }
+}
+
+/// Sets a fact to a number, as the kind of the fact reads it.
+pub(crate) fn set_fact(
+    reel: &Reel,
+    fact: LuckyFact,
+    value: f64,
+    to: &mut impl SetFact,
+) -> Result<(), Problem> {
+    let bits = fact.bits;
+    let is_flag = value == 0.0 || value == 1.0;
+    let whole = (value == f64::from(value as i32)).then_some(value as i32);
+    let not_this = |what: &str| Problem::range(format!("{value} is not {what}"));
+    let set = if let Some(fact) = reel.fact_from_bits::<f32>(bits) {
+        to.set(fact, value as f32)
+    } else if let Some(fact) = reel.fact_from_bits::<i32>(bits) {
+        to.set(fact, whole.ok_or_else(|| not_this("a whole number of 32 bits"))?)
+    } else if let Some(fact) = reel.fact_from_bits::<ChoiceId>(bits) {
+        let choice = whole.and_then(|index| reel.choice_at(fact, usize::try_from(index).ok()?));
+        to.set(fact, choice.ok_or_else(|| not_this("what lucky_choice gave"))?)
+    } else if !is_flag {
+        return Err(not_this("0 or 1, as a yes/no fact and a pulse are"));
+    } else if let Some(fact) = reel.fact_from_bits::<bool>(bits) {
+        to.set(fact, value == 1.0)
+    } else if let Some(fact) = reel.fact_from_bits::<()>(bits) {
+        if value == 1.0 { to.set(fact, ()) } else { Ok(()) }
+    } else {
+        return Err(Problem::unknown("the reel has no such fact"));
+    };
+    set.map_err(|error| match error {
+        FactError::Value => Problem::range(error),
+        error => Problem::unknown(error),
+    })
+}
+
+/// Makes an actor of a role.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_new(
+    art: Option<&LuckyArt>,
+    role: LuckyRole,
+    out: Option<&mut MaybeUninit<Option<Box<LuckyActor>>>>,
+) -> LuckyStatus {
+    done(|| {
+        let (reel, role) = (given(art)?.reel(), role.into());
+        reel.role(role).ok_or_else(|| Problem::unknown("the reel has no such role"))?;
+        let actor = LuckyActor { actor: Actor::new(reel, role), reel: reel.clone() };
+        given(out)?.write(Some(Box::new(actor)));
+        Ok(())
+    })
+}
+
+/// Ends an actor.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_free(actor: Option<Box<LuckyActor>>) {
+    drop(actor);
+}
+
+/// Goes on with another version of its reel; another reel is refused.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_reload(
+    actor: Option<&mut LuckyActor>,
+    art: Option<&LuckyArt>,
+) -> LuckyStatus {
+    done(|| {
+        let (actor, reel) = (given(actor)?, given(art)?.reel());
+        if !actor.actor.player().belongs_to(reel) {
+            return Err(Problem::unknown("this is not another version of the actor's reel"));
+        }
+        actor.reel = reel.clone();
+        Ok(())
+    })
+}
+
+/// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_choice` gave; 1 sets off a
+/// pulse. Set facts as they are, every frame.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_set(
+    actor: Option<&mut LuckyActor>,
+    fact: LuckyFact,
+    value: f64,
+) -> LuckyStatus {
+    done(|| {
+        let LuckyActor { actor, reel } = given(actor)?;
+        set_fact(reel, fact, value, actor)
+    })
+}
+
+/// Sets which way it faces: a LuckyFacing.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_set_facing(
+    actor: Option<&mut LuckyActor>,
+    facing: u32,
+) -> LuckyStatus {
+    done(|| {
+        given(actor)?.actor.set_facing(self::facing(facing)?);
+        Ok(())
+    })
+}
+
+/// Puts a look on, over the others, or takes it off.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_wear(
+    actor: Option<&mut LuckyActor>,
+    look: LuckyLook,
+    is_on: bool,
+) -> LuckyStatus {
+    done(|| {
+        let LuckyActor { actor, reel } = given(actor)?;
+        if is_on {
+            return actor.wear(reel, look.into()).map_err(Problem::unknown);
+        }
+        actor.take_off(look.into());
+        Ok(())
+    })
+}
+
+/// Advances by so many ticks, with events as `lucky_advance` writes them.
+///
+/// # Safety
+/// As the header says; there is room for so many events.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_actor_advance(
+    actor: Option<&mut LuckyActor>,
+    ticks: u64,
+    events: *mut LuckyEvent,
+    room: usize,
+    count: Option<&mut MaybeUninit<usize>>,
+) -> LuckyStatus {
+    call(|| {
+        let LuckyActor { actor, reel } = given(actor)?;
+        // SAFETY: the header asks for room.
+        let out = unsafe { self::room(events, room) }?;
+        write(actor.advance(reel, Ticks::new(ticks)), out, count)
+    })
+}
+
+/// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_picture(
+    actor: Option<&LuckyActor>,
+    out: Option<&mut MaybeUninit<LuckyPicture>>,
+) -> LuckyStatus {
+    call(|| {
+        let LuckyActor { actor, reel } = given(actor)?;
+        LuckyPicture::write(actor.packed_frame(reel), out)
+    })
+}
+
+/// A copy of the player within, to be asked.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_player(
+    actor: Option<&LuckyActor>,
+    out: Option<&mut MaybeUninit<LuckyPlayer>>,
+) -> LuckyStatus {
+    done(|| {
+        given(out)?.write((*given(actor)?.actor.player()).into());
+        Ok(())
+    })
+}
+
+/// The cue that it follows; `LUCKY_STATUS_NOTHING` before its first advance, and where none matches.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_actor_cue(
+    actor: Option<&LuckyActor>,
+    out: Option<&mut MaybeUninit<LuckyCue>>,
+) -> LuckyStatus {
+    call(|| {
+        let (actor, out) = (given(actor)?, given(out)?);
+        Ok(actor.actor.cue().map_or(LuckyStatus::Nothing, |cue| {
+            out.write(cue.into());
+            LuckyStatus::Ok
+        }))
+    })
+}

@@ -1,0 +1,199 @@
+//! What something shows, and how to draw it.
+
+use std::mem::MaybeUninit;
+
+use lucky_reel::{PackedFrame, Placement, View};
+
+use crate::art::LuckyArt;
+use crate::from_c::given;
+use crate::names::LuckyPoint;
+use crate::status::{LuckyStatus, Problem, call};
+
+/// What a player, an actor or a member shows: a frame and its flips.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyPicture {
+    /// The index of the frame in the lower 30 bits, then a bit for each of left to right and top to bottom.
+    pub bits: u32,
+}
+
+impl LuckyPicture {
+    pub(crate) fn write(
+        picture: PackedFrame,
+        out: Option<&mut MaybeUninit<Self>>,
+    ) -> Result<LuckyStatus, Problem> {
+        let out = given(out)?;
+        if picture.frame().is_none() {
+            return Ok(LuckyStatus::Nothing);
+        }
+        out.write(LuckyPicture { bits: picture.to_bits() });
+        Ok(LuckyStatus::Ok)
+    }
+
+    fn view(self, art: &LuckyArt) -> Result<View<'_>, Problem> {
+        let view = PackedFrame::from_bits(self.bits).view(art.reel());
+        view.ok_or_else(|| Problem::unknown("the reel has no such picture"))
+    }
+}
+
+/// A part of an image, in pixels.
+#[repr(C)]
+#[derive(Clone, Copy)]
+#[allow(missing_docs)] // their names say it
+pub struct LuckyRect {
+    pub x: u32,
+    pub y: u32,
+    pub width: u32,
+    pub height: u32,
+}
+
+/// A whole-pixel copy from an image to a screen.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyBlit {
+    /// The image to copy from.
+    pub image: u32,
+    /// What to copy.
+    pub source: LuckyRect,
+    /// Where its top left goes, in the screen's pixels.
+    pub at: [i32; 2],
+    /// How large it gets, in the screen's pixels.
+    pub size: [u32; 2],
+    /// Whether it is mirrored left to right within that.
+    pub flip_x: bool,
+    /// Whether it is mirrored top to bottom within that.
+    pub flip_y: bool,
+}
+
+/// How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_blit(
+    art: Option<&LuckyArt>,
+    picture: LuckyPicture,
+    x: i32,
+    y: i32,
+    scale: u32,
+    out: Option<&mut MaybeUninit<LuckyBlit>>,
+) -> LuckyStatus {
+    call(|| {
+        let blit = picture.view(given(art)?)?.blit([x, y], scale);
+        let source = blit.source;
+        given(out)?.write(LuckyBlit {
+            image: blit.image.index() as u32,
+            source: LuckyRect {
+                x: source.x,
+                y: source.y,
+                width: source.width,
+                height: source.height,
+            },
+            at: blit.at,
+            size: blit.size,
+            flip_x: blit.flips.x,
+            flip_y: blit.flips.y,
+        });
+        Ok(LuckyStatus::Ok)
+    })
+}
+
+/// Where and how to draw a picture. Begin with `lucky_placement`.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyPlacement {
+    /// Where the pivot goes, in the game's units, y down.
+    pub position: [f32; 2],
+    /// Units for each pixel.
+    pub scale: [f32; 2],
+    /// In radians, clockwise on the screen.
+    pub rotation: f32,
+    /// Before others in a depth buffer, or to sort by; for instances.
+    pub depth: f32,
+    /// For the game to use; for instances.
+    pub user: u32,
+    /// Red, green, blue and alpha to multiply by; for instances.
+    pub tint: [u8; 4],
+    /// Put onto whole units.
+    pub is_snapped: bool,
+    /// The game's y points up.
+    pub is_y_up: bool,
+}
+
+impl From<LuckyPlacement> for Placement {
+    fn from(place: LuckyPlacement) -> Placement {
+        let mut to = Placement::at(place.position).stretched(place.scale).tinted(place.tint);
+        if place.rotation != 0.0 {
+            to = to.rotated(place.rotation);
+        }
+        if place.is_snapped {
+            to = to.snapped();
+        }
+        if place.is_y_up {
+            to = to.y_up();
+        }
+        to.depth(place.depth).user(place.user)
+    }
+}
+
+/// A placement at a position, at the size of the art, upright, not tinted.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_placement(x: f32, y: f32) -> LuckyPlacement {
+    LuckyPlacement {
+        position: [x, y],
+        scale: [1.0; 2],
+        rotation: 0.0,
+        depth: 0.0,
+        user: 0,
+        tint: [255; 4],
+        is_snapped: false,
+        is_y_up: false,
+    }
+}
+
+/// Four corners with texture coordinates, clockwise on the screen from the top left.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyQuad {
+    /// In the units of the placement.
+    pub corners: [[f32; 2]; 4],
+    /// From 0 to 1, y down as images are stored; flips are in here.
+    pub uv: [[f32; 2]; 4],
+    /// The image that they are of.
+    pub image: u32,
+}
+
+/// The corners of a picture at a place.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_quad(
+    art: Option<&LuckyArt>,
+    picture: LuckyPicture,
+    place: Option<&LuckyPlacement>,
+    out: Option<&mut MaybeUninit<LuckyQuad>>,
+) -> LuckyStatus {
+    call(|| {
+        let view = picture.view(given(art)?)?;
+        let quad = view.quad((*given(place)?).into());
+        let image = view.image().index() as u32;
+        given(out)?.write(LuckyQuad { corners: quad.corners, uv: quad.uv, image });
+        Ok(LuckyStatus::Ok)
+    })
+}
+
+/// Where a named point of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no
+/// such point.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_point_at(
+    art: Option<&LuckyArt>,
+    picture: LuckyPicture,
+    point: LuckyPoint,
+    place: Option<&LuckyPlacement>,
+    out: Option<&mut MaybeUninit<[f32; 2]>>,
+) -> LuckyStatus {
+    call(|| {
+        let view = picture.view(given(art)?)?;
+        let (place, out) = (given(place)?, given(out)?);
+        let at = view.point_at(point.into(), (*place).into());
+        Ok(at.map_or(LuckyStatus::Nothing, |at| {
+            out.write(at);
+            LuckyStatus::Ok
+        }))
+    })
+}

@@ -1,0 +1,300 @@
+//! Players: plain structs that belong to the game.
+
+use std::mem::MaybeUninit;
+
+use lucky_reel::{Event, Player, Reel, Speed, Ticks};
+
+use crate::art::LuckyArt;
+use crate::event::LuckyEvent;
+use crate::from_c::{given, room};
+use crate::names::{LuckyClip, LuckySpan};
+use crate::picture::LuckyPicture;
+use crate::status::{LuckyStatus, Problem, call, done};
+
+/// The state of one thing that plays: copy it, keep it in the game's own structs, send it back to roll back. It
+/// means nothing in another run. Zeroed it is no player, and refused.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyPlayer {
+    /// To be kept; not to be changed.
+    pub bits: [u64; 6],
+}
+
+impl From<Player> for LuckyPlayer {
+    fn from(player: Player) -> LuckyPlayer {
+        LuckyPlayer { bits: player.to_bits() }
+    }
+}
+
+fn of<'a>(
+    art: Option<&'a LuckyArt>,
+    player: Option<&LuckyPlayer>,
+) -> Result<(&'a Reel, Player), Problem> {
+    let reel = given(art)?.reel();
+    let player = Player::from_bits(reel, given(player)?.bits);
+    Ok((reel, player.ok_or_else(|| Problem::unknown("this is not a player of the reel"))?))
+}
+
+fn change(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    work: impl FnOnce(&Reel, &mut Player) -> Result<(), Problem>,
+) -> LuckyStatus {
+    done(|| {
+        let player = given(player)?;
+        let (reel, mut changed) = of(art, Some(player))?;
+        work(reel, &mut changed)?;
+        *player = changed.into();
+        Ok(())
+    })
+}
+
+pub(crate) fn known(known: bool) -> Result<(), Problem> {
+    known.then_some(()).ok_or_else(|| Problem::unknown("the reel has no such clip"))
+}
+
+/// A player of a clip. It stands at its start, and begins to play with the first advance.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_player(
+    art: Option<&LuckyArt>,
+    clip: LuckyClip,
+    out: Option<&mut MaybeUninit<LuckyPlayer>>,
+) -> LuckyStatus {
+    done(|| {
+        let (reel, clip) = (given(art)?.reel(), clip.into());
+        known(reel.clip(clip).is_some())?;
+        given(out)?.write(Player::new(reel, clip).into());
+        Ok(())
+    })
+}
+
+/// Plays a clip from its start.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_play(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    clip: LuckyClip,
+) -> LuckyStatus {
+    change(art, player, |reel, player| known(player.play(reel, clip.into())))
+}
+
+/// Plays a clip, if it is not the one last asked for: call it every frame.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_switch_to(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    clip: LuckyClip,
+) -> LuckyStatus {
+    change(art, player, |reel, player| {
+        known(reel.clip(clip.into()).is_some())?;
+        player.switch_to(reel, clip.into());
+        Ok(())
+    })
+}
+
+/// Names the clip that follows the present one, instead of what that says itself.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_then(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    clip: LuckyClip,
+) -> LuckyStatus {
+    change(art, player, |reel, player| {
+        let refused = || Problem::unknown("the reel has no such clip, or this one never ends");
+        player.then(reel, clip.into()).then_some(()).ok_or_else(refused)
+    })
+}
+
+/// Starts the clip last asked for again.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_restart(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+) -> LuckyStatus {
+    change(art, player, |reel, player| {
+        player.restart(reel);
+        Ok(())
+    })
+}
+
+/// Stands on the rest hold of the clip.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_stop(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+) -> LuckyStatus {
+    change(art, player, |_, player| {
+        player.stop();
+        Ok(())
+    })
+}
+
+/// Pauses or resumes.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_set_paused(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    paused: bool,
+) -> LuckyStatus {
+    change(art, player, |_, player| {
+        if paused {
+            player.pause();
+        } else {
+            player.resume();
+        }
+        Ok(())
+    })
+}
+
+/// Sets the speed: 1 is normal, 0 stands still, below 0 plays backwards; from -32,767 to 32,767.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_set_speed(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    speed: f64,
+) -> LuckyStatus {
+    change(art, player, |_, player| {
+        player.set_speed(Speed::from_f64(speed).map_err(Problem::range)?);
+        Ok(())
+    })
+}
+
+/// Mirrors it about its pivot, left to right and top to bottom.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_set_flips(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    x: bool,
+    y: bool,
+) -> LuckyStatus {
+    change(art, player, |_, player| {
+        player.set_flip_x(x);
+        player.set_flip_y(y);
+        Ok(())
+    })
+}
+
+/// Goes to a time from the start of the clip, in ticks.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_seek(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    ticks: u64,
+) -> LuckyStatus {
+    change(art, player, |reel, player| {
+        player.seek(reel, Ticks::new(ticks));
+        Ok(())
+    })
+}
+
+/// Advances by so many ticks. The first `room` events are written to `events`, and how many these are to
+/// `count`; where there are more, `LUCKY_STATUS_FULL`: the player has advanced, and the others are lost. With no
+/// room and null for both pointers, events cost nothing.
+///
+/// # Safety
+/// As the header says; there is room for so many events.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_advance(
+    art: Option<&LuckyArt>,
+    player: Option<&mut LuckyPlayer>,
+    ticks: u64,
+    events: *mut LuckyEvent,
+    room: usize,
+    count: Option<&mut MaybeUninit<usize>>,
+) -> LuckyStatus {
+    call(|| {
+        let player = given(player)?;
+        // SAFETY: the header asks for room.
+        let out = unsafe { self::room(events, room) }?;
+        let (reel, mut advanced) = of(art, Some(player))?;
+        let happened = advanced.advance(reel, Ticks::new(ticks));
+        *player = advanced.into();
+        write(happened, out, count)
+    })
+}
+
+/// Writes events as far as there is room.
+pub(crate) fn write(
+    mut events: impl Iterator<Item = Event>,
+    out: &mut [MaybeUninit<LuckyEvent>],
+    count: Option<&mut MaybeUninit<usize>>,
+) -> Result<LuckyStatus, Problem> {
+    let has_room = !out.is_empty();
+    let mut written = 0;
+    for (out, event) in out.iter_mut().zip(events.by_ref()) {
+        out.write(LuckyEvent::new(&event, 0));
+        written += 1;
+    }
+    if let Some(count) = count {
+        count.write(written);
+    }
+    if has_room && events.next().is_some() {
+        let what = format!("more than {written} events: give more room, or shorter steps");
+        return Err(Problem(LuckyStatus::Full, what));
+    }
+    Ok(LuckyStatus::Ok)
+}
+
+/// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_player_picture(
+    art: Option<&LuckyArt>,
+    player: Option<&LuckyPlayer>,
+    out: Option<&mut MaybeUninit<LuckyPicture>>,
+) -> LuckyStatus {
+    call(|| {
+        let (reel, player) = of(art, player)?;
+        LuckyPicture::write(player.packed_frame(reel), out)
+    })
+}
+
+/// What can be asked of a player.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyPlayerState {
+    /// The clip that plays.
+    pub clip: LuckyClip,
+    /// The hold that is up, from 0.
+    pub hold: u32,
+    /// Cycles that are complete.
+    pub cycle: i32,
+    /// Whether it has come to its end.
+    pub has_ended: bool,
+    /// Whether it is paused.
+    pub is_paused: bool,
+}
+
+/// Tells what can be asked of a player.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_player_state(
+    art: Option<&LuckyArt>,
+    player: Option<&LuckyPlayer>,
+    out: Option<&mut MaybeUninit<LuckyPlayerState>>,
+) -> LuckyStatus {
+    done(|| {
+        let (reel, player) = of(art, player)?;
+        given(out)?.write(LuckyPlayerState {
+            clip: player.clip().into(),
+            hold: player.hold_index(reel).unwrap_or(0),
+            cycle: player.cycle(),
+            has_ended: player.has_ended(),
+            is_paused: player.is_paused(),
+        });
+        Ok(())
+    })
+}
+
+/// Whether a player stands within a span of its clip.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_in_span(
+    art: Option<&LuckyArt>,
+    player: Option<&LuckyPlayer>,
+    span: LuckySpan,
+    out: Option<&mut MaybeUninit<bool>>,
+) -> LuckyStatus {
+    done(|| {
+        let (reel, player) = of(art, player)?;
+        given(out)?.write(player.in_span(reel, span.into()));
+        Ok(())
+    })
+}

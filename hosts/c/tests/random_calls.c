@@ -1,0 +1,224 @@
+// Calls everything in random order, with null, with ids that nobody gave, with ids of another reel and with
+// things that are gone. Nothing but a status may come of it.
+//
+//     random_calls DEMO_FOLDER
+
+#include <lucky_reel.h>
+#include <stdio.h>
+#include <string.h>
+
+static uint64_t state = 88172645463325252u;
+
+static uint64_t any(void) {
+    state ^= state << 13;
+    state ^= state >> 7;
+    state ^= state << 17;
+    return state;
+}
+
+static uint64_t below(uint64_t number) { return any() % number; }
+
+// A thing, or null now and then.
+#define SOME(thing) (below(9) ? (thing) : NULL)
+
+enum { KINDS = 9, KEPT = 8 };
+// Ids of each kind that were given, of two reels and of none.
+static uint64_t ids[KINDS][KEPT];
+
+static uint64_t id(int kind) { return below(12) ? ids[kind][below(KEPT)] : any(); }
+
+static const char *const words[] = {"bram", "moth", "moth/flutter", "bram/idle-down", "moving", "pace", "hurt",
+                                    "step", "puff", "walking", "lantern", "left", "", "\xff\xfe", "bram/", "foot",
+                                    "dusk", "land", "hand"};
+static const char *word(void) { return SOME(words[below(sizeof words / sizeof *words)]); }
+
+static double number(void) {
+    static const double numbers[] = {0, 1, 1, 0.5, -1, 2, 64, 1e300, -1e-300, 0.0 / 1, 4294967296.0};
+    return below(20) ? numbers[below(11)] : (double)any() * (below(2) ? 1 : -1e9);
+}
+
+static unsigned taken;
+static void take(void *user, const LuckyEvent *event) { *(unsigned *)user += event->kind <= LUCKY_EVENT_KIND_OTHER; }
+
+int main(int argc, char **argv) {
+    if (argc != 2) return 2;
+    static const char *const names[] = {"bram", "moth", "puff"};
+    char paths[3][4096];
+    const char *files[4];
+    for (int i = 0; i < 3; i++) {
+        snprintf(paths[i], sizeof paths[i], "%s/%s.reel.toml", argv[1], names[i]);
+        files[i] = paths[i];
+    }
+    files[3] = "nowhere.reel.toml";
+    LuckyArt *arts[2] = {NULL, NULL};
+    LuckyCrowd *crowd = NULL;
+    LuckyActor *actor = NULL;
+    LuckyClock *clock = NULL;
+    LuckyPlayer players[4];
+    LuckyPicture picture = {0};
+    memset(players, 0, sizeof players);
+    unsigned counts[LUCKY_STATUS_BUG + 1] = {0};
+    for (int call = 0; call < 12000; call++) {
+        LuckyArt **of = &arts[below(2)];
+        LuckyArt *art = SOME(*of);
+        LuckyPlayer *player = SOME(&players[below(4)]);
+        LuckyCrowd *c = SOME(crowd);
+        LuckyActor *a = SOME(actor);
+        LuckyMember member = {id(8)};
+        LuckyClip clip = {id(0)};
+        LuckyRole role = {id(1)};
+        LuckyFact fact = {id(2)};
+        LuckyMark mark = {id(3)};
+        LuckySpan span = {id(4)};
+        LuckyPoint point = {id(5)};
+        LuckyLook look = {id(6)};
+        LuckyEvent events[5];
+        LuckyInstance instances[5];
+        LuckyPlacement places[40];
+        LuckyPlacement place = lucky_placement((float)number(), (float)number());
+        place.rotation = (float)number();
+        place.scale[0] = (float)number();
+        for (int i = 0; i < 40; i++) places[i] = place;
+        size_t count = 0, slots, room = below(6);
+        uint64_t ticks = below(5) ? below(3000000) : below(20) ? below(1u << 31) : any(), *keep = NULL;
+        char text[20];
+        double choice;
+        LuckyStatus status = LUCKY_STATUS_OK;
+        // Loading takes long under valgrind, and so do years of events.
+        switch (below(50)) {
+        case 0:
+            if (*of && below(30)) break;
+            {
+                LuckyArt *loaded = NULL;
+                size_t many = below(10) ? 3 : below(5);
+                status = *of && below(3) ? lucky_load_next(art, files, many, &loaded) : lucky_load(files, many, SOME(&loaded));
+                if (loaded) {
+                    lucky_art_free(*of);
+                    *of = loaded;
+                }
+            }
+            break;
+        case 1:
+            if (below(40)) break;
+            lucky_art_free(art);
+            if (art) *of = NULL;
+            break;
+        case 2: status = lucky_clip(art, word(), (LuckyClip *)(keep = &ids[0][below(KEPT)])); break;
+        case 3: status = lucky_role(art, word(), (LuckyRole *)(keep = &ids[1][below(KEPT)])); break;
+        case 4: status = lucky_fact(art, word(), (LuckyFact *)(keep = &ids[2][below(KEPT)])); break;
+        case 5: status = lucky_mark(art, word(), (LuckyMark *)(keep = &ids[3][below(KEPT)])); break;
+        case 6: status = lucky_span(art, word(), (LuckySpan *)(keep = &ids[4][below(KEPT)])); break;
+        case 7: status = lucky_point(art, word(), (LuckyPoint *)(keep = &ids[5][below(KEPT)])); break;
+        case 8: status = lucky_look(art, word(), (LuckyLook *)(keep = &ids[6][below(KEPT)])); break;
+        case 9: status = lucky_cue(art, word(), (LuckyCue *)(keep = &ids[7][below(KEPT)])); break;
+        case 10: status = lucky_choice(art, fact, word(), SOME(&choice)); break;
+        case 11: status = lucky_clip_name(art, clip, SOME(text), below(sizeof text)); break;
+        case 12: status = lucky_mark_name(art, mark, SOME(text), below(sizeof text)); break;
+        case 13: case 14: status = lucky_player(art, clip, player); break;
+        case 15: status = lucky_play(art, player, clip); break;
+        case 16: status = lucky_switch_to(art, player, clip); break;
+        case 17: status = lucky_then(art, player, clip); break;
+        case 18: status = lucky_restart(art, player); break;
+        case 19: status = lucky_stop(art, player); break;
+        case 20: status = lucky_set_paused(art, player, below(4) == 0); break;
+        case 21: status = lucky_set_speed(art, player, number()); break;
+        case 22: status = lucky_set_flips(art, player, below(2), below(2)); break;
+        case 23: status = lucky_seek(art, player, ticks); break;
+        case 24: case 25: status = lucky_advance(art, player, ticks, SOME(events), room, SOME(&count)); break;
+        case 26: status = lucky_player_picture(art, player, SOME(&picture)); break;
+        case 27: {
+            LuckyPlayerState told;
+            status = lucky_player_state(art, player, SOME(&told));
+            break;
+        }
+        case 28: {
+            bool is_in;
+            status = lucky_in_span(art, player, span, SOME(&is_in));
+            break;
+        }
+        case 29: {
+            LuckyBlit blit;
+            status = lucky_blit(art, picture, (int32_t)any(), (int32_t)any(), (uint32_t)below(9), SOME(&blit));
+            break;
+        }
+        case 30: {
+            LuckyQuad quad;
+            status = lucky_quad(art, picture, SOME(&place), SOME(&quad));
+            break;
+        }
+        case 31: {
+            float at[2];
+            status = lucky_point_at(art, picture, point, SOME(&place), SOME(&at));
+            break;
+        }
+        case 32:
+            if (!actor) status = lucky_actor_new(art, role, SOME(&actor));
+            else if (below(20) == 0) lucky_actor_free(actor), actor = NULL;
+            break;
+        case 33: status = lucky_actor_reload(a, art); break;
+        case 34: status = lucky_actor_set(a, fact, number()); break;
+        case 35: status = lucky_actor_set_facing(a, (uint32_t)below(10)); break;
+        case 36: status = lucky_actor_wear(a, look, below(3)); break;
+        case 37: case 38: status = lucky_actor_advance(a, ticks, SOME(events), room, SOME(&count)); break;
+        case 39: status = lucky_actor_picture(a, SOME(&picture)); break;
+        case 40: {
+            LuckyCue cue;
+            status = below(2) ? lucky_actor_cue(a, SOME(&cue)) : lucky_actor_player(a, player);
+            break;
+        }
+        case 41:
+            if (!crowd) status = lucky_crowd_new(art, SOME(&crowd));
+            else if (below(40) == 0) lucky_crowd_free(crowd), crowd = NULL;
+            else status = lucky_crowd_reload(c, art);
+            break;
+        case 42: case 43: {
+            LuckyMember *out = SOME((LuckyMember *)&ids[8][below(KEPT)]);
+            if (below(3)) status = lucky_crowd_spawn_random(c, clip, any(), any(), out);
+            else status = below(2) ? lucky_crowd_spawn(c, clip, out) : lucky_crowd_spawn_actor(c, role, out);
+            break;
+        }
+        case 44: status = below(3) ? lucky_crowd_play(c, member, clip) : lucky_crowd_switch_to(c, member, clip); break;
+        case 45: status = below(2) ? lucky_crowd_set(c, member, fact, number()) : lucky_crowd_set_facing(c, member, (uint32_t)below(10)); break;
+        case 46: status = below(2) ? lucky_crowd_set_speed(c, member, number()) : lucky_crowd_set_flips(c, member, 1, below(2)); break;
+        case 47:
+            // All events of a crowd are worked out.
+            status = lucky_crowd_advance(c, ticks % 72072000, (uint32_t)below(64), SOME(take), &taken);
+            break;
+        case 48:
+            status = below(4) ? lucky_crowd_picture(c, member, SOME(&picture)) : lucky_crowd_despawn(c, member);
+            break;
+        default:
+            status = below(2) ? lucky_crowd_instances(c, SOME(places), below(41), SOME(instances), room, SOME(&count))
+                              : lucky_crowd_count(c, SOME(&count), SOME(&slots));
+            if (below(3) == 0) {
+                if (!clock) status = lucky_clock_new(SOME(&clock));
+                else status = below(3) ? lucky_clock_step(clock, number(), SOME(&ticks)) : lucky_clock_set_scale(SOME(clock), number());
+            }
+            if (below(5) == 0) {
+                LuckyImage image;
+                uint32_t images, facing;
+                status = lucky_image(art, (uint32_t)below(9), SOME(&image));
+                if (status == LUCKY_STATUS_OK) state ^= image.rgba[4u * image.width * image.height - 1];
+                lucky_image_count(art, SOME(&images));
+                lucky_facing_of((float)number(), (float)number(), (uint32_t)below(9), (uint32_t)below(9), SOME(&facing));
+            }
+            // Players are scribbled over, too.
+            if (below(9) == 0) players[below(4)].bits[below(6)] ^= 1ull << below(64);
+            if (below(9) == 0) picture.bits = (uint32_t)any();
+        }
+        if (status > LUCKY_STATUS_BUG || status == LUCKY_STATUS_BUG) {
+            fprintf(stderr, "call %d: status %d: %s\n", call, (int)status, lucky_last_problem());
+            return 1;
+        }
+        if (status > LUCKY_STATUS_NOTHING && !*lucky_last_problem()) return 3;
+        counts[status]++;
+    }
+    lucky_clock_free(clock);
+    lucky_crowd_free(crowd);
+    lucky_actor_free(actor);
+    lucky_art_free(arts[0]);
+    lucky_art_free(arts[1]);
+    for (int i = 0; i < LUCKY_STATUS_BUG; i++) printf("%u ", counts[i]);
+    printf("\n%u events taken; no call ended badly\n", taken);
+    return counts[LUCKY_STATUS_OK] < 2000 || taken == 0;
+}
