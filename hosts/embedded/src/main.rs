@@ -30,11 +30,11 @@ mod chip {
         }
         let played = hio::hstdout().is_ok_and(|mut out| {
             let ended = crate::night::play(&mut out, || HEAP.used());
-            let told = match &ended {
+            let printed = match &ended {
                 Ok(()) => writeln!(out, "done"),
                 Err(error) => writeln!(out, "{error}"),
             };
-            ended.is_ok() && told.is_ok()
+            ended.is_ok() && printed.is_ok()
         });
         exit(if played { EXIT_SUCCESS } else { EXIT_FAILURE });
         #[allow(clippy::empty_loop)] // there is nowhere to go back to
