@@ -1,6 +1,8 @@
 //! Ids and players as plain numbers, as other languages keep them: what goes out comes back, and numbers
 //! that nobody gave do no harm.
 
+#![allow(clippy::unwrap_used)] // so do tests fail
+
 use lucky_reel_core::*;
 use proptest::prelude::*;
 

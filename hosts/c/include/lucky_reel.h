@@ -196,7 +196,8 @@ typedef struct {
   uint64_t bits;
 } LuckyMember;
 
-// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, nor jump away.
+// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, and must
+// return (no `longjmp`).
 typedef void (*LuckyTakeEvent)(void *user, const LuckyEvent *event);
 
 // Where and how to draw a picture. Begin with `lucky_placement`.
@@ -275,6 +276,24 @@ typedef struct {
   uint32_t height;
 } LuckyRect;
 
+// A picture in full: a part of an image that was cut from an untrimmed frame.
+typedef struct {
+  // The image to draw from.
+  uint32_t image;
+  // Its part.
+  LuckyRect source;
+  // Width and height of the untrimmed frame, in pixels.
+  uint32_t size[2];
+  // From the left top corner of the untrimmed frame to that of the part, before flipping, in pixels.
+  int32_t shift[2];
+  // From the left top corner of the untrimmed frame to its pivot, before flipping, in pixels.
+  float pivot[2];
+  // Whether it is mirrored left to right about its pivot.
+  bool flip_x;
+  // Whether it is mirrored top to bottom about its pivot.
+  bool flip_y;
+} LuckyView;
+
 // A whole-pixel copy from an image to a screen.
 typedef struct {
   // The image to copy from.
@@ -301,7 +320,7 @@ typedef struct {
   uint32_t image;
 } LuckyQuad;
 
-// What can be asked of a player.
+// The clip, hold and cycle of a player, and whether it goes on.
 typedef struct {
   // The clip that plays.
   LuckyClip clip;
@@ -491,6 +510,9 @@ LuckyStatus lucky_clip_name(const LuckyArt *art, LuckyClip clip, char *out, size
 // Writes the name of a mark, as `lucky_clip_name` does.
 LuckyStatus lucky_mark_name(const LuckyArt *art, LuckyMark mark, char *out, size_t size);
 
+// A picture in full, for renderers that place it themselves.
+LuckyStatus lucky_view(const LuckyArt *art, LuckyPicture picture, LuckyView *out);
+
 // How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
 LuckyStatus lucky_blit(const LuckyArt *art,
                        LuckyPicture picture,
@@ -559,7 +581,7 @@ LuckyStatus lucky_advance(const LuckyArt *art,
 // What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
 LuckyStatus lucky_player_picture(const LuckyArt *art, const LuckyPlayer *player, LuckyPicture *out);
 
-// Tells what can be asked of a player.
+// The state of a player.
 LuckyStatus lucky_player_state(const LuckyArt *art, const LuckyPlayer *player, LuckyPlayerState *out);
 
 // Whether a player stands within a span of its clip.

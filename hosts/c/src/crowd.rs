@@ -277,7 +277,8 @@ pub extern "C" fn lucky_crowd_set_facing(
     })
 }
 
-/// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, nor jump away.
+/// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, and must
+/// return (no `longjmp`).
 pub type LuckyTakeEvent = Option<unsafe extern "C" fn(user: *mut c_void, event: *const LuckyEvent)>;
 
 /// Advances all members by so many ticks. Events of this LuckyEventMask are handed to `take`, member by member

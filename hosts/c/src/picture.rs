@@ -2,7 +2,7 @@
 
 use std::mem::MaybeUninit;
 
-use lucky_reel::{PackedFrame, Placement, View};
+use lucky_reel::{PackedFrame, Placement, Rect, View};
 
 use crate::art::LuckyArt;
 use crate::from_c::given;
@@ -47,6 +47,55 @@ pub struct LuckyRect {
     pub height: u32,
 }
 
+impl From<Rect> for LuckyRect {
+    fn from(Rect { x, y, width, height }: Rect) -> LuckyRect {
+        LuckyRect { x, y, width, height }
+    }
+}
+
+/// A picture in full: a part of an image that was cut from an untrimmed frame.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyView {
+    /// The image to draw from.
+    pub image: u32,
+    /// Its part.
+    pub source: LuckyRect,
+    /// Width and height of the untrimmed frame, in pixels.
+    pub size: [u32; 2],
+    /// From the left top corner of the untrimmed frame to that of the part, before flipping, in pixels.
+    pub shift: [i32; 2],
+    /// From the left top corner of the untrimmed frame to its pivot, before flipping, in pixels.
+    pub pivot: [f32; 2],
+    /// Whether it is mirrored left to right about its pivot.
+    pub flip_x: bool,
+    /// Whether it is mirrored top to bottom about its pivot.
+    pub flip_y: bool,
+}
+
+/// A picture in full, for renderers that place it themselves.
+#[unsafe(no_mangle)]
+pub extern "C" fn lucky_view(
+    art: Option<&LuckyArt>,
+    picture: LuckyPicture,
+    out: Option<&mut MaybeUninit<LuckyView>>,
+) -> LuckyStatus {
+    call(|| {
+        let view = picture.view(given(art)?)?;
+        let flips = view.flips();
+        given(out)?.write(LuckyView {
+            image: view.image().index() as u32,
+            source: view.source().into(),
+            size: view.size(),
+            shift: view.shift(),
+            pivot: view.pivot(),
+            flip_x: flips.x,
+            flip_y: flips.y,
+        });
+        Ok(LuckyStatus::Ok)
+    })
+}
+
 /// A whole-pixel copy from an image to a screen.
 #[repr(C)]
 #[derive(Clone, Copy)]
@@ -77,15 +126,9 @@ pub extern "C" fn lucky_blit(
 ) -> LuckyStatus {
     call(|| {
         let blit = picture.view(given(art)?)?.blit([x, y], scale);
-        let source = blit.source;
         given(out)?.write(LuckyBlit {
             image: blit.image.index() as u32,
-            source: LuckyRect {
-                x: source.x,
-                y: source.y,
-                width: source.width,
-                height: source.height,
-            },
+            source: blit.source.into(),
             at: blit.at,
             size: blit.size,
             flip_x: blit.flips.x,

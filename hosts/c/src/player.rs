@@ -248,7 +248,7 @@ pub extern "C" fn lucky_player_picture(
     })
 }
 
-/// What can be asked of a player.
+/// The clip, hold and cycle of a player, and whether it goes on.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyPlayerState {
@@ -264,7 +264,7 @@ pub struct LuckyPlayerState {
     pub is_paused: bool,
 }
 
-/// Tells what can be asked of a player.
+/// The state of a player.
 #[unsafe(no_mangle)]
 pub extern "C" fn lucky_player_state(
     art: Option<&LuckyArt>,

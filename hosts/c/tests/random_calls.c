@@ -138,6 +138,9 @@ int main(int argc, char **argv) {
         }
         case 29: {
             LuckyBlit blit;
+            LuckyView view;
+            status = lucky_view(art, picture, SOME(&view));
+            if (status == LUCKY_STATUS_OK && view.source.width > view.size[0]) return 4;
             status = lucky_blit(art, picture, (int32_t)any(), (int32_t)any(), (uint32_t)below(9), SOME(&blit));
             break;
         }

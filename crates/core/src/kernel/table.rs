@@ -106,6 +106,11 @@ impl StepTable {
 
     pub(crate) fn new(clips: &[Option<ClipData>]) -> StepTable {
         let mut table = StepTable { rings: find_rings(clips), ..StepTable::default() };
+        // Nothing to spare: small chips keep a reel for good.
+        let count = 1 + clips.iter().flatten().map(StepTable::steps_of).sum::<u64>() as usize;
+        table.steps.reserve_exact(count);
+        table.origins.reserve_exact(count);
+        table.segments.reserve_exact(clips.len());
         table.steps.push(Step::NOTHING);
         table.origins.push(Origin::NONE);
         for (id, clip) in (0_u16..).zip(clips) {

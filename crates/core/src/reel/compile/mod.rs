@@ -70,6 +70,7 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
         return Err(BuildError { problems: report.problems });
     }
     drawings.hand_over(&mut data);
+    data.frames.shrink_to_fit();
     data.steps = StepTable::new(&data.clips);
     let mut reel = Reel { family: data.names.family, build: Build::new(), data: Arc::new(data) };
     let print = fingerprint::of_playback(&reel);
