@@ -130,6 +130,8 @@ fn a_duration_is_tuned_reloaded_and_written() {
     // Another size.
     terminal.master.resize(PtySize { rows: 24, cols: 80, ..SIZE }).unwrap();
     terminal.shown.lock().unwrap().0.screen_mut().set_size(24, 80);
+    // Keys that come together with the signal may wait for the next one.
+    terminal.until("write, undo");
     terminal.press("\t1 ");
     terminal.until("cue walking: because moving");
     terminal.leave("\u{3}");

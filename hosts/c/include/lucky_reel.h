@@ -27,7 +27,7 @@
 // So many ticks are a second.
 #define LUCKY_TICKS_PER_SECOND 72072000
 
-// What a call came to.
+// The result of a call.
 typedef enum {
   // Done.
   LUCKY_STATUS_OK = 0,
@@ -165,8 +165,8 @@ typedef struct {
   uint32_t bits;
 } LuckyPicture;
 
-// The state of one thing that plays: copy it, keep it in the game's own structs, send it back to roll back. It
-// means nothing in another run. Zeroed it is no player, and refused.
+// The state of one thing that plays: keep it in the game's own structs, and copy it to roll back later. It
+// means nothing in another run of the program. A zeroed struct is not a player, and is refused.
 typedef struct {
   // To be kept; not to be changed.
   uint64_t bits[6];
@@ -418,7 +418,7 @@ LuckyStatus lucky_crowd_reload(LuckyCrowd *crowd, const LuckyArt *art);
 // Adds a player of a clip, at its start.
 LuckyStatus lucky_crowd_spawn(LuckyCrowd *crowd, LuckyClip clip, LuckyMember *out);
 
-// Adds a player of a clip, somewhere within it: where, depends on the seed and a number of its own alone.
+// Adds a player of a clip, at a place within it that depends only on the seed and the member's own number.
 LuckyStatus lucky_crowd_spawn_random(LuckyCrowd *crowd,
                                      LuckyClip clip,
                                      uint64_t seed,

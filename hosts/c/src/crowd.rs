@@ -129,7 +129,7 @@ pub extern "C" fn lucky_crowd_spawn(
     })
 }
 
-/// Adds a player of a clip, somewhere within it: where, depends on the seed and a number of its own alone.
+/// Adds a player of a clip, at a place within it that depends only on the seed and the member's own number.
 #[unsafe(no_mangle)]
 pub extern "C" fn lucky_crowd_spawn_random(
     crowd: Option<&mut LuckyCrowd>,

@@ -11,8 +11,8 @@ use crate::names::{LuckyClip, LuckySpan};
 use crate::picture::LuckyPicture;
 use crate::status::{LuckyStatus, Problem, call, done};
 
-/// The state of one thing that plays: copy it, keep it in the game's own structs, send it back to roll back. It
-/// means nothing in another run. Zeroed it is no player, and refused.
+/// The state of one thing that plays: keep it in the game's own structs, and copy it to roll back later. It
+/// means nothing in another run of the program. A zeroed struct is not a player, and is refused.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyPlayer {

@@ -1,11 +1,11 @@
-//! What a call came to, and the last problem in words.
+//! The result of a call, and the last problem in words.
 
 use std::cell::RefCell;
 use std::ffi::{CString, c_char};
 use std::fmt::Display;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
-/// What a call came to.
+/// The result of a call.
 #[repr(C)]
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub enum LuckyStatus {

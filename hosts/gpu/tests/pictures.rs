@@ -37,16 +37,12 @@ fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixmap, I
     let scene = Scene::after(&art.reel, moths, 2.5).unwrap();
     let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
     scene.draw(&art.reel, &mut list, &writer);
-    let (mut full, mut small, mut items) = (Vec::new(), Vec::new(), Vec::<DrawItem>::new());
+    let (mut full, mut small) = (Vec::new(), Vec::new());
     list.write(&writer, &mut full);
     list.write(&writer, &mut small);
-    list.write(&writer, &mut items);
     let mut canvas = Canvas::new(SIZE).unwrap();
     canvas.clear([0, 0, 0, 255]);
-    for item in items {
-        let view = item.picture.view(&art.reel).unwrap();
-        canvas.draw(&view, &art.images, item.place.position().map(|side| side as i32), 1);
-    }
+    full.iter().for_each(|instance| canvas.draw_instance(instance, &art.images));
     (full, small, canvas.into_picture(), writer)
 }
 

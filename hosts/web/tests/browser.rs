@@ -14,7 +14,7 @@ use std::time::{Duration, Instant};
 use base64::Engine;
 use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Loader, Pixmap};
-use lucky_reel::{DrawItem, DrawList, InstanceWriter};
+use lucky_reel::{DrawList, Instance, InstanceWriter};
 use lucky_reel_tools::Canvas;
 use serde_json::{Value, json};
 
@@ -146,14 +146,11 @@ fn expected() -> Pixmap {
     let art = loader.load().unwrap();
     let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
     Scene::after(&art.reel, 60, 2.5).unwrap().draw(&art.reel, &mut list, &writer);
-    let mut items: Vec<DrawItem> = Vec::new();
-    list.write(&writer, &mut items);
+    let mut instances: Vec<Instance> = Vec::new();
+    list.write(&writer, &mut instances);
     let mut canvas = Canvas::new(SIZE).unwrap();
     canvas.clear([0, 0, 0, 255]);
-    for item in items {
-        let view = item.picture.view(&art.reel).unwrap();
-        canvas.draw(&view, &art.images, item.place.position().map(|side| side as i32), 1);
-    }
+    instances.iter().for_each(|instance| canvas.draw_instance(instance, &art.images));
     canvas.into_picture()
 }
 
