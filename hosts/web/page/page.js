@@ -29,6 +29,9 @@ function draw() {
     const [left, above, right, below] = playing.room();
     [screen.width, screen.height] = [Math.max(left + right, 1), Math.max(above + below, 1)];
   }
+  // As large as whole pixels fit above the buttons.
+  const fits = Math.min(innerWidth / screen.width, (innerHeight - 180) / screen.height);
+  screen.style.width = `${screen.width * Math.max(Math.floor(fits), 1)}px`;
   pen.fillStyle = playing === game ? "#000" : "#26323a";
   pen.fillRect(0, 0, screen.width, screen.height);
   pen.imageSmoothingEnabled = false;
