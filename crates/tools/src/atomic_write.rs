@@ -8,7 +8,6 @@ use std::path::{Path, PathBuf};
 use tempfile::NamedTempFile;
 
 /// Why a file was not written. There is then no half of it.
-#[derive(Debug)]
 pub struct WriteError {
     path: PathBuf,
     cause: io::Error,
@@ -33,6 +32,13 @@ impl WriteError {
     #[must_use]
     pub fn has_changed(&self) -> bool {
         self.cause.kind() == io::ErrorKind::InvalidData
+    }
+}
+
+/// As it is displayed, for a `main` that returns it.
+impl fmt::Debug for WriteError {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        fmt::Display::fmt(self, f)
     }
 }
 

@@ -52,7 +52,10 @@ fn main() -> Result<(), Box<dyn Error>> {
     if arguments.no_serve {
         return Ok(());
     }
-    let server = Server::http(("127.0.0.1", arguments.port)).map_err(|error| error.to_string())?;
+    let port = arguments.port;
+    let server = Server::http(("127.0.0.1", port)).map_err(|error| {
+        format!("port {port} cannot be served: {error}; fix: choose another with --port")
+    })?;
     let address = format!("http://{}/", server.server_addr());
     println!("open: {address}");
     if let Some(file) = arguments.headless {
@@ -69,7 +72,7 @@ fn main() -> Result<(), Box<dyn Error>> {
             .arg(format!("--screenshot={}", file.display()))
             .arg(format!("{address}?seconds=2.5&still"))
             .spawn()
-            .map_err(|error| format!("chromium does not start: {error}\nfix: install it"))?;
+            .map_err(|error| format!("chromium does not start: {error}; fix: install it"))?;
         while browser.try_wait()?.is_none() {
             if let Some(request) = server.recv_timeout(std::time::Duration::from_millis(50))? {
                 answer(page, request)?;
@@ -101,7 +104,7 @@ fn build(into: &Path) -> Result<PathBuf, Box<dyn Error>> {
         let what = format!("no standard library for {TARGET}");
         let fix = format!("`rustup target add {TARGET}`, or on Debian as root");
         let debian = "`apt install rustc-web cargo-web rust-web-src lld-22`";
-        return Err(format!("{what}\nfix: {fix} {debian}").into());
+        return Err(format!("{what}; fix: {fix} {debian}").into());
     };
     // This program may itself be run by a cargo, whose settings are for another target.
     for (name, _) in std::env::vars_os() {
