@@ -258,9 +258,8 @@ pub extern "C" fn lucky_crowd_set(
     fact: LuckyFact,
     value: f64,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| {
-        let reel = crowd.writer.reel().clone();
-        set_fact(&reel, fact, value, &mut MemberFacts(&mut crowd.crowd, member))
+    command(crowd, member, |LuckyCrowd { crowd, writer }, member| {
+        set_fact(writer.reel(), fact, value, &mut MemberFacts(crowd, member))
     })
 }
 

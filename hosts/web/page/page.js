@@ -77,6 +77,7 @@ async function open(files) {
     images = upload(playing.images());
     clip.replaceChildren(...playing.clips().map((name) => new Option(name)));
     clip.value = playing.clip();
+    playing.set_speed(Number(speed.value));
     find("#problem").textContent = "";
   } catch (error) {
     find("#problem").textContent = error.message;

@@ -3,7 +3,8 @@
 use std::error::Error;
 use std::fs::{self, File};
 use std::path::{Path, PathBuf};
-use std::process::Command;
+use std::process::{Command, Stdio};
+use std::time::Duration;
 
 use clap::Parser;
 use tiny_http::{Header, Response, Server};
@@ -71,18 +72,29 @@ fn main() -> Result<(), Box<dyn Error>> {
             .arg(format!("--user-data-dir={}", profile.display()))
             .arg(format!("--screenshot={}", file.display()))
             .arg(format!("{address}?seconds=2.5&still"))
+            .stderr(Stdio::null()) // it complains of what a picture does not need
             .spawn()
             .map_err(|error| format!("chromium does not start: {error}; fix: install it"))?;
-        while browser.try_wait()?.is_none() {
-            if let Some(request) = server.recv_timeout(std::time::Duration::from_millis(50))? {
-                answer(page, request)?;
+        let status = loop {
+            if let Some(request) = server.recv_timeout(Duration::from_millis(50))? {
+                answer(page, request);
             }
+            if let Some(status) = browser.try_wait()? {
+                break status;
+            }
+        };
+        if !status.success() || !file.is_file() {
+            let to = file.display();
+            return Err(format!(
+                "chromium wrote no picture; fix: look whether {to} can be written"
+            )
+            .into());
         }
         println!("written: {}", file.display());
         return Ok(());
     }
     for request in server.incoming_requests() {
-        answer(page, request)?;
+        answer(page, request);
     }
     Ok(())
 }
@@ -120,8 +132,8 @@ fn build(into: &Path) -> Result<PathBuf, Box<dyn Error>> {
     Ok(into.join(TARGET).join("small/greenhouse_web.wasm"))
 }
 
-/// A file of the page; nothing outside its folder.
-fn answer(page: &Path, request: tiny_http::Request) -> Result<(), Box<dyn Error>> {
+/// Answers with a file of the page; nothing outside its folder. A browser that no longer listens is no error.
+fn answer(page: &Path, request: tiny_http::Request) {
     let path = request.url().split('?').next().unwrap_or_default().trim_start_matches('/');
     let name = if path.is_empty() { "index.html" } else { path };
     let kind = match name.rsplit('.').next() {
@@ -130,12 +142,9 @@ fn answer(page: &Path, request: tiny_http::Request) -> Result<(), Box<dyn Error>
         _ => "application/wasm",
     };
     let is_plain = name.chars().all(|c| c.is_ascii_alphanumeric() || "._".contains(c));
-    match File::open(page.join(name)).ok().filter(|_| is_plain && name.contains('.')) {
-        Some(file) => {
-            let kind = Header::from_bytes("Content-Type", kind).map_err(|()| "not a header")?;
-            request.respond(Response::from_file(file).with_header(kind))?;
-        }
-        None => request.respond(Response::empty(404))?,
-    }
-    Ok(())
+    let file = File::open(page.join(name)).ok().filter(|_| is_plain);
+    _ = match (file, Header::from_bytes("Content-Type", kind)) {
+        (Some(file), Ok(kind)) => request.respond(Response::from_file(file).with_header(kind)),
+        _ => request.respond(Response::empty(404)),
+    };
 }

@@ -43,7 +43,7 @@ impl Player {
     }
 
     /// The player of these numbers; `None` where they are not those of a player of this reel or another
-    /// version of it. Numbers that no player has become the nearest that one has.
+    /// version of it. Values out of range are brought into it.
     #[must_use]
     pub fn from_bits(reel: &Reel, bits: [u64; 6]) -> Option<Player> {
         let [left, speed, cycle, build, clips, flags] = bits;

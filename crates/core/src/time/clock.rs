@@ -15,8 +15,8 @@ pub trait TimeSource {
 /// Turns the game's time into ticks and loses nothing on the way.
 ///
 /// It takes what the game has: a [`Duration`], seconds as `f32` or `f64`, milliseconds, a timestamp
-/// ([`lap_at`](Clock::lap_at)), or (`lap`, with `std`) the system's clock. What is less than a tick is carried over to the
-/// next step, so a session of any length ends on the exact tick.
+/// ([`lap_at`](Clock::lap_at)), or (`lap`, with `std`) the system's clock. What is less than a tick is
+/// carried over to the next step, so a session of any length ends on the exact tick.
 ///
 /// One step is clamped to 250 ms unless set otherwise, so that a stall, a debugger stop or a
 /// suspended laptop does not fast-forward the game; [`dropped`](Clock::dropped) says how much was
