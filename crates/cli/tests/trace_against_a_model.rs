@@ -10,9 +10,8 @@ use std::fmt::Write as _;
 use std::io::Write as _;
 use std::process::{Command, Stdio};
 
-use lucky_reel::Mode;
 use lucky_reel::assets::Pixmap;
-use model::{Ends, Model, ModelClip, QUARTERS, Reported, any_clip, build, reported};
+use model::{Model, ModelClip, Reported, UNITS, any_clip, build, reported};
 use proptest::collection::vec;
 use proptest::prelude::*;
 
@@ -22,29 +21,7 @@ const CLIPS: usize = 3;
 fn write_reel(clips: &[ModelClip]) -> String {
     let mut text = "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = { cell = [8, 8] }\n".to_owned();
     for (index, clip) in clips.iter().enumerate() {
-        let holds: Vec<String> = clip
-            .ticks
-            .iter()
-            .enumerate()
-            .map(|(n, ticks)| match clip.is_still() {
-                true => "0".to_owned(),
-                false => format!("\"{} for {ticks}t\"", n % 8),
-            })
-            .collect();
-        let _ = write!(text, "[clips.c{index}]\nframes = [{}]\n", holds.join(", "));
-        let _ = writeln!(text, "mode = \"{}\"", clip.mode.name());
-        let once = clip.mode == Mode::Once;
-        if let (Some(cycles), false) = (clip.repeat, once) {
-            let _ = writeln!(text, "repeat = {cycles}");
-        }
-        if once || clip.repeat.is_some() {
-            let _ = match clip.end {
-                Ends::Stay => writeln!(text, "end = \"stay\""),
-                Ends::First => writeln!(text, "end = \"first\""),
-                Ends::Vanish => writeln!(text, "end = \"vanish\""),
-                Ends::Play(next) => writeln!(text, "end = {{ play = \"c{next}\" }}"),
-            };
-        }
+        text += &clip.in_reel_file(&format!("c{index}"));
         let marked = |nth: u32| {
             let holds = clip.marks.iter().enumerate().filter(|(_, marks)| **marks >> nth & 1 == 1);
             holds.map(|(hold, _)| hold).collect::<Vec<_>>()
@@ -65,10 +42,10 @@ fn in_ms(ticks: u64) -> String {
     format!("{:.3}", ticks as f64 / 72_072.0)
 }
 
-/// The rows that the model says must be printed.
+/// The rows that the model says must be printed; the speed is in quarters.
 fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
     let mut model = Model::new(clips.to_vec());
-    model.set_speed(speed);
+    model.set_speed(speed * UNITS / 4);
     if from > 0 {
         model.seek(from);
     }
@@ -110,7 +87,7 @@ proptest! {
         let path = folder.path().join("model.reel.toml");
         std::fs::write(&path, write_reel(&clips)).unwrap();
         std::fs::write(folder.path().join("s.png"), Pixmap::new([64, 8]).unwrap().to_png()).unwrap();
-        let speed_text = format!("{speed}/{QUARTERS}");
+        let speed_text = format!("{speed}/4");
         let mut command = Command::new(env!("CARGO_BIN_EXE_lucky-reel"));
         command.arg("trace").arg(&path).args(["c0", "--updates", "-", "--format", "csv"]);
         command.args(["--speed", &speed_text, "--from", &format!("{from}t")]);

@@ -2,12 +2,13 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
+#[allow(dead_code)] // some of it is for actors
 mod model;
 #[path = "model/moved.rs"]
 mod moved;
 
 use lucky_reel_core::*;
-use model::{Model, QUARTERS, Reported, any_clip, build, reported};
+use model::{Model, Reported, UNITS, any_clip, build, reported};
 use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
@@ -20,7 +21,8 @@ enum Command {
     Restart,
     Stop,
     Pause(bool),
-    Speed(i64),
+    /// In 65,536ths.
+    Speed(i32),
     Seek(i64),
     SeekHold(usize),
     HitStop(u64),
@@ -35,7 +37,7 @@ fn command() -> impl Strategy<Value = Command> {
     prop_oneof![
         8 => (0_u64..25).prop_map(Advance),
         1 => (0_u64..400).prop_map(Advance),
-        3 => (-9_i64..10).prop_map(Speed),
+        3 => any_speed().prop_map(Speed),
         1 => (0..CLIPS).prop_map(Play),
         1 => (0..CLIPS).prop_map(SwitchTo),
         1 => Just(Restart),
@@ -49,8 +51,13 @@ fn command() -> impl Strategy<Value = Command> {
     ]
 }
 
-fn speed_of(quarters: i64) -> Speed {
-    Speed::from_ratio(quarters as i32, QUARTERS as i32).unwrap()
+/// Quarters, which land on boundaries, and any others.
+fn any_speed() -> impl Strategy<Value = i32> {
+    prop_oneof![2 => (-9_i32..10).prop_map(|quarters| quarters * UNITS as i32 / 4), 1 => -200_000_i32..200_000]
+}
+
+fn speed_of(bits: i32) -> Speed {
+    Speed::from_bits(bits).unwrap()
 }
 
 /// Everything but `Advance`.
@@ -63,7 +70,7 @@ fn obey(player: &mut Player, reel: &Reel, ids: &[ClipId], command: &Command) {
         Command::Stop => player.stop(),
         Command::Pause(true) => player.pause(),
         Command::Pause(false) => player.resume(),
-        Command::Speed(quarters) => player.set_speed(speed_of(quarters)),
+        Command::Speed(bits) => player.set_speed(speed_of(bits)),
         Command::Seek(ticks) => player.seek(reel, Ticks::new(ticks as u64)),
         Command::SeekHold(hold) => player.seek_hold(reel, hold as u32),
         Command::HitStop(ticks) => player.hit_stop(Ticks::new(ticks)),
@@ -83,12 +90,12 @@ fn obey_model(model: &mut Model, command: &Command) {
         Command::Restart => model.restart(),
         Command::Stop => model.stop(),
         Command::Pause(paused) => model.pause(paused),
-        Command::Speed(quarters) => model.set_speed(quarters),
+        Command::Speed(bits) => model.set_speed(i64::from(bits)),
         Command::Seek(ticks) => model.seek(ticks),
         Command::SeekHold(hold) => model.seek_hold(hold),
         Command::HitStop(ticks) => model.hit_stop(ticks),
         Command::PlayTimes(clip, times) => model.play_times(clip, i64::from(times)),
-        Command::Then(clip) => model.then(clip),
+        Command::Then(clip) => _ = model.then(clip),
     }
 }
 
@@ -114,6 +121,8 @@ proptest! {
             prop_assert_eq!(i64::from(player.cycle()), model.cycle(), "cycle after {:?}", command);
             prop_assert_eq!(player.clip(), ids[model.clip()], "clip after {:?}", command);
             prop_assert_eq!(player.has_ended(), model.has_ended(), "over after {:?}", command);
+            let remaining = player.remaining(&reel).map(Ticks::get);
+            prop_assert_eq!(remaining, model.remaining(), "time left after {:?}", command);
         }
     }
 
@@ -243,7 +252,7 @@ proptest! {
     #[test]
     fn a_unison_shows_what_players_show(
         clips in vec(any_clip(CLIPS), CLIPS),
-        updates in vec((0_u64..40, proptest::option::of(-9_i64..10)), 1..12),
+        updates in vec((0_u64..40, proptest::option::of(any_speed())), 1..12),
     ) {
         let (reel, ids) = build(&clips);
         let mut unison = Unison::new(&reel);

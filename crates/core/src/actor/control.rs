@@ -148,6 +148,7 @@ impl Actor {
         let bit = 1_u32.checked_shl(u32::from(slot)).unwrap_or(0);
         self.pulses |= bit;
         self.fresh |= bit;
+        self.facts[usize::from(slot) % crate::cue::MOST_FACTS] = 0;
         self.set_flag(DIRTY, true);
     }
 
@@ -190,10 +191,11 @@ impl Actor {
 
     /// Sets how fast it plays; what a cue's fact says comes on top of it.
     pub fn set_speed(&mut self, reel: &Reel, speed: Speed) {
+        let inside = self.inside(reel);
         self.speed = speed;
         self.apply_speed(reel);
         // What has not begun shows its other end when it is turned, which may lie in a span.
-        if self.inside(reel) != self.watched {
+        if self.inside(reel) != inside {
             self.set_flag(DIRTY, true);
         }
     }

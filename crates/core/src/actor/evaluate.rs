@@ -30,33 +30,19 @@ enum Decision<'r> {
 }
 
 impl Actor {
-    /// Whether something has changed since the last evaluation.
-    pub(super) fn needs_evaluation(&self, reel: &Reel) -> bool {
-        !self.has(LOOPED) && (self.has(DIRTY) || self.inside(reel) != self.watched)
-    }
-
     /// The spans that cues name in which it stands, by their bits. Before the first cue nothing plays.
     pub(super) fn inside(&self, reel: &Reel) -> u32 {
         if self.cue == NONE && !self.plays_over_cues() { 0 } else { self.player.watched(reel) }
     }
 
-    /// Whatever has changed calls for no evaluation.
-    pub(super) fn clear_dirty(&mut self, reel: &Reel) {
-        self.set_flag(DIRTY, false);
-        self.fresh = 0;
-        self.watched = self.inside(reel);
-    }
-
     /// Evaluates the cues once.
     pub(super) fn evaluate(&mut self, reel: &Reel, role: &RoleData) -> Evaluation {
-        self.watched = self.inside(reel);
         self.set_flag(DIRTY, false);
-        let decision = self.decide(role);
+        let decision = self.decide(role, self.inside(reel));
         self.fresh = 0;
         let changes = matches!(decision, Decision::Begin(_) | Decision::Bridge(..));
         if changes && usize::from(self.changes) >= role.cues.len() {
             self.set_flag(LOOPED, true);
-            self.clear_dirty(reel);
             return Evaluation::CueLoop;
         }
         self.changes += u16::from(changes);
@@ -83,8 +69,8 @@ impl Actor {
         }
     }
 
-    fn decide<'r>(&self, role: &'r RoleData) -> Decision<'r> {
-        let Some(winner) = role.winner(&self.circumstances()) else { return Decision::Stay };
+    fn decide<'r>(&self, role: &'r RoleData, inside: u32) -> Decision<'r> {
+        let Some(winner) = role.winner(&self.circumstances(inside)) else { return Decision::Stay };
         let done = self.has(DONE);
         if self.plays_over_cues() {
             let breaks_in =

@@ -13,7 +13,7 @@ impl Cue<'_> {
     /// Empty when it matches.
     #[must_use]
     pub fn failing(&self, actor: &Actor) -> Vec<Vec<String>> {
-        let now = actor.circumstances();
+        let now = actor.circumstances(actor.inside(self.role.reel()));
         if self.data.holds(&now) {
             return Vec::new();
         }
@@ -37,7 +37,6 @@ impl Cue<'_> {
 
 /// What it is instead.
 fn value_now(role: Role<'_>, test: &Test, actor: &Actor) -> String {
-    let now = actor.circumstances();
     match test {
         Test::Flag { wanted, pulse: true, .. } => {
             if *wanted {
@@ -48,16 +47,16 @@ fn value_now(role: Role<'_>, test: &Test, actor: &Actor) -> String {
         }
         Test::Flag { wanted, .. } => format!("{}", !wanted),
         Test::Number { slot, whole: true, .. } => {
-            format!("{}", now.facts[usize::from(*slot)] as i32)
+            format!("{}", actor.facts[usize::from(*slot)] as i32)
         }
         Test::Number { slot, .. } => {
-            format!("{}", f32::from_bits(now.facts[usize::from(*slot)]))
+            format!("{}", f32::from_bits(actor.facts[usize::from(*slot)]))
         }
         Test::Word { slot, .. } => {
-            let word = role.fact(*slot).1.get(now.facts[usize::from(*slot)] as usize);
+            let word = role.fact(*slot).1.get(actor.facts[usize::from(*slot)] as usize);
             word.map_or("", |word| word).to_string()
         }
         Test::Inside { .. } => "outside".to_string(),
-        Test::Facing { .. } => now.facing.name().to_string(),
+        Test::Facing { .. } => actor.facing.name().to_string(),
     }
 }

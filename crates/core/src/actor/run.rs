@@ -2,11 +2,11 @@
 
 use super::evaluate::Evaluation;
 use super::repeat::Repeat;
-use super::state::{Actor, DIRTY, DONE, LOOPED, OWES_TURN};
+use super::state::{Actor, DIRTY, DONE, LOOPED};
 use crate::cue::{FactKind, MOST_FACTS, RoleData};
 use crate::event::{Cause, Event, EventKind, serial};
 use crate::ids::{ClipId, MarkId, NONE};
-use crate::play::{Drive, Player, Walk};
+use crate::play::{Drive, Plan, Player, Walk};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -21,6 +21,8 @@ pub(super) struct ActorRun<'r> {
     /// The moment that has been reached.
     now: u64,
     segment: Option<Segment>,
+    /// The spans that cues name in which the last evaluation has seen it, by their bits.
+    watched: u32,
     /// What calls for an evaluation at this moment.
     evaluate: Option<Cause>,
     /// The segment ends at this moment: the speed changes.
@@ -35,8 +37,8 @@ struct Segment {
     start: Player,
     /// `None` where it does not move.
     walk: Option<Walk>,
-    /// The play that the last boundary has left had been given a clip to follow it.
-    had_then: bool,
+    /// What the game wanted of the play that the last boundary has left.
+    left_plan: Plan,
 }
 
 impl<'r> ActorRun<'r> {
@@ -54,13 +56,28 @@ impl<'r> ActorRun<'r> {
             actor.begin_instant();
         }
         let first = if actor.cue == NONE { Cause::Start } else { Cause::Facts };
-        let evaluate = actor.needs_evaluation(reel).then_some(first);
+        let evaluate = (actor.has(DIRTY) && !actor.has(LOOPED)).then_some(first);
         let (dt, now, over, segment, ends_at) = (dt.get(), 0, false, None, None);
-        Some(ActorRun { reel, role, actor, dt, now, segment, evaluate, ends_at, over })
+        // Whatever the game does that leads into a span or out of one is a change.
+        let watched = actor.inside(reel);
+        Some(ActorRun { reel, role, actor, dt, now, segment, watched, evaluate, ends_at, over })
     }
 
-    /// The actor at the end of the advance. The work is bounded by what happens until the whole state
-    /// of the actor repeats, however long the advance is.
+    /// Whether something has changed since the last evaluation.
+    fn needs_evaluation(&self) -> bool {
+        let actor = &self.actor;
+        !actor.has(LOOPED) && (actor.has(DIRTY) || actor.inside(self.reel) != self.watched)
+    }
+
+    /// Whatever has changed calls for no evaluation.
+    fn settle(&mut self) {
+        self.actor.set_flag(DIRTY, false);
+        self.actor.fresh = 0;
+        self.watched = self.actor.inside(self.reel);
+    }
+
+    /// The actor at the end of the advance. The work is bounded by what happens until it repeats, however
+    /// long the advance is.
     pub(super) fn into_end(mut self) -> Actor {
         let mut repeat = Some(Repeat::default());
         while self.step(&mut repeat).is_some() {}
@@ -75,7 +92,7 @@ impl<'r> ActorRun<'r> {
     fn step(&mut self, repeat: &mut Option<Repeat>) -> Option<Event> {
         while !self.over {
             let event = match self.evaluate.take() {
-                Some(cause) => self.evaluate(cause),
+                Some(cause) => self.evaluate(cause, repeat),
                 None => self.play_on(repeat),
             };
             if event.is_some() {
@@ -86,19 +103,33 @@ impl<'r> ActorRun<'r> {
     }
 
     /// Evaluates once; a change may call for another evaluation in the same instant.
-    fn evaluate(&mut self, cause: Cause) -> Option<Event> {
-        let clip = self.actor.player.clip;
+    fn evaluate(&mut self, cause: Cause, repeat: &mut Option<Repeat>) -> Option<Event> {
+        self.watched = self.actor.inside(self.reel);
+        let before = self.actor;
         let evaluation = self.actor.evaluate(self.reel, self.role);
         if evaluation == Evaluation::CueLoop {
+            self.settle();
             return self.event_of(evaluation, cause);
         }
-        if evaluation != Evaluation::Nothing || self.actor.player.clip != clip {
+        let player = &self.actor.player;
+        if evaluation != Evaluation::Nothing || player.clip != before.player.clip {
             // What was left of this tick is dropped.
             (self.segment, self.ends_at) = (None, None);
+            if let Some(repeat) = repeat
+                && before.is_endless(self.reel)
+                && !player.is_pending()
+                && !self.actor.is_endless(self.reel)
+            {
+                repeat.cycle_counts();
+            }
         } else {
+            if let Some(segment) = &mut self.segment {
+                // A facing may have turned what was asked for, while its chain plays on.
+                segment.start.requested = player.requested;
+            }
             self.end_segment_if_speed_changed();
         }
-        if self.actor.needs_evaluation(self.reel) {
+        if self.needs_evaluation() {
             self.evaluate = Some(Cause::Span);
         }
         self.event_of(evaluation, cause)
@@ -119,8 +150,11 @@ impl<'r> ActorRun<'r> {
 
     /// The next thing that what plays does; `None` when there is more to look at first.
     fn play_on(&mut self, repeat: &mut Option<Repeat>) -> Option<Event> {
-        if self.segment.is_none() && self.begin_segment(repeat).is_none() {
-            return None;
+        if let Some(repeat) = repeat {
+            self.skip(repeat);
+        }
+        if self.segment.is_none() {
+            self.begin_segment(repeat);
         }
         let segment = self.segment.as_mut()?;
         let from = segment.from;
@@ -138,54 +172,51 @@ impl<'r> ActorRun<'r> {
             return None;
         };
         if walk.boundary.is_done() {
-            segment.had_then = walk.has_then();
+            segment.left_plan = walk.plan();
             walk.cross(self.reel)?;
         }
         let event = walk.boundary.next(self.reel.clip_list());
         self.pass(at);
         if let Some(event) = event {
-            self.take_in(event.kind, event.clip, repeat.is_some());
+            self.take_in(event.kind, event.clip, repeat);
         }
         event.map(|event| event.with_at(Ticks::new(at)))
     }
 
-    /// Begins what plays from now on; `None` where it was skipped instead.
-    fn begin_segment(&mut self, repeat: &mut Option<Repeat>) -> Option<()> {
-        if let Some(repeat) = repeat
-            && (self.skip_repeated(repeat) || self.skip_quiet_time())
-        {
-            return None;
+    /// Begins what plays from now on.
+    fn begin_segment(&mut self, repeat: &mut Option<Repeat>) {
+        if let Some(repeat) = repeat {
+            repeat.begin_segment();
         }
         let (from, start) = (self.now, self.actor.player);
         let left = Drive::Time(Ticks::new(self.dt - from));
         let mut begun = start;
         let walk = begun.begin_walk(self.reel, left).map(|(walk, ..)| walk);
-        self.segment = Some(Segment { from, start, walk, had_then: false });
-        Some(())
+        self.segment = Some(Segment { from, start, walk, left_plan: Plan::NONE });
     }
 
-    /// Where the actor is as it was before, all that happened since happens again and again.
-    fn skip_repeated(&mut self, repeat: &mut Repeat) -> bool {
-        let skipped = repeat.skip(self.reel, &mut self.actor, self.now, self.dt);
-        self.now += skipped;
-        skipped > 0
-    }
-
-    /// Where nothing can happen before the clip ends, time passes at once.
-    fn skip_quiet_time(&mut self) -> bool {
-        let player = &self.actor.player;
-        let affects = self.reel.clip_at(player.clip).is_none_or(|clip| clip.affects_cues());
-        if affects || player.is_paused() || self.actor.has(OWES_TURN) {
-            return false;
+    /// Where the actor is as it was before, all that happened since happens again: that is skipped, as often
+    /// as it fits before the end. The last tick is played: what begins at its end belongs to the next advance.
+    fn skip(&mut self, repeat: &mut Repeat) {
+        let Some(segment) = &mut self.segment else {
+            let Some(again) = repeat.round(self.reel, &self.actor, self.now) else { return };
+            let ticks = self.now - again.at;
+            let times = (self.dt - self.now).saturating_sub(1) / ticks;
+            self.now += times * ticks;
+            return self.actor.count(again, times);
+        };
+        let Some(walk) = segment.walk.as_mut().filter(|walk| walk.boundary.is_done()) else {
+            return;
+        };
+        if self.ends_at.is_some() || !self.actor.is_at_rest() {
+            return;
         }
-        let left = self.dt - self.now;
-        let to_end = player.remaining(self.reel).filter(|_| !player.has_ended());
-        let time = to_end.map_or(left, |end| end.get().saturating_sub(1).min(left));
-        if time > 0 {
-            self.actor.player.advance_by(self.reel, Drive::Time(Ticks::new(time)));
-            self.pass(self.now + time);
-        }
-        time > 0
+        let slack = walk.slack();
+        let Some(again) = repeat.lap(self.reel, &self.actor, self.now, slack) else { return };
+        let times = walk.skip([again.at - segment.from, u64::from(again.slack)], again.most);
+        self.now = segment.from + walk.at;
+        self.actor.count(again, times);
+        walk.count(&self.actor.player);
     }
 
     fn end_segment_if_speed_changed(&mut self) {
@@ -242,47 +273,50 @@ impl<'r> ActorRun<'r> {
     }
 
     /// What an event means for the cues.
-    fn take_in(&mut self, kind: EventKind, clip: ClipId, silent: bool) {
+    fn take_in(&mut self, kind: EventKind, clip: ClipId, repeat: &mut Option<Repeat>) {
         if let EventKind::Mark(mark) = kind {
-            self.take_in_mark(clip, mark);
+            self.take_in_mark(clip, mark, repeat.is_some());
         }
-        let Some(Segment { start, walk: Some(walk), had_then, .. }) = &self.segment else { return };
+        let Some(Segment { start, walk: Some(walk), left_plan, .. }) = &self.segment else {
+            return;
+        };
         let ended = kind == EventKind::End;
         if !ended && !walk.boundary.is_done() {
             return;
         }
         // What the game has named to follow belongs to what is played over the cues.
         let over_cues = self.actor.plays_over_cues();
-        let is_done = if over_cues { !*had_then } else { clip == start.requested_clip() };
-        let is_on_tick = walk.is_on_step();
-        self.actor.player =
-            if ended { walk.player_at_end(self.reel, start) } else { walk.player(start) };
+        let is_done =
+            if over_cues { left_plan.then == NONE } else { clip == start.requested_clip() };
+        // It walks at the speed at which it began; what it was given since then counts from the next tick.
+        let speed = self.actor.player.speed();
+        self.actor.player = match ended {
+            true => walk.player_at_end(self.reel, start, *left_plan),
+            false => walk.player(start),
+        };
+        self.actor.player.set_speed(speed);
         self.actor.apply_speed_of(self.reel, self.role);
         self.end_segment_if_speed_changed();
         if ended {
+            if let Some(repeat) = repeat {
+                repeat.cycle_counts();
+            }
             if is_done {
                 self.actor.set_flag(DONE, true);
             }
-            if silent {
-                self.ends_at = Some(self.now);
-            }
-            let waits = over_cues && !is_done;
-            self.evaluate = (!self.actor.has(LOOPED) && !waits).then_some(Cause::End);
-            return;
         }
         if self.actor.has(LOOPED) {
-            self.actor.clear_dirty(self.reel);
-        } else if self.actor.needs_evaluation(self.reel) {
+            self.settle();
+        } else if ended {
+            let waits = over_cues && !is_done;
+            self.evaluate = (!waits).then_some(Cause::End);
+        } else if self.needs_evaluation() {
             let by_mark = self.actor.has(DIRTY);
             self.evaluate = Some(if by_mark { Cause::Mark } else { Cause::Span });
         }
-        if silent && is_on_tick && self.evaluate.is_none() && self.ends_at.is_none() {
-            // A whole tick is where it is seen whether the state repeats.
-            self.segment = None;
-        }
     }
 
-    fn take_in_mark(&mut self, clip: ClipId, mark: MarkId) {
+    fn take_in_mark(&mut self, clip: ClipId, mark: MarkId, is_silent: bool) {
         let Some(clip) = self.reel.clip_data(clip) else { return };
         for &(_, slot, bits) in clip.sets.iter().filter(|(known, ..)| *known == mark) {
             let at = usize::from(slot);
@@ -291,6 +325,10 @@ impl<'r> ActorRun<'r> {
                 Some(FactKind::Pulse) if bits != 0 => {
                     self.actor.set_off(slot);
                     self.actor.facts[at] = fact.map_or(1, |fact| fact.duration);
+                    if is_silent {
+                        // Pulses are counted in ticks, so whether it repeats is seen on a whole one.
+                        self.ends_at = Some(self.now);
+                    }
                 }
                 Some(FactKind::Pulse) | None => {}
                 Some(_) => self.actor.set_bits(slot, bits),

@@ -85,7 +85,6 @@ impl SavedActor {
             }
         }
         actor.flags = self.flags & ALL_FLAGS;
-        actor.watched = actor.inside(reel);
         let lost = |now: u16, then: &str| now == NONE && !then.is_empty();
         if lost(actor.cue, &self.cue) || lost(actor.bridge, &self.bridge) {
             (actor.bridge, actor.target) = (NONE, NONE);

@@ -58,8 +58,6 @@ pub struct Actor {
     pub(super) yields_to: u16,
     /// The pulses that were set since the last evaluation, by their bits.
     pub(super) fresh: u32,
-    /// The spans that the last evaluation has seen it inside.
-    pub(super) watched: u32,
     pub(super) speed: Speed,
     pub(super) looks: LookSet,
     /// By slot; of a pulse, the ticks for which it is still up.
@@ -97,7 +95,6 @@ impl Actor {
             speed: Speed::NORMAL,
             pulses: 0,
             fresh: 0,
-            watched: 0,
             role: number,
             cue: NONE,
             bridge: NONE,
@@ -110,7 +107,7 @@ impl Actor {
         };
         if let Some(data) = reel.role_data(role) {
             actor.facts = data.defaults;
-            let winner = data.winner(&actor.circumstances());
+            let winner = data.winner(&actor.circumstances(0));
             if let Some(clip) = winner.and_then(|cue| actor.clip_of(reel, cue.target, facing)) {
                 actor.player = Player::new(reel, clip);
             }
@@ -123,14 +120,9 @@ impl Actor {
         Actor::new(reel, RoleId::new(reel.family, NONE))
     }
 
-    /// What its cues' conditions are held against.
-    pub(crate) fn circumstances(&self) -> Circumstances<'_> {
-        Circumstances {
-            facts: &self.facts,
-            pulses: self.pulses,
-            spans: self.watched,
-            facing: self.facing,
-        }
+    /// What its cues' conditions are held against, inside these spans.
+    pub(super) fn circumstances(&self, spans: u32) -> Circumstances<'_> {
+        Circumstances { facts: &self.facts, pulses: self.pulses, spans, facing: self.facing }
     }
 
     pub(super) fn has(&self, flag: u8) -> bool {
@@ -214,7 +206,7 @@ impl PartialEq for Actor {
         let same_player = self.player == other.player;
         let all = |actor: &Actor| {
             (
-                (actor.facts, actor.looks, actor.speed, actor.pulses, actor.fresh, actor.watched),
+                (actor.facts, actor.looks, actor.speed, actor.pulses, actor.fresh),
                 (actor.role, actor.cue, actor.bridge, actor.target, actor.yields_to),
                 (actor.changes, actor.facing, actor.begun_facing, actor.flags),
             )
@@ -234,7 +226,6 @@ impl fmt::Debug for Actor {
             .field("facing", &self.facing)
             .field("facts", &self.facts)
             .field("pulses", &[self.pulses, self.fresh])
-            .field("watched", &self.watched)
             .field("changes", &self.changes)
             .field("flags", &self.flags)
             .finish_non_exhaustive()

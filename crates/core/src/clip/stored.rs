@@ -58,12 +58,6 @@ impl ClipData {
         &marks[..count]
     }
 
-    /// Whether crossing any of its boundaries can change what an actor plays.
-    pub(crate) fn affects_cues(&self) -> bool {
-        let first = self.holds.first().map_or(0, |hold| hold.watched);
-        !self.sets.is_empty() || self.holds.iter().any(|hold| hold.watched != first)
-    }
-
     /// Whether a mark on this hold sets a fact.
     pub(crate) fn sets_facts_at(&self, hold: u16) -> bool {
         let sets = |mark: &MarkId| self.sets.iter().any(|(setting, ..)| setting == mark);

@@ -102,6 +102,12 @@ impl Boundary {
         (self.bytes >> 8) as u8
     }
 
+    /// Another count of cycles and of plays.
+    pub(crate) fn count(&mut self, cycle: i32, plays: u8) {
+        self.cycle = cycle;
+        self.bytes = self.bytes & 0x00ff_ffff | u32::from(plays) << 24;
+    }
+
     #[inline]
     pub(crate) fn left_plays(&self) -> u8 {
         (self.bytes >> 16) as u8

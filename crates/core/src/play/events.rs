@@ -7,7 +7,6 @@ use super::advance::Movement;
 use super::player::{Plan, Player, State};
 use crate::distance::Distance;
 use crate::event::Event;
-use crate::ids::NONE;
 use crate::kernel::{Boundary, Happened, Step};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
@@ -171,9 +170,9 @@ impl Walk {
         if self.plan == Plan::NONE { Step::stops(false) } else { Step::EDGE }
     }
 
-    /// Whether the game has named the clip that follows the play that it is in.
-    pub(crate) fn has_then(&self) -> bool {
-        self.plan.then != NONE
+    /// What the game wants of the play that it is in.
+    pub(crate) fn plan(&self) -> Plan {
+        self.plan
     }
 
     /// Whether no time has been used up since the first moment.
@@ -181,20 +180,42 @@ impl Walk {
         self.is_at_first_moment
     }
 
-    /// Whether the last boundary lies on a whole step.
-    pub(crate) fn is_on_step(&self) -> bool {
-        self.slack == 0
+    /// What of the last step was not used up by the last boundary, in units.
+    pub(crate) fn slack(&self) -> u32 {
+        self.slack
     }
 
-    /// The player at the end of the play that the last boundary has left, before another clip goes on.
-    pub(crate) fn player_at_end(&self, reel: &Reel, base: &Player) -> Player {
+    /// Skips laps that lead back to the present boundary, as often as they fit before the end and at most so
+    /// often; gives how many. The last lap began at this step, of which so many units were not used up.
+    pub(crate) fn skip(&mut self, [at, slack]: [u64; 2], most: u64) -> u64 {
+        let (rate, unused) = (u128::from(self.rate), u128::from(self.slack));
+        let lap = u128::from(self.at - at) * rate + u128::from(slack) - unused;
+        let left = u128::from(self.end - self.at) * rate + unused;
+        let times = (left.saturating_sub(1) / lap.max(1)).min(u128::from(most));
+        let units = times * lap;
+        let steps = units.saturating_sub(unused).div_ceil(rate.max(1));
+        self.slack = (steps * rate + unused - units) as u32;
+        self.at += steps as u64;
+        times as u64
+    }
+
+    /// Takes over what is only counted.
+    pub(crate) fn count(&mut self, player: &Player) {
+        self.boundary.count(player.cycle, player.plays);
+    }
+
+    /// The player at the end of the play that the last boundary has left, of which the game wanted this,
+    /// before another clip follows.
+    pub(crate) fn player_at_end(&self, reel: &Reel, base: &Player, plan: Plan) -> Player {
         let Boundary { left, .. } = self.boundary;
         let mut player = self.player(base);
         if let (true, Some(clip)) =
             (self.boundary.happened().has(Happened::NEXT), reel.clip_at(left.clip()))
         {
             (player.clip, player.plays) = (left.clip(), self.boundary.left_plays());
-            player.reach_far_end(clip);
+            player.plan = plan;
+            let line = player.line(clip);
+            player.put(line, line.far_end());
             player.set_state(State::Ended);
         }
         player

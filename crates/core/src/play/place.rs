@@ -186,7 +186,8 @@ impl Player {
         if self.clip == self.requested {
             self.take_place(reel, number, align);
         } else if let Some(set) = reel.facing_set_of(self.clip())
-            && let Some(other) = reel.number_of(set.clip(facing))
+            && let Some(other) =
+                reel.number_of(set.clip(facing)).filter(|other| *other != self.clip)
         {
             self.take_place(reel, other, set.align);
         }
@@ -215,7 +216,13 @@ impl Player {
             return self.set_state(State::Swapped);
         }
         let over = matches!(state, State::Ended | State::Finished);
-        let (spot, along, to) = (self.spot(from), self.heads_along(), self.line(new));
+        let (along, to) = (self.heads_along(), self.line(new));
+        let mut spot = self.spot(from);
+        if over && along {
+            // All cycles are done there, but it stands in the last; where it shows its first hold, too.
+            spot = from.far_end();
+            spot.cycle -= i32::from(!old.turns());
+        }
         self.plays = self.plays.wrapping_add(1);
         if over && to.cycles().is_some() {
             if along {
@@ -227,8 +234,9 @@ impl Player {
             }
             return;
         }
+        let place = from.place_of(spot.entry);
         let mut landing = match align {
-            Align::Hold => by_hold(from, self.place, spot, to),
+            Align::Hold => by_hold(from, place, spot, to),
             _ => by_share(from, spot, to, along),
         };
         landing.cycle = landing.cycle.wrapping_add(spot.cycle);

@@ -175,8 +175,20 @@ impl Player {
     }
 
     pub(super) fn line<'r>(&self, clip: &'r ClipData) -> Line<'r> {
-        let repeat = if self.plan.times > 0 { self.plan.times } else { clip.repeat };
+        // A still stands, however often the game wants it played.
+        let times = if clip.is_still { 0 } else { self.plan.times };
+        let repeat = if times > 0 { times } else { clip.repeat };
         Line { clip, backwards: self.has(BACKWARDS), repeat }
+    }
+
+    /// How many cycles its play has; `None` for an endless one.
+    pub(crate) fn cycles(&self, reel: &Reel) -> Option<i32> {
+        self.clip_in(reel).and_then(|clip| self.line(clip).cycles())
+    }
+
+    /// Whether it was asked to play and has not moved since.
+    pub(crate) fn is_pending(&self) -> bool {
+        self.state() == State::Pending
     }
 
     /// What follows when the last hold's time is up.

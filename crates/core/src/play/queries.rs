@@ -150,26 +150,24 @@ impl Player {
         self.clip_in(reel).is_some()
     }
 
-    /// Game time until the present clip ends at the present speed, a hit-stop included; `None`
-    /// when it never does. When it is turned back, until it is at its beginning. A pause does not
+    /// Game time until the next [`End`](crate::EventKind::End) at the present speed, hit-stop included: of a
+    /// play that is turned back, until it is at its beginning. 0 when it has ended, unless its speed points
+    /// inward again; `None` when no end comes: an endless play, a still, speed 0, stopped. A pause does not
     /// count.
     #[must_use]
     pub fn remaining(&self, reel: &Reel) -> Option<Ticks> {
-        let units = match self.units_done(reel)? {
-            _ if self.has_ended() => return Some(Ticks::ZERO),
-            (_, None) => return None,
-            (done, Some(length)) => {
-                if self.goes_towards_end() {
-                    length - done
-                } else {
-                    done
-                }
-            }
-        };
+        let mut ahead = *self;
+        let clip = ahead.rebind(reel)?;
         let speed = u128::from(self.pace.size());
-        if speed == 0 || self.is_stopped() {
-            return None;
+        // What the first moment makes of it says which way the line is read, and how much lies ahead.
+        let moves =
+            speed > 0 && ahead.begin_movement(reel, clip, self.pace.is_negative()).is_some();
+        if !moves {
+            return self.has_ended().then_some(Ticks::ZERO);
         }
+        let line = ahead.line(clip);
+        let (length, done) = (line.length()?, line.units_at(ahead.spot(line)));
+        let units = if ahead.heads_along() { length - done } else { done };
         let ticks = u64::try_from(units.div_ceil(speed)).unwrap_or(u64::MAX);
         Some(Ticks::new(ticks) + self.hit_stop_left())
     }
@@ -178,37 +176,26 @@ impl Player {
     /// endless one. 1 when it is over (0 when it came back to its beginning), 0 when stopped.
     #[must_use]
     pub fn progress(&self, reel: &Reel) -> f32 {
-        let (Some((done, length)), Some(clip)) = (self.units_done(reel), self.clip_in(reel)) else {
-            return 0.0;
-        };
-        let whole = length.unwrap_or_else(|| u128::from(self.line(clip).cycle())).max(1);
-        (done as f64 / whole as f64) as f32
-    }
-
-    /// Units done of the line, or of the present cycle of a ring; and the line's length.
-    fn units_done(&self, reel: &Reel) -> Option<(u128, Option<u128>)> {
         let mut settled = *self;
-        let clip = settled.rebind(reel)?;
+        let Some(clip) = settled.rebind(reel) else { return 0.0 };
         let line = settled.line(clip);
         let length = line.length();
-        let done = match self.state() {
+        let done = match settled.state() {
             State::Pending | State::Stopped | State::Still => 0,
-            // `first` shows its first hold, but its place is the end it came to.
-            State::Finished if self.heads_along() || clip.end != End::Vanish => length.unwrap_or(0),
-            State::Ended if self.heads_along() => length.unwrap_or(0),
+            // `first` shows its first hold, but its position is the end it came to.
+            State::Finished if settled.heads_along() || clip.end != End::Vanish => {
+                length.unwrap_or(0)
+            }
+            State::Ended if settled.heads_along() => length.unwrap_or(0),
             State::Finished | State::Ended => 0,
             State::Seeked | State::Swapped | State::Running => {
                 let spot = settled.spot(line);
-                let start = u128::from(line.start_of(spot.entry)) + u128::from(spot.into);
-                if length.is_some() { line.units_at(spot) } else { start }
+                let in_cycle = u128::from(line.start_of(spot.entry)) + u128::from(spot.into);
+                length.map_or(in_cycle, |_| line.units_at(spot))
             }
         };
-        Some((done, length))
-    }
-
-    fn goes_towards_end(&self) -> bool {
-        let fresh = matches!(self.state(), State::Pending);
-        fresh || self.pace.is_negative() == self.has(BACKWARDS)
+        let whole = length.unwrap_or_else(|| u128::from(line.cycle())).max(1);
+        (done as f64 / whole as f64) as f32
     }
 
     /// Whether no time that passes can change it.

@@ -36,13 +36,58 @@ impl ModelClip {
         holds.fold(new, |new, (hold, ticks)| new.hold(frame(hold), Ticks::new(*ticks as u64)))
     }
 
+    /// All of it but its marks, each hold showing the frame that it is given.
+    pub(crate) fn new_clip(&self, new: NewClip, frame: impl Fn(u32) -> u32) -> NewClip {
+        let mut new = self.add_holds(new.mode(self.mode).rest(self.rest as u32), frame);
+        if let (Some(cycles), true) = (self.repeat, self.mode != Mode::Once) {
+            new = new.repeat(cycles as u32);
+        }
+        match self.end {
+            _ if self.cycles().is_none() => new,
+            Ends::Stay => new.then_stay(),
+            Ends::First => new.then_first(),
+            Ends::Vanish => new.then_vanish(),
+            Ends::Play(next) => new.then_play(format!("c{next}")),
+        }
+    }
+
+    /// The same as a table of a reel file, without marks.
+    pub(crate) fn in_reel_file(&self, name: &str) -> String {
+        let hold = |(nth, ticks)| match self.is_still() {
+            true => "0".to_owned(),
+            false => format!("\"{} for {ticks}t\"", nth % 8),
+        };
+        let holds: Vec<String> = (0_usize..).zip(&self.ticks).map(hold).collect();
+        let mut text = format!("[clips.{name}]\nframes = [{}]\n", holds.join(", "));
+        text += &format!("mode = \"{}\"\nrest = {}\n", self.mode.name(), self.rest);
+        if let (Some(cycles), true) = (self.repeat, self.mode != Mode::Once) {
+            text += &format!("repeat = {cycles}\n");
+        }
+        text += &match self.end {
+            _ if self.cycles().is_none() => String::new(),
+            Ends::Stay => "end = \"stay\"\n".to_owned(),
+            Ends::First => "end = \"first\"\n".to_owned(),
+            Ends::Vanish => "end = \"vanish\"\n".to_owned(),
+            Ends::Play(next) => format!("end = {{ play = \"c{next}\" }}\n"),
+        };
+        text
+    }
+
     pub(crate) fn cycles(&self) -> Option<i64> {
         if self.mode == Mode::Once { Some(1) } else { self.repeat }
     }
 }
 
-/// A clip of any kind, among so many that it may go on to.
+/// A clip of any kind, among so many that may follow it.
 pub(crate) fn any_clip(clips: usize) -> impl Strategy<Value = ModelClip> {
+    any_clip_marked(clips, (0_u32..8).boxed())
+}
+
+/// The same with these marks on a hold, by bits.
+pub(crate) fn any_clip_marked(
+    clips: usize,
+    marks: BoxedStrategy<u32>,
+) -> impl Strategy<Value = ModelClip> {
     let mode = prop_oneof![Just(Mode::Loop), Just(Mode::PingPong), Just(Mode::Once)];
     let end = prop_oneof![
         1 => Just(Ends::Stay),
@@ -50,8 +95,8 @@ pub(crate) fn any_clip(clips: usize) -> impl Strategy<Value = ModelClip> {
         1 => Just(Ends::Vanish),
         2 => (0..clips).prop_map(Ends::Play),
     ];
-    let holds = prop::collection::vec((1_i64..6, 0_u32..8), 1..6);
-    let still = (0_u32..8).prop_map(|marks| ModelClip {
+    let holds = prop::collection::vec((1_i64..6, marks.clone()), 1..6);
+    let still = marks.prop_map(|marks| ModelClip {
         ticks: vec![0],
         mode: Mode::Loop,
         repeat: None,
@@ -78,19 +123,7 @@ pub(crate) fn build(clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
 pub(crate) fn build_into(mut builder: ReelBuilder, clips: &[ModelClip]) -> (Reel, Vec<ClipId>) {
     let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let ids = clips.iter().enumerate().map(|(index, clip)| {
-        let mut new = NewClip::of(sheet).mode(clip.mode).rest(clip.rest as u32);
-        new = clip.add_holds(new, |hold| hold % 8);
-        if let (Some(cycles), true) = (clip.repeat, clip.mode != Mode::Once) {
-            new = new.repeat(cycles as u32);
-        }
-        if clip.cycles().is_some() {
-            new = match clip.end {
-                Ends::Stay => new.then_stay(),
-                Ends::First => new.then_first(),
-                Ends::Vanish => new.then_vanish(),
-                Ends::Play(next) => new.then_play(format!("c{next}")),
-            };
-        }
+        let mut new = clip.new_clip(NewClip::of(sheet), |hold| hold % 8);
         for nth in 0..3 {
             let marked = |hold: &u32| clip.marks[*hold as usize] >> nth & 1 == 1;
             let holds: Vec<u32> = (0..clip.ticks.len() as u32).filter(marked).collect();

@@ -1,15 +1,22 @@
-//! A naive model of playback that walks a quarter of a tick at a time, entry by entry. It shares
-//! nothing with the library but the words.
+//! A naive model of playback that walks a tick at a time, entry by entry. It shares nothing with the
+//! library but the words.
+//!
+//! It has no running sums, no tables and no fast path: where it stands is the number of an entry and how far
+//! it has come into it.
 
 mod clips;
 
-pub(crate) use clips::{Ends, ModelClip, any_clip, build};
+use std::rc::Rc;
+
+#[allow(unused_imports)] // each test takes what it needs
+pub(crate) use clips::{Ends, ModelClip, any_clip, any_clip_marked, build, build_into};
 use lucky_reel_core::*;
 
-/// The model's units in a tick; speeds are whole numbers of quarters.
-pub(crate) const QUARTERS: i64 = 4;
+/// The model's units in a tick: the steps of a speed.
+pub(crate) const UNITS: i64 = 65_536;
 
 impl ModelClip {
+    /// The holds of a cycle, in the order in which they are shown.
     fn cycle(&self) -> Vec<usize> {
         let last = self.ticks.len() - 1;
         match self.mode {
@@ -22,10 +29,15 @@ impl ModelClip {
         self.mode == Mode::PingPong && self.ticks.len() > 1
     }
 
-    fn hold(&self, entry: i64, backwards: bool) -> usize {
+    fn hold(&self, entry: i64, backward: bool) -> usize {
         let cycle = self.cycle();
         let hold = cycle[entry.rem_euclid(cycle.len() as i64) as usize];
-        if backwards { self.ticks.len() - 1 - hold } else { hold }
+        if backward { self.ticks.len() - 1 - hold } else { hold }
+    }
+
+    /// How long an entry is shown, in units.
+    fn length(&self, entry: i64, backward: bool) -> i64 {
+        self.ticks[self.hold(entry, backward)] * UNITS
     }
 }
 
@@ -33,6 +45,8 @@ impl ModelClip {
 enum State {
     Fresh,
     Sought,
+    /// Another clip took the place of its own.
+    Swapped,
     Running,
     Ended,
     Finished,
@@ -51,43 +65,56 @@ pub(crate) struct Reported(
     pub(crate) usize,
 );
 
+/// Moment, kind, clip, hold, cycle; `enter` stands for the hold and its marks, `enter-bare` for the hold.
+pub(crate) type Told = (u64, &'static str, usize, usize, i64);
+
 #[derive(Clone, Debug)]
 pub(crate) struct Model {
-    clips: Vec<ModelClip>,
+    clips: Rc<[ModelClip]>,
     clip: usize,
     asked: usize,
     state: State,
-    /// Quarters a tick, signed.
+    /// Units a tick, signed.
     speed: i64,
     heading: i64,
-    backwards: bool,
+    backward: bool,
     entry: i64,
-    /// Quarters of a tick since the entry's start, along the line.
+    /// Units since the entry's start, along the line.
     into: i64,
     frozen: u64,
     paused: bool,
     /// What the game wants of this play instead of what the clip says.
     times: Option<i64>,
     then: Option<usize>,
+    /// It stands at its end, and this clip is about to begin.
+    next: Option<usize>,
 }
 
 impl Model {
-    pub(crate) fn new(clips: Vec<ModelClip>) -> Model {
+    pub(crate) fn new(clips: impl Into<Rc<[ModelClip]>>) -> Model {
         Model {
-            clips,
+            clips: clips.into(),
             clip: 0,
             asked: 0,
             state: State::Fresh,
-            speed: QUARTERS,
+            speed: UNITS,
             heading: 1,
-            backwards: false,
+            backward: false,
             entry: 0,
             into: 0,
             frozen: 0,
             paused: false,
             times: None,
             then: None,
+            next: None,
         }
+    }
+
+    /// All that says what it does from now on, as numbers.
+    pub(crate) fn state(&self) -> impl Eq + std::hash::Hash + use<> {
+        let place = (self.clip, self.asked, self.state as u8, self.entry, self.into);
+        let way = (self.speed, self.heading, self.backward, self.frozen, self.paused);
+        (place, way, self.times, self.then, self.next)
     }
 
     /// How many cycles this play has.
@@ -112,9 +139,22 @@ impl Model {
         self.times = Some(times.max(1));
     }
 
-    pub(crate) fn then(&mut self, clip: usize) {
-        if !self.has_ended() && self.state != State::Stopped {
+    pub(crate) fn then(&mut self, clip: usize) -> bool {
+        let plays = !self.has_ended() && self.state != State::Stopped;
+        if plays {
             self.then = Some(clip);
+        }
+        plays
+    }
+
+    /// The present play goes on as its clip says.
+    pub(crate) fn forget_plan(&mut self) {
+        if (self.times.take(), self.then.take()) != (None, None)
+            && let Some(cycles) = self.cycles()
+        {
+            let length = self.now().cycle().len() as i64;
+            let over = (self.entry.div_euclid(length) - (cycles - 1)).max(0);
+            self.entry -= over * length;
         }
     }
 
@@ -123,12 +163,12 @@ impl Model {
     }
 
     fn length(&self) -> i64 {
-        self.now().ticks[self.now().hold(self.entry, self.backwards)] * QUARTERS
+        self.now().length(self.entry, self.backward)
     }
 
     pub(crate) fn play(&mut self, clip: usize) {
         let kept = (self.speed, self.frozen, self.paused);
-        *self = Model::new(std::mem::take(&mut self.clips));
+        *self = Model::new(self.clips.clone());
         (self.speed, self.frozen, self.paused) = kept;
         (self.clip, self.asked) = (clip, clip);
     }
@@ -152,8 +192,13 @@ impl Model {
         self.paused = paused;
     }
 
+    /// Units a tick, signed.
     pub(crate) fn set_speed(&mut self, speed: i64) {
         self.speed = speed;
+    }
+
+    pub(crate) fn speed(&self) -> i64 {
+        self.speed
     }
 
     pub(crate) fn hit_stop(&mut self, ticks: u64) {
@@ -163,11 +208,10 @@ impl Model {
     pub(crate) fn seek(&mut self, ticks: i64) {
         self.clip = self.asked;
         self.head_along();
-        for _ in 0..ticks * QUARTERS {
-            if matches!(self.state, State::Ended | State::Finished | State::Still) {
-                break;
-            }
-            self.walk(&mut |_, _, _, _, _| {}, 0);
+        let mut left = ticks * UNITS;
+        while left > 0 && self.state == State::Running && !self.now().is_still() {
+            left -= self.stride(left, &mut |_| {}, 0);
+            self.follow(&mut |_| {}, 0);
         }
         // Nothing has been reported yet.
         if matches!(self.state, State::Running | State::Still) {
@@ -178,17 +222,98 @@ impl Model {
     pub(crate) fn seek_hold(&mut self, hold: usize) {
         self.head_along();
         let hold = hold.min(self.now().ticks.len() - 1);
-        while self.now().hold(self.entry, self.backwards) != hold {
+        while self.now().hold(self.entry, self.backward) != hold {
             self.entry += 1;
         }
         self.state = State::Sought;
     }
 
     fn head_along(&mut self) {
-        self.backwards = self.speed < 0;
+        self.backward = self.speed < 0;
         self.heading = 1;
         (self.entry, self.into) = (0, 0);
         self.state = State::Running;
+    }
+
+    /// Another clip takes the place of the one that plays: by the share of the cycle, or by the hold.
+    pub(crate) fn take_place(&mut self, clip: usize, by_hold: bool) {
+        let clips = self.clips.clone();
+        let (old, new) = (&clips[self.clip], &clips[clip]);
+        if old.is_still() != new.is_still() {
+            return self.play(clip);
+        }
+        (self.clip, self.asked, self.next) = (clip, clip, None);
+        if matches!(self.state, State::Fresh | State::Stopped) {
+            return;
+        }
+        if new.is_still() {
+            (self.entry, self.into, self.state) = (0, 0, State::Swapped);
+            return;
+        }
+        let length = |clip: &ModelClip| clip.cycle().len() as i64;
+        if let (true, Some(entries)) = (self.has_ended(), self.entries()) {
+            // It stands at the same end; what would follow there does not.
+            let vanishes = self.end() == Ends::Vanish;
+            self.state = State::Ended;
+            if self.heading > 0 {
+                self.then = None;
+                self.entry = entries - 1;
+                self.into = self.length();
+                if matches!(self.end(), Ends::First | Ends::Vanish) {
+                    self.state = State::Finished;
+                }
+            } else {
+                (self.entry, self.into) = (0, 0);
+                if vanishes {
+                    self.state = State::Finished;
+                }
+            }
+            return;
+        }
+        let (mut cycle, within) =
+            (self.entry.div_euclid(length(old)), self.entry.rem_euclid(length(old)));
+        let (entry, into) = if by_hold {
+            let hold = old.hold(within, self.backward);
+            let returns = within >= old.ticks.len() as i64;
+            let last = new.ticks.len() - 1;
+            let shows = |entry: &i64| new.hold(*entry, self.backward) == hold.min(last);
+            let mut entries = (0..length(new)).filter(shows);
+            let first = entries.next().unwrap();
+            let entry =
+                if returns && hold < last { entries.next().unwrap_or(first) } else { first };
+            let share = self.into * new.length(entry, self.backward);
+            (entry, share / old.length(within, self.backward))
+        } else {
+            let whole = |clip: &ModelClip| -> i64 {
+                (0..length(clip)).map(|entry| clip.length(entry, self.backward)).sum()
+            };
+            let before: i64 = (0..within).map(|entry| old.length(entry, self.backward)).sum();
+            let mut left = ((before + self.into) as i128 * i128::from(whole(new))
+                / i128::from(whole(old))) as i64;
+            let mut entry = 0;
+            let is_behind =
+                |left: i64, length: i64| left > length || left == length && self.heading > 0;
+            while is_behind(left, new.length(entry, self.backward)) {
+                left -= new.length(entry, self.backward);
+                entry += 1;
+            }
+            (entry, left)
+        };
+        cycle += entry.div_euclid(length(new));
+        if let Some(cycles) = self.cycles() {
+            cycle = cycle.clamp(0, cycles - 1);
+        }
+        self.entry = cycle * length(new) + entry.rem_euclid(length(new));
+        (self.into, self.state) = (into, State::Swapped);
+    }
+
+    /// Asked for another clip, while what plays stays.
+    pub(crate) fn ask_for(&mut self, clip: usize) {
+        self.asked = clip;
+    }
+
+    pub(crate) fn asked(&self) -> usize {
+        self.asked
     }
 
     pub(crate) fn shown(&self) -> Option<u32> {
@@ -198,8 +323,8 @@ impl Model {
             State::Fresh => 0,
             State::Stopped => clip.rest,
             State::Finished if self.end() == Ends::Vanish => return None,
-            State::Finished => clip.hold(0, self.backwards),
-            _ => clip.hold(self.entry, self.backwards),
+            State::Finished => clip.hold(0, self.backward),
+            _ => clip.hold(self.entry, self.backward),
         };
         Some(shown as u32)
     }
@@ -223,44 +348,76 @@ impl Model {
         matches!(self.state, State::Ended | State::Finished)
     }
 
+    pub(crate) fn has_then(&self) -> bool {
+        self.then.is_some()
+    }
+
+    /// Ticks until the present clip ends at the present speed, hit-stop included, as if it were not paused.
+    pub(crate) fn remaining(&self) -> Option<u64> {
+        let mut ahead = self.clone();
+        if self.state == State::Stopped {
+            return None;
+        }
+        let moves = self.speed != 0 && ahead.depart(&mut |_| {}, 0);
+        if self.has_ended() && !moves {
+            return Some(0);
+        }
+        if !moves || self.cycles().is_none() {
+            return None;
+        }
+        let mut units = 0;
+        while !ahead.has_ended() {
+            units += ahead.stride(i64::MAX, &mut |_| {}, 0);
+        }
+        Some(self.frozen + units.unsigned_abs().div_ceil(self.speed.unsigned_abs()))
+    }
+
     pub(crate) fn advance(&mut self, dt: u64) -> Vec<Reported> {
-        if self.paused || dt == 0 {
-            return Vec::new();
-        }
-        let first = dt.min(self.frozen);
-        self.frozen -= first;
-        if first == dt || self.speed == 0 {
-            return Vec::new();
-        }
         let mut happened = Vec::new();
-        let mut tell = |at, kind, clip, hold, cycle| happened.push((at, kind, clip, hold, cycle));
-        if self.depart(&mut tell, first) {
+        let Some(first) = self.pass(dt) else { return happened };
+        let mut model = self.clone();
+        let mut tell = |told| happened.extend(self.reported(told));
+        if model.depart(&mut tell, first) {
+            model.stride(0, &mut tell, first);
+            model.follow(&mut tell, first);
             for tick in first + 1..=dt {
-                for _ in 0..self.speed.abs() {
-                    self.walk(&mut tell, tick);
+                let mut left = model.speed.abs();
+                while left > 0 && model.state == State::Running {
+                    left -= model.stride(left, &mut tell, tick);
+                    model.follow(&mut tell, tick);
                 }
             }
         }
-        // Marks follow the hold that they are on.
-        let with_marks = happened.into_iter().flat_map(|(at, kind, clip, hold, cycle)| {
-            let kind_told = if kind == "enter-bare" { "enter" } else { kind };
-            let marks = if kind == "enter" { self.clips[clip].marks[hold] } else { 0 };
-            let mark = move |nth: usize| Reported(at, "mark", clip, hold as u32, cycle, nth);
-            let marks = (0..32).filter(move |nth| marks >> nth & 1 == 1).map(mark);
-            std::iter::once(Reported(at, kind_told, clip, hold as u32, cycle, 0)).chain(marks)
-        });
-        with_marks.collect()
+        *self = model;
+        happened
     }
 
-    /// The first moment of a movement. `false` when it is over.
-    fn depart(
-        &mut self,
-        tell: &mut impl FnMut(u64, &'static str, usize, usize, i64),
-        at: u64,
-    ) -> bool {
+    /// Lets time pass for what holds it back: the tick at which it begins to move, if it does.
+    pub(crate) fn pass(&mut self, dt: u64) -> Option<u64> {
+        if self.paused {
+            return None;
+        }
+        let first = dt.min(self.frozen);
+        self.frozen -= first;
+        (first < dt && self.speed != 0).then_some(first)
+    }
+
+    /// What was told as the rows that are compared: marks follow the hold that they are on.
+    pub(crate) fn reported(&self, told: Told) -> impl Iterator<Item = Reported> + use<> {
+        let (at, kind, clip, hold, cycle) = told;
+        let kind_told = if kind == "enter-bare" { "enter" } else { kind };
+        let marks = if kind == "enter" { self.clips[clip].marks[hold] } else { 0 };
+        let mark = move |nth: usize| Reported(at, "mark", clip, hold as u32, cycle, nth);
+        let marks = (0..32).filter(move |nth| marks >> nth & 1 == 1).map(mark);
+        std::iter::once(Reported(at, kind_told, clip, hold as u32, cycle, 0)).chain(marks)
+    }
+
+    /// The first moment of a movement; a turn that stood on a boundary crosses it in the first stride, of 0
+    /// units. `false` when it is over.
+    pub(crate) fn depart(&mut self, tell: &mut impl FnMut(Told), at: u64) -> bool {
         let before = self.cycle();
         let turned = |model: &Model| {
-            let along = if model.backwards { -1 } else { 1 };
+            let along = if model.backward { -1 } else { 1 };
             model.speed.signum() * along
         };
         match self.state {
@@ -276,27 +433,25 @@ impl Model {
                 self.heading = turned(self);
                 self.state = State::Running;
                 if self.cycle() != before {
-                    tell(at, "cycle", self.clip, self.shown().unwrap() as usize, before);
+                    tell((at, "cycle", self.clip, self.shown().unwrap() as usize, before));
                 }
             }
-            State::Sought => {
+            State::Sought | State::Swapped => {
                 self.heading = turned(self);
+                let is_whole = self.state == State::Sought && self.ahead() == self.length();
+                let kind = if is_whole { "enter" } else { "enter-bare" };
                 self.state = State::Running;
-                let ahead = if self.heading > 0 { self.length() - self.into } else { self.into };
-                let kind = if ahead == self.length() { "enter" } else { "enter-bare" };
-                tell(at, kind, self.clip, self.shown().unwrap() as usize, self.cycle());
+                tell((at, kind, self.clip, self.shown().unwrap() as usize, self.cycle()));
             }
             State::Running => self.heading = turned(self),
         }
-        if self.stand_if_still() {
-            return true;
-        }
-        // A turn that stood on a boundary.
-        let ahead = if self.heading > 0 { self.length() - self.into } else { self.into };
-        if ahead == 0 {
-            self.cross(tell, at);
-        }
+        self.stand_if_still();
         true
+    }
+
+    /// Units left of the entry in the direction of travel.
+    fn ahead(&self) -> i64 {
+        if self.heading > 0 { self.length() - self.into } else { self.into }
     }
 
     /// A still has come up, and stands.
@@ -307,49 +462,45 @@ impl Model {
         self.now().is_still()
     }
 
-    /// A quarter of a tick.
-    fn walk(&mut self, tell: &mut impl FnMut(u64, &'static str, usize, usize, i64), at: u64) {
-        if self.state != State::Running || self.now().is_still() {
-            return;
+    /// Goes so many units, or to the next boundary if that is nearer; gives the units that it took.
+    pub(crate) fn stride(&mut self, units: i64, tell: &mut impl FnMut(Told), at: u64) -> i64 {
+        if self.state != State::Running {
+            return units;
         }
-        self.into += self.heading;
-        let ahead = if self.heading > 0 { self.length() - self.into } else { self.into };
-        if ahead == 0 {
+        let went = units.min(self.ahead());
+        self.into += self.heading * went;
+        if self.ahead() == 0 {
             self.cross(tell, at);
         }
+        went
     }
 
-    fn cross(&mut self, tell: &mut impl FnMut(u64, &'static str, usize, usize, i64), at: u64) {
-        let clip = self.now().clone();
-        let (name, left) = (self.clip, clip.hold(self.entry, self.backwards));
+    fn cross(&mut self, tell: &mut impl FnMut(Told), at: u64) {
+        let clips = self.clips.clone();
+        let clip = &clips[self.clip];
+        let (name, left) = (self.clip, clip.hold(self.entry, self.backward));
         let length = clip.cycle().len() as i64;
         let to = self.entry + self.heading;
         let boundary = self.entry.max(to);
         let ends_cycle =
             boundary.rem_euclid(length) == 0 && (self.cycles().is_none() || boundary > 0);
         if ends_cycle {
-            tell(at, "cycle", name, left, boundary.div_euclid(length));
+            tell((at, "cycle", name, left, boundary.div_euclid(length)));
         }
         if let Some(entries) = self.entries() {
             if to < 0 {
-                tell(at, "end", name, left, 0);
+                tell((at, "end", name, left, 0));
                 self.state =
                     if self.end() == Ends::Vanish { State::Finished } else { State::Ended };
                 return;
             }
             if to == entries {
-                tell(at, "end", name, left, self.cycles().unwrap());
+                tell((at, "end", name, left, self.cycles().unwrap()));
+                self.state = State::Ended;
                 match self.end() {
-                    Ends::Stay => self.state = State::Ended,
+                    Ends::Stay => {}
                     Ends::First | Ends::Vanish => self.state = State::Finished,
-                    Ends::Play(next) => {
-                        self.clip = next;
-                        (self.times, self.then) = (None, None);
-                        (self.entry, self.into) = (0, 0);
-                        tell(at, "next", next, 0, 0);
-                        self.enter(tell, at);
-                        self.stand_if_still();
-                    }
+                    Ends::Play(next) => self.next = Some(next),
                 }
                 return;
             }
@@ -357,15 +508,26 @@ impl Model {
         self.entry = to;
         self.into = if self.heading > 0 { 0 } else { self.length() };
         if clip.turns() && to.rem_euclid(length) == clip.ticks.len() as i64 - 1 {
-            tell(at, "turn", name, left, to.div_euclid(length));
+            tell((at, "turn", name, left, to.div_euclid(length)));
         }
         self.enter(tell, at);
     }
 
-    fn enter(&self, tell: &mut impl FnMut(u64, &'static str, usize, usize, i64), at: u64) {
-        let hold = self.now().hold(self.entry, self.backwards);
+    /// Begins the clip that follows what has ended, if one does.
+    pub(crate) fn follow(&mut self, tell: &mut impl FnMut(Told), at: u64) {
+        let Some(next) = self.next.take() else { return };
+        self.clip = next;
+        (self.times, self.then) = (None, None);
+        (self.entry, self.into, self.state) = (0, 0, State::Running);
+        tell((at, "next", next, 0, 0));
+        self.enter(tell, at);
+        self.stand_if_still();
+    }
+
+    fn enter(&self, tell: &mut impl FnMut(Told), at: u64) {
+        let hold = self.now().hold(self.entry, self.backward);
         let length = self.now().cycle().len() as i64;
-        tell(at, "enter", self.clip, hold, self.entry.div_euclid(length));
+        tell((at, "enter", self.clip, hold, self.entry.div_euclid(length)));
     }
 }
 

@@ -1,51 +1,87 @@
-//! A naive actor that is walked tick by tick with everything by its name, and random roles for it.
+//! A naive actor on the naive player: walked tick by tick, boundary by boundary, as the laws tell it and
+//! nothing clever; and random roles for it.
 
 mod spec;
 
-use std::collections::BTreeMap;
+use std::rc::Rc;
 
 use lucky_reel_core::*;
 
+use crate::model::{Model, ModelClip, Reported, Told, UNITS};
 pub(crate) use spec::*;
 
-/// What happened, when, in words.
-pub(crate) type Row = (u64, String);
+/// What happened: when, its kind, which clip, mark, cue or bridge, and of an entered hold its number and cycle.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) struct Row(
+    pub(crate) u64,
+    pub(crate) &'static str,
+    pub(crate) usize,
+    pub(crate) u32,
+    pub(crate) i64,
+);
 
+/// An event of the library as a row.
 pub(crate) fn reported(reel: &Reel, at: u64, event: Event) -> Row {
-    let clip = |clip| reel.clip_name(clip).to_owned();
-    let hold = event.hold;
-    let words = match event.kind {
-        EventKind::Enter(_) => format!("enter {} {hold}", clip(event.clip)),
-        EventKind::Mark(mark) => format!("mark {} {hold}", reel.mark_name(mark)),
-        EventKind::Cycle => format!("cycle {}", clip(event.clip)),
-        EventKind::End => format!("end {}", clip(event.clip)),
-        EventKind::Next => format!("next {}", clip(event.clip)),
-        EventKind::Cue(cue, _) => format!("cue {}", reel.cue_name(cue)),
-        EventKind::Bridge(bridge, _) => format!("bridge {}", reel.bridge_name(bridge)),
-        EventKind::CueLoop => "cut off".to_owned(),
-        other => format!("{other:?}"),
-    };
-    (at, words)
+    let (clip, hold) = (event.clip.index(), event.hold);
+    // Between the clips of a role and their mirrored copy stands the spare one.
+    let clip = if reel.clip_name(event.clip) == "f-left" { MIRRORED } else { clip };
+    match event.kind {
+        EventKind::Enter(_) => Row(at, "enter", clip, hold, i64::from(event.cycle)),
+        EventKind::Mark(mark) => {
+            let name = reel.mark_name(mark);
+            let which = MARKS.iter().position(|known| *known == name).unwrap();
+            Row(at, "mark", which, hold, i64::from(event.cycle))
+        }
+        EventKind::Cycle => Row(at, "cycle", clip, hold, i64::from(event.cycle)),
+        EventKind::Turn => Row(at, "turn", clip, hold, i64::from(event.cycle)),
+        EventKind::End => Row(at, "end", clip, hold, i64::from(event.cycle)),
+        EventKind::Next => Row(at, "next", clip, 0, 0),
+        EventKind::Cue(cue, _) => Row(at, "cue", cue.index(), 0, 0),
+        EventKind::Bridge(bridge, _) => Row(at, "bridge", bridge.index(), 0, 0),
+        EventKind::CueLoop => Row(at, "cut off", 0, 0, 0),
+        other => panic!("an event the naive actor does not know: {other:?}"),
+    }
+}
+
+/// What can be seen of an actor: clip, hold, cycle, cue, bridge, over the cues, ended, ticks left.
+pub(crate) type Seen =
+    (usize, Option<u32>, i64, Option<usize>, Option<usize>, bool, bool, Option<u64>);
+
+pub(crate) fn seen(reel: &Reel, actor: &Actor) -> Seen {
+    let player = actor.player();
+    (
+        if reel.clip_name(player.clip()) == "f-left" { MIRRORED } else { player.clip().index() },
+        player.hold_index(reel),
+        i64::from(player.cycle()),
+        actor.cue().map(|cue| cue.index()),
+        actor.bridge().map(|bridge| bridge.index()),
+        actor.plays_over_cues(),
+        player.has_ended(),
+        player.remaining(reel).map(Ticks::get),
+    )
 }
 
 /// What plays over the cues.
-#[derive(Clone, Copy, Default)]
+#[derive(Clone, Copy, Default, Debug, PartialEq)]
 struct Over {
-    /// The game has named a clip that follows.
-    has_then: bool,
     /// Cues above this one break in.
     yields_to: Option<usize>,
 }
 
-/// An actor as the laws tell it, and nothing clever.
+/// An actor as the laws tell it.
+#[derive(Clone)]
 pub(crate) struct Naive<'s> {
-    reel: &'s Reel,
     spec: &'s Spec,
-    player: Option<Player>,
-    facts: BTreeMap<&'static str, i32>,
+    player: Model,
+    a: bool,
+    n: i32,
+    /// In quarters.
+    pace: i64,
+    /// The game's speed, in units a tick.
+    speed: i64,
     /// Pulses: up to which tick, and whether anew.
-    up_to: BTreeMap<&'static str, u64>,
-    fresh: Vec<&'static str>,
+    up_to: [u64; 2],
+    fresh: [bool; 2],
     facing: Facing,
     begun_facing: Facing,
     inside: bool,
@@ -54,25 +90,27 @@ pub(crate) struct Naive<'s> {
     bridge: Option<(usize, usize)>,
     over: Option<Over>,
     done: bool,
-    /// No marks are reported of the hold that it has landed in.
-    landed: bool,
-    /// Nor that it has entered it.
-    goes_on: bool,
     now: u64,
+    /// Of this instant: changes, whether there were too many, whether what plays was turned.
     changes: usize,
     cut: bool,
+    turned: bool,
     pub(crate) rows: Vec<Row>,
 }
 
 impl<'s> Naive<'s> {
-    pub(crate) fn new(reel: &'s Reel, spec: &'s Spec) -> Naive<'s> {
-        Naive {
-            reel,
+    pub(crate) fn new(spec: &'s Spec) -> Naive<'s> {
+        let mirrored = spec.clips.get(3).cloned();
+        let clips: Rc<[ModelClip]> = spec.clips.iter().cloned().chain(mirrored).collect();
+        let mut naive = Naive {
             spec,
-            player: None,
-            facts: [("a", 0), ("n", 0)].into(),
-            up_to: BTreeMap::new(),
-            fresh: Vec::new(),
+            player: Model::new(clips),
+            a: false,
+            n: 0,
+            pace: 4,
+            speed: UNITS,
+            up_to: [0; 2],
+            fresh: [false; 2],
             facing: Facing::Down,
             begun_facing: Facing::Down,
             inside: false,
@@ -81,22 +119,62 @@ impl<'s> Naive<'s> {
             bridge: None,
             over: None,
             done: false,
-            landed: false,
-            goes_on: false,
             now: 0,
             changes: 0,
             cut: false,
+            turned: false,
             rows: Vec::new(),
-        }
+        };
+        let first = naive.clip_of(spec.cues[naive.winner()].plays, Facing::Down);
+        naive.player.play(first);
+        naive
     }
 
-    pub(crate) fn set(&mut self, fact: &'static str, value: i32) {
-        self.changed |= self.facts.insert(fact, value) != Some(value);
+    pub(crate) fn seen(&self) -> Seen {
+        let player = &self.player;
+        (
+            player.clip(),
+            player.shown(),
+            player.cycle(),
+            self.cue,
+            self.bridge.map(|(nth, _)| nth),
+            self.over.is_some(),
+            player.has_ended(),
+            player.remaining(),
+        )
     }
 
-    pub(crate) fn pulse(&mut self, fact: &'static str) {
-        self.up_to.insert(fact, self.now + if fact == "p" { 1 } else { 3 });
-        self.fresh.push(fact);
+    /// All that says what it does from now on, as numbers; no moment of it.
+    pub(crate) fn state(&self) -> impl Eq + std::hash::Hash + use<> {
+        let up_for = self.up_to.map(|end| end.saturating_sub(self.now));
+        let flags = [self.inside, self.changed, self.done, self.cut, self.turned, self.a];
+        let facts = (self.n, self.pace, self.speed, up_for, self.fresh, self.changes);
+        let over = self.over.map(|over| over.yields_to);
+        let plays = (self.cue, self.bridge, over, self.facing as u8, self.begun_facing as u8);
+        (self.player.state(), flags, facts, plays)
+    }
+
+    pub(crate) fn set_a(&mut self, value: bool) {
+        self.changed |= std::mem::replace(&mut self.a, value) != value;
+    }
+
+    pub(crate) fn set_n(&mut self, value: i32) {
+        self.changed |= std::mem::replace(&mut self.n, value) != value;
+    }
+
+    pub(crate) fn now(&self) -> u64 {
+        self.now
+    }
+
+    /// In quarters.
+    pub(crate) fn set_pace(&mut self, value: i64) {
+        self.changed |= std::mem::replace(&mut self.pace, value) != value;
+    }
+
+    /// Pulse 0 is `p`, pulse 1 is `q`.
+    pub(crate) fn pulse(&mut self, pulse: usize) {
+        self.up_to[pulse] = self.now + self.spec.pulses[pulse];
+        self.fresh[pulse] = true;
         self.changed = true;
     }
 
@@ -105,24 +183,39 @@ impl<'s> Naive<'s> {
         self.facing = facing;
     }
 
-    /// Plays a clip once over the cues.
-    pub(crate) fn play_once(&mut self, clip: usize) {
-        let clip = self.clip(clip);
-        if let Some(player) = &mut self.player {
-            player.play_times(self.reel, clip, 1);
-            (self.over, self.bridge) = (Some(Over::default()), None);
-            (self.done, self.landed, self.changed) = (false, false, true);
-            self.goes_on = false;
-        }
+    /// In units a tick.
+    pub(crate) fn set_speed(&mut self, speed: i64) {
+        self.speed = speed;
+        self.turned = false;
+        self.apply_speed();
+        // What has not begun shows its other end when it is turned.
+        self.changed |= self.inside_now() != self.inside;
+    }
+
+    pub(crate) fn pause(&mut self, paused: bool) {
+        self.player.pause(paused);
+    }
+
+    pub(crate) fn hit_stop(&mut self, ticks: u64) {
+        self.player.hit_stop(ticks);
+    }
+
+    /// Another version of the reel, with the same in it.
+    pub(crate) fn reload(&mut self) {
+        self.changed = true;
+    }
+
+    /// Plays a clip so often over the cues.
+    pub(crate) fn play_times(&mut self, clip: usize, times: i64) {
+        self.player.play_times(clip, times);
+        (self.over, self.bridge) = (Some(Over::default()), None);
+        (self.done, self.changed, self.turned) = (false, true, false);
+        self.apply_speed();
     }
 
     /// Names the clip that follows what plays.
     pub(crate) fn then(&mut self, clip: usize) {
-        let clip = self.clip(clip);
-        let named = self.player.as_mut().is_some_and(|player| player.then(self.reel, clip));
-        if let (Some(over), true) = (&mut self.over, named) {
-            over.has_then = true;
-        }
+        self.player.then(clip);
     }
 
     pub(crate) fn yield_to_cues_above(&mut self, cue: usize) {
@@ -138,190 +231,208 @@ impl<'s> Naive<'s> {
         }
     }
 
-    fn clip(&self, nth: usize) -> ClipId {
-        self.reel.clip_id(&format!("c{nth}")).unwrap()
-    }
-
-    fn is_up(&self, pulse: &str) -> bool {
-        self.up_to.get(pulse).is_some_and(|end| self.now < *end)
+    fn is_up(&self, pulse: usize) -> bool {
+        self.now < self.up_to[pulse]
     }
 
     fn holds(&self, cond: &Cond) -> bool {
         match *cond {
-            Cond::A(value) => (self.facts["a"] == 1) == value,
-            Cond::Above(number) => self.facts["n"] > number,
-            Cond::Below(number) => self.facts["n"] < number,
-            Cond::P => self.is_up("p"),
-            Cond::Q => self.is_up("q"),
+            Cond::A(value) => self.a == value,
+            Cond::Above(number) => self.n > number,
+            Cond::Below(number) => self.n < number,
+            Cond::P => self.is_up(0),
+            Cond::Q => self.is_up(1),
             Cond::Inside => self.inside,
             Cond::Facing(facing) => self.facing == facing,
         }
     }
 
-    fn names(&self, cue: usize, pulse: &str) -> bool {
-        let conds = self.spec.cues[cue].when.iter().flatten();
-        conds.into_iter().any(|cond| matches!((cond, pulse), (Cond::P, "p") | (Cond::Q, "q")))
+    fn names(&self, cue: usize, pulse: usize) -> bool {
+        let mut conds = self.spec.cues[cue].when.iter().flatten();
+        conds.any(|cond| matches!((cond, pulse), (Cond::P, 0) | (Cond::Q, 1)))
     }
 
-    fn inside_now(&self) -> bool {
-        let span = self.reel.span_id("s").unwrap();
-        let named = self.spec.cues.iter().flat_map(|cue| cue.when.iter().flatten());
-        let named = named.into_iter().any(|cond| matches!(cond, Cond::Inside));
-        named && self.player.is_some_and(|player| player.in_span(self.reel, span))
-    }
-
-    /// One tick: its first moment, and its end.
-    pub(crate) fn tick(&mut self) {
-        if self.changed {
-            // What the game tells is looked at in any case.
-            (self.changes, self.cut) = (0, false);
-        }
-        self.look_while_owed(false);
-        loop {
-            let before = self.player.unwrap();
-            let mut after = before;
-            let events: Vec<Event> = after.advance(self.reel, Ticks::new(1)).collect();
-            let (mut first, last): (Vec<Event>, _) =
-                events.iter().partition(|event| event.at.is_zero());
-            if std::mem::take(&mut self.landed) {
-                first.retain(|event| event.mark().is_none());
-            }
-            if std::mem::take(&mut self.goes_on) {
-                first.retain(|event| !event.is_enter());
-            }
-            let mut departed = before;
-            if is_fresh(before) {
-                departed.seek_hold(self.reel, 0);
-            }
-            if self.take_in_all(&first, departed) {
-                continue; // what has taken over plays the tick
-            }
-            self.now += 1;
-            (self.changes, self.cut) = (0, false);
-            self.take_in_all(&last, after);
-            return;
-        }
-    }
-
-    /// The events of one moment, after which the player stands so; `true` when something took over.
-    fn take_in_all(&mut self, events: &[Event], player: Player) -> bool {
-        for (nth, event) in events.iter().enumerate() {
-            self.player = Some(player);
-            let is_mark = event.mark().is_some();
-            self.rows.push(reported(self.reel, self.now, *event));
-            self.take_in(*event);
-            let next = events.get(nth + 1);
-            if event.is_end() && self.over.is_some() && !self.done {
-                // What the game has named to follow belongs to it.
-                continue;
-            }
-            if event.is_end() {
-                // At its end it still stands in its own clip.
-                if next.is_some_and(|next| next.kind == EventKind::Next) {
-                    let mut ended = Player::new(self.reel, event.clip);
-                    ended.seek_hold(self.reel, event.hold);
-                    self.player = Some(ended);
-                }
-                if self.look_while_owed(true) {
-                    return true;
-                }
-            } else if is_mark || event.is_enter() {
-                if next.is_some_and(|next| next.mark().is_some()) {
-                    continue;
-                }
-                if self.look_while_owed(false) {
-                    return true;
-                }
-            }
-        }
-        self.player = Some(player);
-        false
-    }
-
-    fn take_in(&mut self, event: Event) {
-        match event.kind {
-            EventKind::Mark(mark) => match self.reel.mark_name(mark) {
-                "a-on" => self.set("a", 1),
-                "a-off" => self.set("a", 0),
-                "n-one" => self.set("n", 1),
-                "n-two" => self.set("n", 2),
-                _ => self.pulse("p"),
-            },
-            EventKind::End => match &mut self.over {
-                Some(over) => self.done |= !std::mem::take(&mut over.has_then),
-                None => self.done |= self.player.unwrap().requested_clip() == event.clip,
-            },
-            _ => {}
-        }
-    }
-
-    /// Looks as often as something calls for it; `true` when what plays has changed.
-    fn look_while_owed(&mut self, mut owed: bool) -> bool {
-        let before = self.player;
-        owed |= self.changed || self.inside_now() != self.inside;
-        while owed && !self.cut {
-            self.inside = self.inside_now();
-            self.changed = false;
-            self.look();
-            self.fresh.clear();
-            owed = self.inside_now() != self.inside;
-        }
-        if self.cut {
-            // No look is owed any more.
-            (self.changed, self.inside) = (false, self.inside_now());
-            self.fresh.clear();
-        }
-        self.player != before
-    }
-
-    fn look(&mut self) {
-        let cues = &self.spec.cues;
+    fn winner(&self) -> usize {
         let wins = |cue: &CueSpec| {
             cue.when.is_empty() || cue.when.iter().any(|all| all.iter().all(|c| self.holds(c)))
         };
-        let winner = cues.iter().position(wins).unwrap();
+        self.spec.cues.iter().position(wins).unwrap()
+    }
+
+    /// Whether it is inside the span now, if a cue asks for it. Before the first cue nothing plays.
+    fn inside_now(&self) -> bool {
+        let mut named = self.spec.cues.iter().flat_map(|cue| cue.when.iter().flatten());
+        let plays = self.cue.is_some() || self.over.is_some();
+        plays && named.any(|cond| matches!(cond, Cond::Inside)) && self.is_in_span()
+    }
+
+    fn is_in_span(&self) -> bool {
+        let clip = if self.player.clip() == MIRRORED { 3 } else { self.player.clip() };
+        let span = self.spec.spans[clip].zip(self.player.shown());
+        span.is_some_and(|((from, to), hold)| (from..=to).contains(&hold))
+    }
+
+    fn begin_instant(&mut self) {
+        (self.changes, self.cut, self.turned) = (0, false, false);
+    }
+
+    /// One tick: its first moment, then boundary by boundary, each at the end of the tick.
+    pub(crate) fn tick(&mut self) {
+        if self.changed {
+            // What the game tells is looked at in any case.
+            self.begin_instant();
+        }
+        self.look_while_owed(false);
+        let end = self.now + 1;
+        // What has taken over, or was turned, at the first moment plays the whole tick.
+        while self.player.pass(1).is_some() {
+            let speed = self.player.speed();
+            let mut told = Vec::new();
+            if !self.player.depart(&mut |row| told.push(row), 0) {
+                break;
+            }
+            if self.take_in(&told) {
+                continue;
+            }
+            told.clear();
+            self.player.stride(0, &mut |row| told.push(row), 0);
+            if self.take_in(&told) || self.player.speed() != speed {
+                continue;
+            }
+            self.walk(speed.abs(), end);
+            break;
+        }
+        self.arrive(end);
+    }
+
+    /// Walks so many units, which take up to a moment; what was left when something else took over is
+    /// dropped.
+    fn walk(&mut self, units: i64, moment: u64) {
+        let mut left = units;
+        while left > 0 {
+            let mut told = Vec::new();
+            left -= self.player.stride(left, &mut |row| told.push(row), 0);
+            if told.is_empty() {
+                continue;
+            }
+            self.arrive(moment);
+            if self.take_in(&told) {
+                return;
+            }
+        }
+    }
+
+    /// Time passes up to a moment.
+    fn arrive(&mut self, moment: u64) {
+        if self.now < moment {
+            self.now = moment;
+            self.begin_instant();
+        }
+    }
+
+    /// What happened at one boundary, and what the cues make of it; `true` when something took over.
+    fn take_in(&mut self, told: &[Told]) -> bool {
+        if told.is_empty() {
+            return false;
+        }
+        for Reported(_, kind, clip, hold, cycle, mark) in
+            told.iter().flat_map(|told| self.player.reported(*told)).collect::<Vec<_>>()
+        {
+            let which = if kind == "mark" { mark } else { clip };
+            self.rows.push(Row(self.now, kind, which, hold, cycle));
+            if kind == "mark" {
+                self.take_in_mark(MARKS[mark]);
+            }
+        }
+        let ended = told.iter().find(|told| told.1 == "end").map(|told| told.2);
+        self.apply_speed();
+        if self.cut {
+            // No look is owed any more.
+            (self.changed, self.inside) = (false, self.inside_now());
+            self.fresh = [false; 2];
+        }
+        let Some(ended) = ended else { return self.look_while_owed(false) };
+        // What the game has named to follow belongs to what is played over the cues.
+        let goes_on = self.over.is_some() && self.player.has_then();
+        self.done |= if self.over.is_some() { !goes_on } else { ended == self.player.asked() };
+        if !self.cut && !goes_on && self.look_while_owed(true) {
+            return true;
+        }
+        let mut told = Vec::new();
+        self.player.follow(&mut |row| told.push(row), 0);
+        self.take_in(&told)
+    }
+
+    fn take_in_mark(&mut self, mark: &str) {
+        match mark {
+            "a-on" => self.set_a(true),
+            "a-off" => self.set_a(false),
+            "n-one" => self.set_n(1),
+            "n-two" => self.set_n(2),
+            "p-set" => self.pulse(0),
+            "pace-back" => self.set_pace(-4),
+            "pace-twice" => self.set_pace(8),
+            _ => self.set_pace(0),
+        }
+    }
+
+    /// Looks as often as something calls for it; `true` when something took over.
+    fn look_while_owed(&mut self, forced: bool) -> bool {
+        let mut owed = forced || self.changed || self.inside_now() != self.inside;
+        let mut taken_over = false;
+        while owed && !self.cut {
+            self.inside = self.inside_now();
+            self.changed = false;
+            taken_over |= self.look();
+            self.fresh = [false; 2];
+            owed = self.inside_now() != self.inside;
+            if self.cut {
+                self.inside = self.inside_now();
+            }
+        }
+        taken_over
+    }
+
+    /// One look; `true` when something took over.
+    fn look(&mut self) -> bool {
+        let (cues, winner) = (&self.spec.cues, self.winner());
         let bridge = |from: usize, to: usize| {
             let leads = |b: &&(u8, u8, usize)| b.0 >> from & 1 == 1 && b.1 >> to & 1 == 1;
             self.spec.bridges.iter().position(|b| leads(&b))
         };
         if let Some(over) = self.over {
-            if self.done || over.yields_to.is_some_and(|cue| winner < cue) {
-                self.begin(winner);
-            }
-            return;
+            let breaks_in = over.yields_to.is_some_and(|cue| winner < cue);
+            return if self.done || breaks_in { self.begin(winner) } else { self.go_on() };
         }
         match (self.cue, self.bridge) {
             (None, _) => self.begin(winner),
             (Some(origin), Some((plays, target))) => {
                 let next = if cues[target].finish && winner >= target { target } else { winner };
                 if self.done {
-                    self.begin(next);
-                } else if next == target {
-                    self.turn();
-                } else if bridge(origin, next) == Some(plays) {
+                    self.begin(next)
+                } else if next == target || bridge(origin, next) == Some(plays) {
                     self.bridge = Some((plays, next));
-                    self.turn();
+                    self.go_on()
                 } else {
-                    self.begin(next);
+                    self.begin(next)
                 }
             }
             (Some(cue), None) if winner == cue => {
-                let fresh = self.fresh.iter().any(|pulse| self.names(cue, pulse));
-                if cues[cue].again && fresh { self.begin(cue) } else { self.turn() }
+                let is_fresh = (0..2).any(|pulse| self.fresh[pulse] && self.names(cue, pulse));
+                if cues[cue].again && is_fresh { self.begin(cue) } else { self.go_on() }
             }
-            (Some(cue), None) => {
-                if cues[cue].finish && !self.done && winner > cue {
-                    self.turn();
-                } else if let Some(nth) = bridge(cue, winner) {
+            (Some(cue), None) if cues[cue].finish && !self.done && winner > cue => self.go_on(),
+            (Some(cue), None) => match bridge(cue, winner) {
+                None => self.begin(winner),
+                Some(nth) => {
                     if self.count() {
-                        self.rows.push((self.now, format!("bridge b{nth}")));
+                        self.rows.push(Row(self.now, "bridge", nth, 0, 0));
                         self.bridge = Some((nth, winner));
-                        self.start(Ok(self.spec.bridges[nth].2), false, false, false);
+                        self.start(Ok(self.spec.bridges[nth].2), false, false);
                     }
-                } else {
-                    self.begin(winner);
+                    true
                 }
-            }
+            },
         }
     }
 
@@ -329,98 +440,97 @@ impl<'s> Naive<'s> {
     fn count(&mut self) -> bool {
         if self.changes == self.spec.cues.len() {
             self.cut = true;
-            self.rows.push((self.now, "cut off".to_owned()));
+            self.rows.push(Row(self.now, "cut off", 0, 0, 0));
             return false;
         }
         self.changes += 1;
         true
     }
 
-    fn begin(&mut self, cue: usize) {
+    /// A cue begins, if there may be one more; `true` when it does.
+    fn begin(&mut self, cue: usize) -> bool {
         if !self.count() {
-            return;
+            return false;
         }
-        self.rows.push((self.now, format!("cue k{cue}")));
-        for pulse in ["p", "q"] {
+        self.rows.push(Row(self.now, "cue", cue, 0, 0));
+        for pulse in 0..2 {
             if self.names(cue, pulse) {
-                self.up_to.remove(pulse);
+                self.up_to[pulse] = 0;
             }
         }
         let (new, again) = (&self.spec.cues[cue], self.cue == Some(cue));
         // What has played over the cues is no cue that one follows.
-        let was_over = self.over.is_some();
         let at_hold = new.begin.is_some() && new.begin == self.cue && self.over.is_none();
         (self.cue, self.bridge, self.over) = (Some(cue), None, None);
-        self.start(new.plays, at_hold, again, was_over);
+        self.start(new.plays, at_hold, again);
+        true
     }
 
-    fn start(&mut self, plays: Result<usize, bool>, at_hold: bool, again: bool, was_over: bool) {
+    /// What plays from now on begins.
+    fn start(&mut self, plays: Result<usize, bool>, at_hold: bool, again: bool) {
         self.done = false;
         self.begun_facing = self.facing;
-        let clip = plays.map_or_else(|_| self.clip_facing(self.facing), |clip| self.clip(clip));
-        let legs = [self.clip(0), self.clip(1)];
-        let mut player = self.player.unwrap_or_else(|| Player::new(self.reel, clip));
-        let in_step = legs.contains(&player.clip()) && legs.contains(&clip);
-        if in_step && !at_hold && !again && self.player.is_some() && !player.has_ended() {
-            let goes_on = player.requested_clip() == clip && player.clip() == clip;
-            if !goes_on || was_over {
-                // Also what goes on in the same clip is not played once any more.
-                self.land(clip);
-                self.goes_on = goes_on && !is_fresh(player);
-            }
-            return;
+        let clip = self.clip_of(plays, self.facing);
+        self.player.forget_plan();
+        let in_step = self.spec.phases.filter(|_| self.player.clip() < 2 && clip < 2);
+        match in_step.filter(|_| !at_hold && !again && !self.player.has_ended()) {
+            Some(_) if self.player.clip() == clip && self.player.asked() == clip => {}
+            Some(align) => self.player.take_place(clip, align == Align::Hold),
+            None => self.player.play(clip),
         }
-        player.play(self.reel, clip);
-        (self.landed, self.goes_on) = (false, false);
+        // What begins has no turn behind it.
+        self.turned = false;
+        self.apply_speed();
+        self.turned = false;
         if at_hold {
-            player.seek_hold(self.reel, 0);
+            self.player.seek_hold(0);
         }
-        self.player = Some(player);
     }
 
-    fn clip_facing(&self, facing: Facing) -> ClipId {
+    fn clip_of(&self, plays: Result<usize, bool>, facing: Facing) -> usize {
         let near = match facing {
             Facing::Down => SET[0],
             Facing::DownRight | Facing::Right | Facing::UpRight | Facing::Up => SET[1],
             Facing::DownLeft | Facing::Left | Facing::UpLeft => SET[2],
         };
-        let name = match near {
-            Facing::Down => "c2",
-            Facing::Right => "c3",
-            _ => "f-left",
-        };
-        self.reel.clip_id(name).unwrap()
+        plays.unwrap_or(near.1)
     }
 
-    /// What plays goes on in its facing.
-    fn turn(&mut self) {
+    /// What plays goes on in its facing and at its speed; `true` when that is another clip.
+    fn go_on(&mut self) -> bool {
         let plays = match self.bridge {
-            Some((nth, _)) => Ok(self.spec.bridges[nth].2),
-            None => self.spec.cues[self.cue.unwrap()].plays,
+            _ if self.over.is_some() => None,
+            Some((nth, _)) => Some(Ok(self.spec.bridges[nth].2)),
+            None => self.cue.map(|cue| self.spec.cues[cue].plays),
         };
-        if let Err(turns) = plays {
-            let clip = self.clip_facing(if turns { self.facing } else { self.begun_facing });
-            if self.player.unwrap().requested_clip() != clip {
-                self.land(clip);
+        let before = self.player.clip();
+        if let Some(Err(turns)) = plays {
+            let facing = if turns { self.facing } else { self.begun_facing };
+            let clip = self.clip_of(Err(turns), facing);
+            let (playing, asked) = (self.player.clip(), self.player.asked());
+            if asked != clip {
+                // A chain of it may have gone on to another clip, of the set or not.
+                let is_in_set = SET.iter().any(|(_, of_set)| *of_set == playing);
+                if playing == asked || is_in_set && playing != clip {
+                    self.player.take_place(clip, self.spec.facings == Align::Hold);
+                }
+                self.player.ask_for(clip);
             }
         }
+        self.apply_speed();
+        self.player.clip() != before
     }
 
-    /// In the same place of another clip, as long as the one that plays.
-    fn land(&mut self, clip: ClipId) {
-        let mut player = self.player.unwrap();
-        let fresh = is_fresh(player);
-        let place = (player.progress(self.reel) * 8.0).round() as u64;
-        player.play(self.reel, clip);
-        if !fresh {
-            player.seek(self.reel, Ticks::new(place));
-            self.landed = true;
+    /// As fast as the game and the cue's fact say; of two turns in one instant the second waits.
+    fn apply_speed(&mut self) {
+        let paced = self.cue.filter(|_| self.over.is_none() && self.bridge.is_none());
+        let paced = paced.is_some_and(|cue| self.spec.cues[cue].paced);
+        let wanted = if paced { self.pace * self.speed / 4 } else { self.speed };
+        let turns = (wanted < 0) != (self.player.speed() < 0);
+        if turns && self.turned {
+            return;
         }
-        self.player = Some(player);
+        self.turned |= turns;
+        self.player.set_speed(wanted);
     }
-}
-
-/// Asked to play, and not begun.
-fn is_fresh(player: Player) -> bool {
-    format!("{player:?}").contains("Pending")
 }

@@ -4,10 +4,12 @@ use lucky_reel_core::*;
 use proptest::collection::vec;
 use proptest::prelude::*;
 
-/// What a mark sets: its name says it.
+use crate::model::{ModelClip, any_clip_marked};
+
+/// What a mark sets: its name says it. In the order of their names, in which one hold reports them.
 pub(crate) const MARKS: [&str; 9] = [
-    "a-on",
     "a-off",
+    "a-on",
     "n-one",
     "n-two",
     "p-set",
@@ -16,20 +18,12 @@ pub(crate) const MARKS: [&str; 9] = [
     "pace-twice",
     "pace-zero",
 ];
-/// The first so many of them set facts that the naive actor has, too.
-const PLAIN_MARKS: usize = 5;
-/// Down, right, and right in a mirror.
-pub(crate) const SET: [Facing; 3] = [Facing::Down, Facing::Right, Facing::Left];
-
-#[derive(Clone, Debug)]
-pub(crate) struct ClipSpec {
-    pub(crate) ticks: Vec<u64>,
-    pub(crate) once: bool,
-    pub(crate) next: Option<usize>,
-    /// By hold, which of [`MARKS`].
-    pub(crate) marks: Vec<Vec<usize>>,
-    pub(crate) span: Option<(u32, u32)>,
-}
+/// The facings that the set says something of: down, right, and right in a mirror.
+pub(crate) const SET: [(Facing, usize); 3] =
+    [(Facing::Down, 2), (Facing::Right, 3), (Facing::Left, MIRRORED)];
+/// Clips of a role; a mirrored copy of clip 3 follows them.
+pub(crate) const CLIPS: usize = 8;
+pub(crate) const MIRRORED: usize = CLIPS;
 
 #[derive(Clone, Debug)]
 pub(crate) enum Cond {
@@ -50,42 +44,24 @@ pub(crate) struct CueSpec {
     pub(crate) finish: bool,
     pub(crate) again: bool,
     pub(crate) begin: Option<usize>,
-    /// As fast as a fact says; the naive actor has no such fact.
+    /// As fast as a fact says.
     pub(crate) paced: bool,
 }
 
-/// Clips 0 and 1 are in step, clips 2 and 3 are the facing set; those four are endless loops of eight
-/// ticks. The clips that follow are of any kind.
+/// Clips 0 and 1 are in step, clips 2 and 3 are the facing set; all are of any kind.
 #[derive(Clone, Debug)]
 pub(crate) struct Spec {
-    pub(crate) clips: Vec<ClipSpec>,
+    pub(crate) clips: Vec<ModelClip>,
+    /// By clip, the holds of its span, both ends included.
+    pub(crate) spans: Vec<Option<(u32, u32)>>,
     pub(crate) cues: Vec<CueSpec>,
     /// Cues from, cues to, by bits, and a finite clip.
     pub(crate) bridges: Vec<(u8, u8, usize)>,
-}
-
-pub(crate) const CLIPS: usize = 8;
-
-fn clip(endless: bool, kinds: usize) -> impl Strategy<Value = ClipSpec> {
-    let ticks = if endless {
-        (1_u64..4, 1_u64..4).prop_map(|(a, b)| vec![a, b, 8 - a - b]).boxed()
-    } else {
-        vec(1_u64..5, 1..4).boxed()
-    };
-    let marked = vec(prop_oneof![3 => Just(vec![]), 1 => vec(0..kinds, 1..3)], 3);
-    // Some clips can change nothing.
-    let marks = prop_oneof![3 => marked, 2 => Just(vec![vec![]; 3])];
-    let next = proptest::option::weighted(0.3, 4..CLIPS);
-    let span = proptest::option::of((0_u32..3, 0_u32..3));
-    (ticks, any::<bool>(), next, marks, span).prop_map(
-        move |(ticks, once, next, mut marks, span)| {
-            let last = ticks.len() as u32 - 1;
-            marks.truncate(ticks.len());
-            let span = span.map(|(a, b)| (a.min(b).min(last), a.max(b).min(last)));
-            let once = once && !endless;
-            ClipSpec { ticks, once, next: next.filter(|_| once), marks, span }
-        },
-    )
+    /// Whether clips 0 and 1 keep the place, and by what.
+    pub(crate) phases: Option<Align>,
+    pub(crate) facings: Align,
+    /// How long pulses last.
+    pub(crate) pulses: [u64; 2],
 }
 
 fn cond() -> impl Strategy<Value = Cond> {
@@ -100,19 +76,20 @@ fn cond() -> impl Strategy<Value = Cond> {
     ]
 }
 
-/// A role that the naive actor can play.
+fn align() -> impl Strategy<Value = Align> {
+    prop_oneof![3 => Just(Align::Time), 2 => Just(Align::Hold)]
+}
+
+/// A role of any kind.
 pub(crate) fn spec() -> impl Strategy<Value = Spec> {
-    spec_with_marks(PLAIN_MARKS)
-}
-
-/// A role whose marks may also set how fast its cues play.
-pub(crate) fn paced_spec() -> impl Strategy<Value = Spec> {
-    spec_with_marks(MARKS.len())
-}
-
-fn spec_with_marks(kinds: usize) -> impl Strategy<Value = Spec> {
-    let clips = (vec(clip(true, kinds), 4), vec(clip(false, kinds), 4));
-    let clips = clips.prop_map(|(endless, any)| [endless, any].concat());
+    let mark = (0..MARKS.len()).prop_map(|mark| 1_u32 << mark);
+    let marks = prop_oneof![
+        3 => Just(0),
+        1 => vec(mark, 1..3).prop_map(|marks| marks.into_iter().fold(0, |all, mark| all | mark)),
+    ];
+    // Some clips can change nothing.
+    let clips = vec((any_clip_marked(CLIPS, marks.boxed()), any::<bool>()), CLIPS);
+    let spans = vec(proptest::option::of((0_u32..4, 0_u32..4)), CLIPS);
     let plays = prop_oneof![3 => (0..CLIPS).prop_map(Ok), 1 => any::<bool>().prop_map(Err)];
     let when = vec(vec(cond(), 1..3), 1..3);
     let begin = proptest::option::weighted(0.3, 0_usize..4);
@@ -126,17 +103,33 @@ fn spec_with_marks(kinds: usize) -> impl Strategy<Value = Spec> {
         paced,
     });
     let bridge = (1_u8..16, 1_u8..16, 4..CLIPS);
-    (clips, vec(cue, 2..5), vec(bridge, 0..3)).prop_map(|(clips, mut cues, mut bridges)| {
-        let once = |clip: usize| clips[clip].once;
+    let rest =
+        (vec(cue, 2..5), vec(bridge, 0..3), proptest::option::weighted(0.8, align()), align());
+    (clips, spans, rest).prop_map(|(clips, spans, (mut cues, mut bridges, phases, facings))| {
+        let clips: Vec<ModelClip> = clips
+            .into_iter()
+            .map(|(mut clip, is_quiet)| {
+                if is_quiet {
+                    clip.marks.fill(0);
+                }
+                clip
+            })
+            .collect();
+        let spans = spans.into_iter().zip(&clips).map(|(span, clip)| {
+            let last = clip.ticks.len() as u32 - 1;
+            span.map(|(a, b)| (a.min(b).min(last), a.max(b).min(last)))
+        });
+        let spans = spans.collect();
+        let finite = |clip: usize| clips[clip].cycles().is_some();
         let count = cues.len();
         for cue in &mut cues {
-            cue.finish &= cue.plays.is_ok_and(once);
+            cue.finish &= cue.plays.is_ok_and(finite);
             cue.begin = cue.begin.filter(|from| *from < count);
         }
         cues[count - 1].when.clear();
         let known = (1 << count) - 1;
-        bridges.retain(|(from, to, clip)| from & known > 0 && to & known > 0 && once(*clip));
-        Spec { clips, cues, bridges }
+        bridges.retain(|(from, to, clip)| from & known > 0 && to & known > 0 && finite(*clip));
+        Spec { clips, spans, cues, bridges, phases, facings, pulses: [1, 3] }
     })
 }
 
@@ -149,12 +142,9 @@ impl Spec {
     pub(crate) fn build_into(&self, mut builder: ReelBuilder) -> Reel {
         let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
         for (nth, clip) in self.clips.iter().enumerate() {
-            let mut new = NewClip::of(sheet);
-            for (frame, ticks) in clip.ticks.iter().enumerate() {
-                new = new.hold(frame as u32, Ticks::new(*ticks));
-            }
+            let mut new = clip.new_clip(NewClip::of(sheet), |hold| hold % 8);
             for (nth, mark) in MARKS.iter().enumerate() {
-                let marked = |hold: &u32| clip.marks[*hold as usize].contains(&nth);
+                let marked = |hold: &u32| clip.marks[*hold as usize] >> nth & 1 == 1;
                 let holds: Vec<u32> = (0..clip.ticks.len() as u32).filter(marked).collect();
                 new = new.mark(*mark, holds);
                 new = match *mark {
@@ -169,57 +159,26 @@ impl Spec {
                     _ => new.mark_sets(*mark, "p", true),
                 };
             }
-            if let Some((from, to)) = clip.span {
+            if let Some((from, to)) = self.spans[nth] {
                 new = new.span("s", from..=to);
-            }
-            if clip.once {
-                new = new.mode(Mode::Once);
-            }
-            if let Some(next) = clip.next {
-                new = new.then_play(format!("c{next}"));
             }
             builder.clip(format!("c{nth}"), new);
         }
         // So that the span is known to every role.
         builder.clip("spare", NewClip::of(sheet).frames([0]).fps(1).span("s", 0..=0));
-        let set = NewFacings::new().clip(Facing::Down, "c2").clip(Facing::Right, "c3");
-        builder.facings("f", set.mirror(Facing::Left, Facing::Right));
+        if self.clips.len() == CLIPS {
+            let set = NewFacings::new().clip(Facing::Down, "c2").clip(Facing::Right, "c3");
+            let set = set.mirror(Facing::Left, Facing::Right);
+            builder.facings("f", set.align(self.facings));
+        }
         builder.fact("a", false);
         builder.fact("n", 0);
         builder.fact("pace", 1.0);
-        builder.fact("p", NewFact::pulse());
-        builder.fact("q", NewFact::pulse_for(Ticks::new(3)));
+        for (name, ticks) in ["p", "q"].into_iter().zip(self.pulses) {
+            builder.fact(name, NewFact::pulse_for(Ticks::new(ticks)));
+        }
         for (nth, cue) in self.cues.iter().enumerate() {
-            let mut new = match cue.plays {
-                Ok(clip) => NewCue::play(format!("c{clip}")),
-                Err(true) => NewCue::play_facings("f"),
-                Err(false) => NewCue::play_facings("f").keep_facing(),
-            };
-            for all in &cue.when {
-                let when = all.iter().fold(Condition::all([]), |when, cond| match *cond {
-                    Cond::A(value) => when.and("a", value),
-                    Cond::Above(number) => when.and_above("n", f64::from(number)),
-                    Cond::Below(number) => when.and_below("n", f64::from(number)),
-                    Cond::P => when.and("p", true),
-                    Cond::Q => when.and("q", true),
-                    Cond::Inside => when.and_inside("s"),
-                    Cond::Facing(facing) => when.and_facing([facing]),
-                });
-                new = new.when(when);
-            }
-            if cue.finish {
-                new = new.finish();
-            }
-            if cue.paced {
-                new = new.speed_from("pace");
-            }
-            if cue.again {
-                new = new.restart();
-            }
-            if let Some(from) = cue.begin {
-                new = new.start_at(format!("k{from}"), 0);
-            }
-            builder.cue(format!("k{nth}"), new);
+            builder.cue(format!("k{nth}"), new_cue(cue));
         }
         for (nth, (from, to, clip)) in self.bridges.iter().enumerate() {
             let cues = |bits: u8| -> Vec<String> {
@@ -229,7 +188,42 @@ impl Spec {
             let new = NewBridge::play(format!("c{clip}")).between(cues(*from), cues(*to));
             builder.bridge(format!("b{nth}"), new);
         }
-        builder.phases("legs", NewPhases::of(["c0", "c1"]));
+        if let Some(align) = self.phases {
+            builder.phases("legs", NewPhases::of(["c0", "c1"]).align(align));
+        }
         builder.build().unwrap()
     }
+}
+
+fn new_cue(cue: &CueSpec) -> NewCue {
+    let mut new = match cue.plays {
+        Ok(clip) => NewCue::play(format!("c{clip}")),
+        Err(true) => NewCue::play_facings("f"),
+        Err(false) => NewCue::play_facings("f").keep_facing(),
+    };
+    for all in &cue.when {
+        let when = all.iter().fold(Condition::all([]), |when, cond| match *cond {
+            Cond::A(value) => when.and("a", value),
+            Cond::Above(number) => when.and_above("n", f64::from(number)),
+            Cond::Below(number) => when.and_below("n", f64::from(number)),
+            Cond::P => when.and("p", true),
+            Cond::Q => when.and("q", true),
+            Cond::Inside => when.and_inside("s"),
+            Cond::Facing(facing) => when.and_facing([facing]),
+        });
+        new = new.when(when);
+    }
+    if cue.finish {
+        new = new.finish();
+    }
+    if cue.paced {
+        new = new.speed_from("pace");
+    }
+    if cue.again {
+        new = new.restart();
+    }
+    if let Some(from) = cue.begin {
+        new = new.start_at(format!("k{from}"), 0);
+    }
+    new
 }
