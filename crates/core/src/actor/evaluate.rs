@@ -203,7 +203,7 @@ impl Actor {
     }
 
     /// The speed that the game has set, times what the cue's fact says.
-    fn wanted_speed(&self, reel: &Reel, role: &RoleData) -> Speed {
+    pub(super) fn wanted_speed(&self, reel: &Reel, role: &RoleData) -> Speed {
         let by_cue = !self.is_bridging() && !self.plays_over_cues();
         let by = role.cue(self.cue).filter(|_| by_cue).and_then(|cue| cue.speed);
         let number = |slot: u8| f64::from(f32::from_bits(self.facts[usize::from(slot)]));

@@ -5,14 +5,13 @@
 //! whole tick to another at which the whole actor is as it was; cues may have handed over in between.
 
 use super::state::Actor;
-use crate::ids::NONE;
 use crate::reel::Reel;
 
 /// The laps and rounds of one advance that have been seen so far.
 #[derive(Clone, Default)]
 pub(super) struct Repeat {
-    laps: Search,
-    rounds: Search,
+    laps: Searches,
+    rounds: Searches,
 }
 
 /// What has happened since the actor was as it is now, and so happens again.
@@ -31,42 +30,67 @@ pub(super) struct Again {
 impl Repeat {
     /// Looks at an actor on a whole tick.
     pub(super) fn round(&mut self, reel: &Reel, actor: &Actor, at: u64) -> Option<Again> {
-        let (again, counts) = self.rounds.look(actor, at, 0)?;
-        // Of an endless play no cycle differs from another, unless one has decided something.
-        let same = again.cycles == 0 || actor.player.cycles(reel).is_none() && !counts;
-        (same && again.at < at).then(|| self.rounds.restart(again))
+        self.rounds.look(reel, actor, at, 0)
     }
 
     /// Looks at an actor at rest at a boundary within what plays.
-    pub(super) fn lap(&mut self, reel: &Reel, actor: &Actor, at: u64, slack: u32) -> Option<Again> {
-        let (mut again, counts) = self.laps.look(actor, at, slack)?;
-        let cycle = i64::from(actor.player.cycle);
-        if let (Some(all), true) = (actor.player.cycles(reel), again.cycles != 0) {
-            let ahead = if again.cycles > 0 { i64::from(all) - 1 - cycle } else { cycle };
-            again.most = ahead.max(0).unsigned_abs() / u64::from(again.cycles.unsigned_abs());
-        }
-        (again.cycles == 0 || !counts).then(|| self.laps.restart(again))
+    pub(super) fn lap(
+        &mut self,
+        reel: &Reel,
+        actor: &Actor,
+        at: u64,
+        slack: u32,
+    ) -> Option<Again> {
+        self.laps.look(reel, actor, at, slack)
     }
 
     /// Something else plays from now on, or at another speed.
     pub(super) fn begin_segment(&mut self) {
-        self.laps = Search::default();
+        self.laps = Searches::default();
     }
 
-    /// A count of cycles has decided something: it was carried into a finite play, or one has ended.
-    pub(super) fn cycle_counts(&mut self) {
-        for search in [&mut self.laps, &mut self.rounds] {
-            search.seen.iter_mut().for_each(|seen| seen.counts = true);
+    /// From now on cycles are counted from elsewhere: another play has begun, or how many there had been has
+    /// decided something. A change of the count since before that says nothing of the next round.
+    pub(super) fn count_anew(&mut self) {
+        self.laps.within_a_play = Search::default();
+        self.rounds.within_a_play = Search::default();
+    }
+}
+
+/// Within a play the count of cycles goes on; across plays it must come back as well.
+#[derive(Clone, Default)]
+struct Searches {
+    looks: u64,
+    within_a_play: Search,
+    across_plays: Search,
+}
+
+impl Searches {
+    fn look(&mut self, reel: &Reel, actor: &Actor, at: u64, slack: u32) -> Option<Again> {
+        self.looks += 1;
+        if self.looks < 8 {
+            // An update in which little happens keeps nothing.
+            return None;
         }
+        let (cycle, plays) = (actor.player.cycle, actor.player.plays);
+        let mut seen = Seen { state: *actor, at, slack, cycle, plays };
+        seen.state.player.plays = 0;
+        let again = self.across_plays.look(&seen, |_| u64::MAX);
+        if again.is_some() {
+            return again;
+        }
+        seen.state.player.cycle = 0;
+        let all = actor.player.cycles(reel);
+        self.within_a_play.look(&seen, |change| most(all, cycle, change))
     }
 }
 
 /// Brent's method (An improved Monte Carlo factorization algorithm, 1980, section 7): one state is kept, and
-/// replaced after 8, 16, 32 … looks. So a repetition is found after at most some three times the states that
-/// it has, and an update in which little happens keeps none.
+/// replaced after 1, 2, 4, 8 … looks. So a repetition is found after at most some three times the states that
+/// it has.
 #[derive(Clone, Default)]
 struct Search {
-    seen: Option<Seen>,
+    kept: Option<Seen>,
     looks: u64,
 }
 
@@ -78,40 +102,34 @@ struct Seen {
     slack: u32,
     cycle: i32,
     plays: u8,
-    counts: bool,
 }
 
 impl Search {
-    /// What has happened since the actor was so, and whether a count of cycles decided any of it.
-    fn look(&mut self, actor: &Actor, at: u64, slack: u32) -> Option<(Again, bool)> {
+    /// What has happened since the actor was so, if it can happen again; then the search begins anew.
+    fn look(&mut self, seen: &Seen, most: impl Fn(i32) -> u64) -> Option<Again> {
         self.looks += 1;
-        if self.looks < 8 {
-            return None;
-        }
-        let (mut state, player) = (*actor, actor.player);
-        (state.player.plays, state.player.cycle) = (0, 0);
-        if let Some(seen) = self.seen.as_ref().filter(|seen| seen.state == state) {
-            let again = Again {
-                at: seen.at,
-                slack: seen.slack,
-                cycles: player.cycle.wrapping_sub(seen.cycle),
-                plays: player.plays.wrapping_sub(seen.plays),
-                most: u64::MAX,
-            };
-            return Some((again, seen.counts));
+        if let Some(kept) = self.kept.as_ref().filter(|kept| kept.state == seen.state) {
+            let cycles = seen.cycle.wrapping_sub(kept.cycle);
+            let plays = seen.plays.wrapping_sub(kept.plays);
+            let again =
+                Again { at: kept.at, slack: kept.slack, cycles, plays, most: most(cycles) };
+            if again.most > 0 && (kept.at, kept.slack) != (seen.at, seen.slack) {
+                *self = Search::default();
+                return Some(again);
+            }
         }
         if self.looks.is_power_of_two() {
-            let (cycle, plays) = (player.cycle, player.plays);
-            self.seen = Some(Seen { state, at, slack, cycle, plays, counts: false });
+            self.kept = Some(seen.clone());
         }
         None
     }
+}
 
-    /// What repeats is skipped now; another repetition may follow it.
-    fn restart(&mut self, again: Again) -> Again {
-        *self = Search::default();
-        again
-    }
+/// How often the count of cycles can change by so much within a play of so many.
+fn most(all: Option<i32>, cycle: i32, change: i32) -> u64 {
+    let (Some(all), true) = (all, change != 0) else { return u64::MAX };
+    let ahead = if change > 0 { i64::from(all) - 1 - i64::from(cycle) } else { i64::from(cycle) };
+    ahead.max(0).unsigned_abs() / u64::from(change.unsigned_abs())
 }
 
 impl Actor {
@@ -122,8 +140,8 @@ impl Actor {
         player.plays = player.plays.wrapping_add(again.plays.wrapping_mul(times as u8));
     }
 
-    /// Whether it plays an endless clip.
-    pub(super) fn is_endless(&self, reel: &Reel) -> bool {
-        self.player.clip != NONE && self.player.cycles(reel).is_none()
+    /// Whether it is in the middle of an endless play.
+    pub(super) fn goes_round(&self, reel: &Reel) -> bool {
+        self.player.is_under_way() && self.player.cycles(reel).is_none()
     }
 }

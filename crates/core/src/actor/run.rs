@@ -115,12 +115,10 @@ impl<'r> ActorRun<'r> {
         if evaluation != Evaluation::Nothing || player.clip != before.player.clip {
             // What was left of this tick is dropped.
             (self.segment, self.ends_at) = (None, None);
-            if let Some(repeat) = repeat
-                && before.is_endless(self.reel)
-                && !player.is_pending()
-                && !self.actor.is_endless(self.reel)
-            {
-                repeat.cycle_counts();
+            // Of one endless play in the place of another the count goes on.
+            let goes_on = before.goes_round(self.reel) && self.actor.goes_round(self.reel);
+            if let (Some(repeat), false) = (repeat, goes_on) {
+                repeat.count_anew();
             }
         } else {
             if let Some(segment) = &mut self.segment {
@@ -200,8 +198,8 @@ impl<'r> ActorRun<'r> {
     fn skip(&mut self, repeat: &mut Repeat) {
         let Some(segment) = &mut self.segment else {
             let Some(again) = repeat.round(self.reel, &self.actor, self.now) else { return };
-            let ticks = self.now - again.at;
-            let times = (self.dt - self.now).saturating_sub(1) / ticks;
+            let ticks = (self.now - again.at).max(1);
+            let times = ((self.dt - self.now).saturating_sub(1) / ticks).min(again.most);
             self.now += times * ticks;
             return self.actor.count(again, times);
         };
@@ -299,7 +297,7 @@ impl<'r> ActorRun<'r> {
         self.end_segment_if_speed_changed();
         if ended {
             if let Some(repeat) = repeat {
-                repeat.cycle_counts();
+                repeat.count_anew();
             }
             if is_done {
                 self.actor.set_flag(DONE, true);

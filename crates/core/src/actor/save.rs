@@ -3,7 +3,7 @@
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::state::{ALL_FLAGS, Actor, DIRTY};
+use super::state::{ALL_FLAGS, Actor, DIRTY, OWES_TURN};
 use crate::cue::{FactKind, FactValue, RoleData};
 use crate::facing::Facing;
 use crate::ids::{BridgeId, CueId, NONE};
@@ -57,6 +57,9 @@ impl SavedActor {
             let mut cues = data.cues.iter().map(|cue| cue.id);
             cues.find(|id| reel.cue_name(*id) == name).map_or(NONE, |id| id.number)
         };
+        if usize::from(self.changes) > data.cues.len() {
+            return Err(SaveError::Damaged);
+        }
         let mut bridges = data.bridges.iter().map(|bridge| bridge.id);
         let bridge = bridges.find(|id| reel.bridge_name(*id) == self.bridge);
         let mut actor = Actor::new(reel, role);
@@ -72,11 +75,14 @@ impl SavedActor {
             let _ = actor.set_by_name(reel, name, value);
         }
         for (name, left, fresh) in &self.pulses {
-            if let Some(slot) = slot_of(data, name) {
-                let bit = 1 << slot;
+            let Some((slot, longest)) = pulse_of(data, name) else { continue };
+            let bit = 1 << slot;
+            // Of a fresh one the time begins when it is looked at.
+            let left = if *fresh { 0 } else { (*left).min(longest) };
+            if *fresh || left > 0 {
                 actor.pulses |= bit;
                 actor.fresh |= if *fresh { bit } else { 0 };
-                actor.facts[slot] = *left;
+                actor.facts[slot] = left;
             }
         }
         for name in &self.looks {
@@ -85,10 +91,19 @@ impl SavedActor {
             }
         }
         actor.flags = self.flags & ALL_FLAGS;
+        if actor.fresh != 0 {
+            // What has been set off is looked at in the next advance.
+            actor.set_flag(DIRTY, true);
+        }
         let lost = |now: u16, then: &str| now == NONE && !then.is_empty();
         if lost(actor.cue, &self.cue) || lost(actor.bridge, &self.bridge) {
             (actor.bridge, actor.target) = (NONE, NONE);
             actor.set_flag(DIRTY, true);
+        }
+        if !actor.has(DIRTY) && !actor.has(OWES_TURN) {
+            // It plays as fast as its cue says now.
+            let speed = actor.wanted_speed(reel, data);
+            actor.player.set_speed(speed);
         }
         Ok(actor)
     }
@@ -148,8 +163,11 @@ impl Actor {
     }
 }
 
-fn slot_of(role: &RoleData, pulse: &str) -> Option<usize> {
-    role.facts.iter().position(|fact| {
-        fact.as_ref().is_some_and(|fact| fact.name == pulse && fact.kind == FactKind::Pulse)
+/// The slot of a pulse, and the longest time for which it is up.
+fn pulse_of(role: &RoleData, name: &str) -> Option<(usize, u32)> {
+    let mut facts = role.facts.iter().enumerate();
+    facts.find_map(|(slot, fact)| {
+        let fact = fact.as_ref()?;
+        (fact.name == name && fact.kind == FactKind::Pulse).then_some((slot, fact.duration))
     })
 }

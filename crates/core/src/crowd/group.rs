@@ -33,6 +33,9 @@ pub(super) struct GroupClock {
     pub(super) paused: bool,
 }
 
+/// The last hour: of a longer sleep the events before are not listed, so that their number has a bound.
+pub(super) const HEARD: Ticks = Ticks::from_secs(3_600);
+
 impl Slept {
     fn clock_after(mut self) -> GroupClock {
         self.clock.advance(self.dt);
@@ -76,23 +79,33 @@ impl Group {
         if !self.is_asleep {
             return self.clock.advance(dt);
         }
-        match self.slept.last_mut() {
-            Some(slept) if slept.clock_after() == self.clock => slept.dt += dt,
-            _ if dt.is_zero() => {}
-            _ => self.slept.push(Slept { clock: self.clock, dt }),
+        let goes_on = |slept: &&mut Slept| slept.clock_after() == self.clock;
+        let longer = self.slept.last_mut().filter(goes_on);
+        let longer = longer.and_then(|slept| Some((slept.dt.get().checked_add(dt.get())?, slept)));
+        match longer {
+            Some((sum, slept)) => slept.dt = Ticks::new(sum),
+            None if dt.is_zero() => {}
+            None => self.slept.push(Slept { clock: self.clock, dt }),
         }
         self.clock.advance(dt);
         GroupAdvance::NONE
     }
 
-    /// What it has slept through, part by part, each with the game ticks that had passed before.
-    pub(super) fn wake_up(&mut self) -> impl Iterator<Item = GroupAdvance> + use<> {
+    /// What it has slept through, part by part, each with the game ticks that had passed before, and whether
+    /// it belongs to the last [`HEARD`] ticks.
+    pub(super) fn wake_up(&mut self) -> impl Iterator<Item = (GroupAdvance, bool)> + use<> {
+        let parts = core::mem::take(&mut self.slept);
+        let mut unheard = parts.iter().map(|part| part.dt).sum::<Ticks>() - HEARD;
         let mut before = Ticks::ZERO;
-        core::mem::take(&mut self.slept).into_iter().map(move |Slept { mut clock, dt }| {
-            let mut advance = clock.advance(dt);
-            advance.first += before.get();
-            before += dt;
-            advance
+        parts.into_iter().flat_map(move |Slept { mut clock, dt }| {
+            let first = dt.min(unheard);
+            unheard -= first;
+            [(first, false), (dt - first, true)].map(|(dt, is_heard)| {
+                let mut advance = clock.advance(dt);
+                advance.first = advance.first.saturating_add(before.get());
+                before += dt;
+                (advance, is_heard)
+            })
         })
     }
 }

@@ -116,7 +116,8 @@ impl Crowd {
     }
 
     /// As [`wake_group`](Crowd::wake_group), with events as [`advance_with`](Crowd::advance_with) gives
-    /// them: their `at` counts from the moment at which the group fell asleep or was last caught up.
+    /// them: their `at` counts from the moment at which the group fell asleep or was last caught up. Of a
+    /// sleep of more than an hour the events of the last hour are given.
     pub fn wake_group_with(
         &mut self,
         group: GroupId,
@@ -144,11 +145,11 @@ impl Crowd {
         // What others show stays as changed as it is.
         let changed: alloc::vec::Vec<(u64, u64)> =
             self.blocks.iter().map(|block| (block.changed, block.commanded)).collect();
-        for advance in parts {
+        for (advance, is_heard) in parts {
             self.advances.clear();
             self.advances.resize(self.groups.len(), GroupAdvance::NONE);
             self.advances[at] = advance;
-            self.advance_groups(mask, &mut call);
+            self.advance_groups(if is_heard { mask } else { EventMask::NONE }, &mut call);
             for (block, changed) in self.blocks.iter_mut().zip(&changed) {
                 block.commanded |= block.changed | changed.1;
                 block.changed |= changed.0;

@@ -3,7 +3,7 @@
 use super::player::{Plan, Player};
 use crate::ids::Family;
 use crate::kernel::StepTable;
-use crate::reel::{Build, Reel};
+use crate::reel::Reel;
 use crate::time::Pace;
 
 impl Player {
@@ -42,14 +42,16 @@ impl Player {
         ]
     }
 
-    /// The player of these numbers; `None` where they are not those of a player of this reel or another
-    /// version of it. Values out of range are brought into it.
+    /// The player of these numbers, playing from this reel: one of another version of it finds its place
+    /// again. `None` for numbers of no player of this reel or another version of it, and where the clip that
+    /// it plays is gone. Values out of range are brought into it, whatever version they say they are of.
     #[must_use]
     pub fn from_bits(reel: &Reel, bits: [u64; 6]) -> Option<Player> {
         let [left, speed, cycle, build, clips, flags] = bits;
         let halves = |bits: u64| [bits as u32, (bits >> 32) as u32];
         let ([pace, hit_stop], [cycle, family]) = (halves(speed), halves(cycle));
-        let ([build, times], [low, high]) = (halves(build), halves(clips));
+        // Which version the numbers say they are of is not believed: they are fitted to this one.
+        let ([_, times], [low, high]) = (halves(build), halves(clips));
         if family != reel.family.to_bits() {
             return None;
         }
@@ -59,7 +61,7 @@ impl Player {
             hit_stop,
             cycle: cycle as i32,
             family: Family::from_bits(family),
-            build: Build::from_bits(build),
+            build: reel.build.with_ready(false),
             step: StepTable::NOTHING,
             plan: Plan { times: times.min(i32::MAX as u32), then: (high >> 16) as u16 },
             place: low as u16,
@@ -68,10 +70,8 @@ impl Player {
             flags: flags as u8,
             plays: (flags >> 8) as u8,
         };
-        if player.is_of_build(reel) {
-            player.fit(reel, reel.clip_at(player.clip)?);
-            player.update_ready(reel);
-        }
+        player.fit(reel, reel.clip_at(player.clip)?);
+        player.update_ready(reel);
         Some(player)
     }
 }

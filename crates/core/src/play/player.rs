@@ -186,9 +186,9 @@ impl Player {
         self.clip_in(reel).and_then(|clip| self.line(clip).cycles())
     }
 
-    /// Whether it was asked to play and has not moved since.
-    pub(crate) fn is_pending(&self) -> bool {
-        self.state() == State::Pending
+    /// Whether it has begun and is neither over nor put somewhere.
+    pub(crate) fn is_under_way(&self) -> bool {
+        matches!(self.state(), State::Running | State::Swapped)
     }
 
     /// What follows when the last hold's time is up.

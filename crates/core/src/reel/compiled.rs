@@ -52,11 +52,6 @@ impl Build {
         self.0
     }
 
-    /// A build that is not ready.
-    pub(crate) const fn from_bits(bits: u32) -> Build {
-        Build(bits).with_ready(false)
-    }
-
     #[inline]
     pub(crate) const fn with_ready(self, ready: bool) -> Build {
         Build(self.0 & !Build::READY | ready as u32)
