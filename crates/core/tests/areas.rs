@@ -144,15 +144,19 @@ proptest! {
         }
     }
 
-    /// The grid finds the pairs that a look at all pairs finds, once each.
+    /// The grid finds the pairs that a look at all pairs finds, once each: upright and rotated, near and far,
+    /// also those that only share a corner, where it is rounding that decides.
     #[test]
     fn the_grid_finds_all_pairs(
         ours in prop::collection::vec((placement(), 0_u8..12), 0..80),
         others in prop::collection::vec((placement(), 0_u8..12), 0..80),
+        angle in prop_oneof![Just(0.0_f32), -4.0_f32..4.0],
+        far in prop_oneof![2 => Just(0.0_f32), 1 => 1e5_f32..2e6],
         rounds in 1_usize..3,
     ) {
+        let (sin, cos) = angle.sin_cos();
         // Most are small; a few are as large as all the rest together, or at no place at all.
-        let area = |(place, kind): &(Placement, u8)| {
+        let upright = |(place, kind): &(Placement, u8)| {
             let side = match kind {
                 0 => 400.0,
                 1 => 0.0,
@@ -162,6 +166,21 @@ proptest! {
             let small: SmallInstance = placed(*place);
             let [x, y] = small.position;
             Area::upright([[x + at, y], [x + side, y + side]])
+        };
+        let area = |of: &(Placement, u8)| {
+            let mut area = upright(of);
+            let [x, y] = area.corners[0].map(|at| at + far);
+            for corner in &mut area.corners {
+                let [right, down] = [corner[0] + far - x, corner[1] + far - y];
+                *corner = [x + right * cos - down * sin, y + right * sin + down * cos];
+            }
+            // Some hang together like tiles, corner to corner.
+            if of.1 == 5 && let Some(first) = ours.first() {
+                let [first, own] = [upright(first).corners[0], area.corners[2]];
+                let shift = [0, 1].map(|axis| first[axis] + far - own[axis]);
+                area.corners = area.corners.map(|at| [at[0] + shift[0], at[1] + shift[1]]);
+            }
+            area
         };
         let (mut grid, mut other_grid) = (AreaGrid::new(), AreaGrid::new());
         for _ in 0..rounds {

@@ -34,13 +34,7 @@ impl Repeat {
     }
 
     /// Looks at an actor at rest at a boundary within what plays.
-    pub(super) fn lap(
-        &mut self,
-        reel: &Reel,
-        actor: &Actor,
-        at: u64,
-        slack: u32,
-    ) -> Option<Again> {
+    pub(super) fn lap(&mut self, reel: &Reel, actor: &Actor, at: u64, slack: u32) -> Option<Again> {
         self.laps.look(reel, actor, at, slack)
     }
 
@@ -111,8 +105,7 @@ impl Search {
         if let Some(kept) = self.kept.as_ref().filter(|kept| kept.state == seen.state) {
             let cycles = seen.cycle.wrapping_sub(kept.cycle);
             let plays = seen.plays.wrapping_sub(kept.plays);
-            let again =
-                Again { at: kept.at, slack: kept.slack, cycles, plays, most: most(cycles) };
+            let again = Again { at: kept.at, slack: kept.slack, cycles, plays, most: most(cycles) };
             if again.most > 0 && (kept.at, kept.slack) != (seen.at, seen.slack) {
                 *self = Search::default();
                 return Some(again);

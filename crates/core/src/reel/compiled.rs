@@ -221,8 +221,10 @@ impl Reel {
         *self.data.sheets.get(usize::from(sheet.number_in(self.family)?))?
     }
 
-    /// A hash for checking that two machines play the same: it depends on names, frames, times, modes,
-    /// ends, marks and spans, and on nothing else. Equal on every machine.
+    /// A hash for checking that two machines play the same: of the names, frames, times, modes, ends, marks
+    /// and spans of clips, and of facts, cues, bridges and phases. It does not depend on the order in which
+    /// they were added, but for cues and bridges, nor on where frames lie in their images. Equal on every
+    /// machine.
     #[must_use]
     pub fn fingerprint(&self) -> u64 {
         self.data.fingerprint

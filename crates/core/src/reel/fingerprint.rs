@@ -1,8 +1,11 @@
 //! Numbers that are equal on every machine for equal data.
 
+use alloc::vec::Vec;
+
 use super::{Reel, Role};
-use crate::clip::End;
-use crate::cue::{CueTarget, RoleData, SpeedBy, Test};
+use crate::clip::{ClipData, End};
+use crate::cue::{CueTarget, FactData, FactKind, RoleData, SpeedBy, Test};
+use crate::ids::MarkId;
 
 /// The 64-bit FNV-1a hash (Fowler, Noll, Vo), fed with numbers and names.
 struct Fingerprint(u64);
@@ -32,86 +35,119 @@ impl Fingerprint {
         self.bytes(&[u8::from(on)]);
     }
 
-    fn finish(self) -> u64 {
-        self.0
+    /// Things whose order does not matter, each with a print of its own.
+    fn unordered<T>(&mut self, things: impl Iterator<Item = T>, add: impl Fn(&mut Fingerprint, T)) {
+        let mut prints: Vec<u64> = things
+            .map(|thing| {
+                let mut print = Fingerprint::new();
+                add(&mut print, thing);
+                print.0
+            })
+            .collect();
+        prints.sort_unstable();
+        self.number(prints.len() as u64);
+        prints.into_iter().for_each(|print| self.number(print));
     }
 }
 
-/// Everything on which playback depends, and nothing else.
-pub(super) fn of_playback(of: &Reel) -> u64 {
-    let (reel, mut print) = (&*of.data, Fingerprint::new());
-    let clip_names = |id: u16| reel.names.clips.get(usize::from(id));
-    for (id, name) in reel.names.clips.alive() {
-        let Some(clip) = &reel.clips[id] else { continue };
-        print.name(&name.role);
-        print.name(&name.name);
-        print.number(clip.holds.len() as u64);
-        for hold in &clip.holds {
-            print.number(u64::from(reel.frames[hold.frame.index()].index));
-            print.number(hold.ticks);
+/// Everything on which playback depends, by its names: not on the order in which clips, facts, choices, roles
+/// and groups were added. The order of cues and bridges counts, as the first that matches wins.
+pub(super) fn of_playback(reel: &Reel) -> u64 {
+    let mut print = Fingerprint::new();
+    print.unordered(reel.data.names.clips.alive(), |print, (id, name)| {
+        if let Some(clip) = &reel.data.clips[id] {
+            print.name(&name.role);
+            print.name(&name.name);
+            add_clip(print, reel, &name.role, clip);
         }
-        print.number(clip.mode as u64);
-        print.flag(clip.is_still);
-        print.number(u64::from(clip.repeat));
-        print.number(u64::from(clip.rest));
-        print.number(clip.units_for_ground);
-        print.flag(clip.mirrored);
-        match clip.end {
-            End::Stay => print.number(0),
-            End::First => print.number(1),
-            End::Vanish => print.number(2),
-            End::Play(next) => {
-                print.number(3);
-                print.name(clip_names(next.number).map_or("", |name| &name.name));
-            }
-        }
-        for (hold, mark) in &clip.marks {
-            print.number(u64::from(*hold));
-            print.name(reel.names.marks.of(Some(mark.number)).map_or("", |name| &name.name));
-        }
-        for (mark, slot, bits) in &clip.sets {
-            print.name(reel.names.marks.of(Some(mark.number)).map_or("", |name| &name.name));
-            print.number(u64::from(*slot) << 32 | u64::from(*bits));
-        }
-        for (span, from, to) in &clip.spans {
-            print.name(reel.names.spans.of(Some(span.number)).map_or("", |name| &name.name));
-            print.number(u64::from(*from) << 16 | u64::from(*to));
+    });
+    print.unordered(reel.roles(), |print, role| add_role(print, reel, role));
+    print.unordered(reel.data.phases.iter(), |print, group| {
+        print.unordered(group.clips.iter(), |print, clip| print.name(&reel.full_clip_name(*clip)));
+        print.number(group.align as u64);
+    });
+    print.0
+}
+
+fn add_clip(print: &mut Fingerprint, reel: &Reel, role: &str, clip: &ClipData) {
+    let names = &reel.data.names;
+    print.number(clip.holds.len() as u64);
+    for hold in &clip.holds {
+        print.number(u64::from(reel.data.frames[hold.frame.index()].index));
+        print.number(hold.ticks);
+    }
+    print.number(clip.mode as u64);
+    print.flag(clip.is_still);
+    print.number(u64::from(clip.repeat));
+    print.number(u64::from(clip.rest));
+    print.number(clip.units_for_ground);
+    print.flag(clip.mirrored);
+    match clip.end {
+        End::Stay => print.number(0),
+        End::First => print.number(1),
+        End::Vanish => print.number(2),
+        End::Play(next) => {
+            print.number(3);
+            print.name(&reel.full_clip_name(next));
         }
     }
-    for role in of.roles() {
-        add_role(&mut print, of, role);
+    let mark_name = |mark: &MarkId| names.marks.of(Some(mark.number)).map_or("", |name| &name.name);
+    for (hold, mark) in &clip.marks {
+        print.number(u64::from(*hold));
+        print.name(mark_name(mark));
     }
-    print.finish()
+    let role = reel.roles().find(|known| known.name() == role);
+    print.unordered(clip.sets.iter(), |print, (mark, slot, bits)| {
+        print.name(mark_name(mark));
+        let facts = role.and_then(|role| reel.role_data(role.id())).map(|data| &data.facts);
+        let fact = facts.and_then(|facts| facts.get(usize::from(*slot))?.as_ref());
+        if let Some(fact) = fact {
+            print.name(&fact.name);
+            add_value(print, fact, *bits);
+        }
+    });
+    print.unordered(clip.spans.iter(), |print, (span, from, to)| {
+        print.name(names.spans.of(Some(span.number)).map_or("", |name| &name.name));
+        print.number(u64::from(*from) << 16 | u64::from(*to));
+    });
+}
+
+/// A value of a fact; a choice by its word.
+fn add_value(print: &mut Fingerprint, fact: &FactData, bits: u32) {
+    match fact.kind {
+        FactKind::Choice => print.name(fact.choices.get(bits as usize).map_or("", |word| word)),
+        _ => print.number(u64::from(bits)),
+    }
 }
 
 /// What an actor of a role does, by names.
 fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
     print.name(role.name());
     let Some(data) = reel.role_data(role.id()) else { return };
-    for (slot, fact) in data.facts.iter().enumerate() {
-        print.flag(fact.is_some());
-        let Some(fact) = fact else { continue };
+    let facts = data.facts.iter().zip(&data.defaults);
+    let facts = facts.filter_map(|(fact, default)| Some((fact.as_ref()?, *default)));
+    print.unordered(facts, |print, (fact, default)| {
         print.name(&fact.name);
         print.number(fact.kind as u64);
-        print.number(u64::from(data.defaults[slot]));
-        print.number(fact.choices.len() as u64);
-        fact.choices.iter().for_each(|word| print.name(word));
+        add_value(print, fact, default);
+        print.unordered(fact.choices.iter(), |print, word| print.name(word));
         print.number(u64::from(fact.duration));
-    }
+    });
+    let fact_name = |slot: u8| data.facts.get(usize::from(slot))?.as_ref().map(|fact| &*fact.name);
     for cue in &data.cues {
         print.name(reel.cue_name(cue.id));
-        print.number(cue.when.len() as u64);
-        for condition in &cue.when {
-            print.number(condition.len() as u64);
-            condition.iter().for_each(|test| add_test(print, reel, data, test));
-        }
+        print.unordered(cue.when.iter(), |print, condition| {
+            print.unordered(condition.iter(), |print, test| add_test(print, reel, data, test));
+        });
         add_target(print, reel, cue.target);
         [cue.turns, cue.finish, cue.restart].into_iter().for_each(|on| print.flag(on));
-        print.number(match cue.speed {
-            None => 0,
-            Some(SpeedBy::Factor(slot)) => 1 << 8 | u64::from(slot),
-            Some(SpeedBy::Ground(slot)) => 2 << 8 | u64::from(slot),
-        });
+        let (kind, slot) = match cue.speed {
+            None => (0, None),
+            Some(SpeedBy::Factor(slot)) => (1, Some(slot)),
+            Some(SpeedBy::Ground(slot)) => (2, Some(slot)),
+        };
+        print.number(kind);
+        print.name(slot.and_then(fact_name).unwrap_or(""));
         for (from, hold) in &cue.begin {
             print.name(reel.cue_name(*from));
             print.number(u64::from(*hold));
@@ -122,31 +158,33 @@ fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
         add_target(print, reel, bridge.target);
         print.flag(bridge.turns);
         for cues in [&bridge.from, &bridge.to] {
-            print.number(cues.len() as u64);
-            cues.iter().for_each(|cue| print.name(reel.cue_name(*cue)));
+            print.unordered(cues.iter(), |print, cue| print.name(reel.cue_name(*cue)));
         }
-    }
-    for group in &reel.data.phases {
-        group.clips.iter().for_each(|clip| print.name(reel.clip_name(*clip)));
-        print.number(group.align as u64);
     }
 }
 
 fn add_test(print: &mut Fingerprint, reel: &Reel, role: &RoleData, test: &Test) {
+    let fact = |slot: u8| role.facts.get(usize::from(slot)).and_then(Option::as_ref);
+    let name = |slot: u8| fact(slot).map_or("", |fact| &*fact.name);
     match test {
         Test::Flag { slot, wanted, pulse } => {
-            print.bytes(&[0, *slot, u8::from(*wanted), u8::from(*pulse)]);
+            print.bytes(&[0, u8::from(*wanted), u8::from(*pulse)]);
+            print.name(name(*slot));
         }
         Test::Number { slot, whole, within } => {
-            print.bytes(&[1, *slot, u8::from(*whole)]);
+            print.bytes(&[1, u8::from(*whole)]);
+            print.name(name(*slot));
             for (number, included) in within.iter().flat_map(|within| [within.from, within.to]) {
                 print.number(number.to_bits());
                 print.flag(included);
             }
         }
         Test::Word { slot, among } => {
-            print.bytes(&[2, *slot]);
-            print.number(*among);
+            print.bytes(&[2]);
+            print.name(name(*slot));
+            let words = fact(*slot).into_iter().flat_map(|fact| fact.choices.iter().enumerate());
+            let words = words.filter(|(nth, _)| among >> nth & 1 == 1);
+            print.unordered(words, |print, (_, word)| print.name(word));
         }
         Test::Inside { span } => {
             print.bytes(&[3]);
@@ -159,10 +197,10 @@ fn add_test(print: &mut Fingerprint, reel: &Reel, role: &RoleData, test: &Test) 
 
 fn add_target(print: &mut Fingerprint, reel: &Reel, target: CueTarget) {
     match target {
-        CueTarget::Clip(clip) => print.name(reel.clip_name(clip)),
+        CueTarget::Clip(clip) => print.name(&reel.full_clip_name(clip)),
         CueTarget::Facings(set) => {
             let clips = reel.facing_set(set).map_or(&[][..], |set| &set.clips);
-            clips.iter().for_each(|clip| print.name(reel.clip_name(*clip)));
+            clips.iter().for_each(|clip| print.name(&reel.full_clip_name(*clip)));
             print.number(reel.facing_set(set).map_or(0, |set| set.align as u64));
         }
     }

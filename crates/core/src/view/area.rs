@@ -31,25 +31,29 @@ impl Area {
     /// ```
     #[must_use]
     pub fn overlaps(&self, other: &Area) -> bool {
+        // What has no common upright bounds overlaps nowhere, whatever is rounded: a grid relies on it.
+        let [a, b] = [self.bounds(), other.bounds()];
+        if (0..2).any(|axis| !(a[0][axis] < b[1][axis] && b[0][axis] < a[1][axis])) {
+            return false;
+        }
         // Two rectangles are apart where they are apart along a side of either (separating axes).
-        let apart = |side: [f32; 2]| {
+        let apart = |side: [f64; 2]| {
             let [a, b] = [self, other].map(|area| area.along(side));
             !(a[0] < b[1] && b[0] < a[1])
         };
         let sides = [self.sides(), other.sides()];
-        let has_room =
-            |sides: &[[f32; 2]; 2]| sides[0][0] * sides[1][1] != sides[0][1] * sides[1][0];
-        sides.iter().all(has_room) && !sides.as_flattened().iter().any(|side| apart(*side))
+        self.has_room() && other.has_room() && !sides.as_flattened().iter().any(|side| apart(*side))
     }
 
     /// Whether a place lies inside, for a click. Of an area's edges only those from its first corner belong
     /// to it, so that a place between two areas side by side is in one of them.
     #[must_use]
     pub fn contains(&self, place: impl Into<[f32; 2]>) -> bool {
-        let place = place.into();
+        let place = place.into().map(f64::from);
+        let corner = self.corners[0].map(f64::from);
         // The sides are at a right angle.
         self.sides().into_iter().all(|side| {
-            let along = dot(place, side) - dot(self.corners[0], side);
+            let along = dot(place, side) - dot(corner, side);
             (0.0..dot(side, side)).contains(&along)
         })
     }
@@ -57,8 +61,11 @@ impl Area {
     /// The smallest upright rectangle around it: its least and its greatest corner.
     #[must_use]
     pub fn bounds(&self) -> [[f32; 2]; 2] {
-        let [x, y] = [[1.0, 0.0], [0.0, 1.0]].map(|axis| self.along(axis));
-        [[x[0], y[0]], [x[1], y[1]]]
+        let by = |choose: fn(f32, f32) -> f32| {
+            let [first, rest @ ..] = self.corners;
+            rest.into_iter().fold(first, |to, at| [choose(to[0], at[0]), choose(to[1], at[1])])
+        };
+        [by(f32::min), by(f32::max)]
     }
 
     /// Its middle.
@@ -67,22 +74,37 @@ impl Area {
         [0, 1].map(|axis| (self.corners[0][axis] + self.corners[2][axis]) / 2.0)
     }
 
-    /// The two sides that meet in its first corner.
-    fn sides(&self) -> [[f32; 2]; 2] {
-        [1, 3].map(|corner| [0, 1].map(|axis| self.corners[corner][axis] - self.corners[0][axis]))
+    /// Whether it has width and height, and lies somewhere.
+    fn has_room(&self) -> bool {
+        let [one, other] = self.sides();
+        self.is_finite() && one[0] * other[1] != one[1] * other[0]
+    }
+
+    pub(super) fn is_finite(&self) -> bool {
+        self.corners.as_flattened().iter().all(|number| number.is_finite())
+    }
+
+    /// The two sides that meet in its first corner. In double precision, in which far away places have room
+    /// for their small differences.
+    fn sides(&self) -> [[f64; 2]; 2] {
+        [1, 3].map(|corner| {
+            [0, 1].map(|axis| {
+                f64::from(self.corners[corner][axis]) - f64::from(self.corners[0][axis])
+            })
+        })
     }
 
     /// From where to where it reaches along a direction.
-    fn along(&self, direction: [f32; 2]) -> [f32; 2] {
-        let reach = self.corners.map(|corner| dot(corner, direction));
+    fn along(&self, direction: [f64; 2]) -> [f64; 2] {
+        let reach = self.corners.map(|corner| dot(corner.map(f64::from), direction));
         [
-            reach.into_iter().fold(f32::INFINITY, f32::min),
-            reach.into_iter().fold(f32::NEG_INFINITY, f32::max),
+            reach.into_iter().fold(f64::INFINITY, f64::min),
+            reach.into_iter().fold(f64::NEG_INFINITY, f64::max),
         ]
     }
 }
 
-fn dot(a: [f32; 2], b: [f32; 2]) -> f32 {
+fn dot(a: [f64; 2], b: [f64; 2]) -> f64 {
     a[0] * b[0] + a[1] * b[1]
 }
 

@@ -82,9 +82,8 @@ impl<T: Copy> AreaGrid<T> {
 
     /// Adds the area of a thing; a thing may have several. Places that are not finite overlap nothing.
     pub fn add(&mut self, id: T, area: Area) {
-        let bounds = area.bounds();
-        if bounds.as_flattened().iter().all(|number| number.is_finite()) {
-            self.things.push(Thing { id, area, bounds });
+        if area.is_finite() {
+            self.things.push(Thing { id, area, bounds: area.bounds() });
             self.is_sorted = false;
         }
     }
@@ -113,7 +112,9 @@ impl<T: Copy> AreaGrid<T> {
     /// Calls back with each of these that overlaps an area, once.
     pub fn overlapping(&mut self, area: &Area, found: impl FnMut(T)) {
         self.sort();
-        self.find(area, area.bounds(), found);
+        if area.is_finite() {
+            self.find(area, area.bounds(), found);
+        }
     }
 
     fn find(&self, area: &Area, bounds: [[f32; 2]; 2], mut found: impl FnMut(T)) {
