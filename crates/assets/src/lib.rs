@@ -16,6 +16,7 @@
 
 pub mod animated;
 mod art;
+mod decoding;
 pub mod document;
 mod file_names;
 mod limits;

@@ -15,12 +15,21 @@ pub struct Limits {
     pub picture_bytes: u64,
     /// Pixels of one picture, or of all frames of an animated image together: 67,108,864, which take 256 MiB.
     pub pixels: u64,
+    /// Pixels of all pictures of one load together, those included that it needs on the way, such as the frames
+    /// of an animated image before they stand on one sheet: 268,435,456, which take 1 GiB.
+    pub total_pixels: u64,
     /// Frames of one animated image: 65,536.
     pub frames: u64,
 }
 
 impl Default for Limits {
     fn default() -> Limits {
-        Limits { reel_bytes: 4 << 20, picture_bytes: 256 << 20, pixels: 1 << 26, frames: 1 << 16 }
+        Limits {
+            reel_bytes: 4 << 20,
+            picture_bytes: 256 << 20,
+            pixels: 1 << 26,
+            total_pixels: 1 << 28,
+            frames: 1 << 16,
+        }
     }
 }

@@ -9,7 +9,7 @@ use crate::Art;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
 use crate::pages::Pages;
-use crate::pictures::{GridAdvice, Pictures};
+use crate::pictures::{GridAdvice, Held, Pictures};
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, SharedImages, Sources};
 use crate::source::{Source, read_file};
@@ -248,7 +248,7 @@ impl<'r> Loader<'r> {
         let mut named: Vec<PathBuf> = Vec::new();
         let mut problems: Vec<Problem> = Vec::new();
         let mut roles: Vec<RoleFile> = Vec::new();
-        let mut pictures = Vec::new();
+        let mut held = Held::default();
         let mut shared = SharedImages::new();
         if self.files.is_empty() {
             let what = "there is no reel file to load";
@@ -256,19 +256,18 @@ impl<'r> Loader<'r> {
         }
         let files: Vec<PathBuf> = self.files.iter().map(|file| file.path.clone()).collect();
         for mut input in self.files {
-            let mut images = Pictures::new(&mut input.source, self.limits, keep_pixels);
+            let limits = (self.limits, keep_pixels);
+            let mut images = Pictures::new(&mut input.source, limits, &input.path, &mut held);
             images.advice = self.advice;
             let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
                 let before = roles.iter().map(|role| &*role.role);
                 reel_file::check_role(&input.path, before)?;
                 reel_file::read(&mut builder, &input.path, text, &mut images, &mut shared)
             });
+            let shown = role.as_ref().map(|role| &role.images[..]).unwrap_or_default();
+            let inner = images.finish(shown.iter().map(|(sheet, image)| (*sheet, &**image)));
             match role {
                 Ok(role) => {
-                    for (sheet, image) in &role.images {
-                        let picture = images.take(image);
-                        pictures.extend(picture.map(|picture| (*sheet, picture)));
-                    }
                     problems.extend(role.problems.iter().cloned());
                     roles.push(role);
                 }
@@ -279,7 +278,6 @@ impl<'r> Loader<'r> {
                     problems.extend_from_slice(error.problems());
                 }
             }
-            let inner = images.into_named();
             if let Source::Folder(folder) = &input.source {
                 named.push(input.path.clone());
                 named.extend(inner.iter().map(|name| folder.join(name)));
@@ -291,13 +289,13 @@ impl<'r> Loader<'r> {
                     let frame = reel.frame_of_sheet(sheet, 0)?;
                     Some((reel.frame(frame)?.image(), picture))
                 };
-                let images: BTreeMap<_, _> = pictures.into_iter().filter_map(by_image).collect();
+                let images: BTreeMap<_, _> = held.into_images().filter_map(by_image).collect();
                 let images = images.into_values().collect();
                 // A pattern is no file; what it matched is listed, too.
                 let files = named.iter().filter(|path| path.is_file()).cloned().collect();
                 let art = Art { reel, images, files };
                 let art = match self.pages.filter(|_| keep_pixels) {
-                    Some(pages) => pages.put(art, self.limits.pixels),
+                    Some(pages) => pages.put(art, self.limits),
                     None => Ok(art),
                 };
                 let art = art.map_err(|problem| problems.push(problem)).ok();

@@ -1,11 +1,14 @@
 //! The frames of all files on as few images as fit.
 
 use std::collections::HashMap;
+use std::hash::{BuildHasher, RandomState};
 use std::path::Path;
 
 use lucky_reel_core::{ImageId, Rect};
 
+use crate::limits::Limits;
 use crate::packing::{Layout, Packing};
+use crate::pixmap::PixmapError;
 use crate::problem::{Problem, ProblemSource};
 use crate::{Art, Pixmap};
 
@@ -44,17 +47,24 @@ impl Pages {
         Pages { packing, known: None }
     }
 
-    /// Puts all frames of some art onto pages of `most` pixels each at most.
-    pub(crate) fn put(&mut self, art: Art, most: u64) -> Result<Art, Problem> {
-        let contents = Contents::of(&art);
-        let kept = self.known.take().and_then(|known| known.with(&contents.pixmaps));
+    /// Puts all frames of some art onto pages, within limits.
+    pub(crate) fn put(&mut self, art: Art, limits: Limits) -> Result<Art, Problem> {
         let refuse = |what: &str, fix: &str| {
             let what = format!("the art does not fit onto pages: {what}");
             Problem::new(ProblemSource::Limit, Path::new(""), what, fix)
         };
-        let layout = match kept {
+        // The art, its frames, the pages that are kept, and those that are handed out.
+        let pixels: u64 = art.images.iter().map(Pixmap::pixels).sum();
+        if pixels.saturating_mul(4) > limits.total_pixels {
+            let error = PixmapError::too_many_in_all(limits.total_pixels / 4);
+            return Err(refuse(error.message(), error.fix()));
+        }
+        let contents = Contents::of(&art);
+        let pixmaps: Vec<&Pixmap> = contents.pixmaps.iter().collect();
+        let kept = self.known.take().and_then(|known| known.with(&pixmaps));
+        let mut layout = match kept {
             Some(layout) => layout,
-            None => Layout::new(&contents.pixmaps, self.packing, most)
+            None => Layout::new(&pixmaps, self.packing, limits.pixels)
                 .map_err(|error| refuse(error.message(), error.fix()))?,
         };
         let sizes: Vec<[u32; 2]> = layout.pages.iter().map(Pixmap::size).collect();
@@ -65,6 +75,7 @@ impl Pages {
         let reel = reel
             .ok_or_else(|| refuse("there are more than 65,536 of them", "choose larger pages"))?;
         let images = layout.pages.clone();
+        layout.remember(contents.pixmaps);
         self.known = Some(layout);
         Ok(Art { reel, images, ..art })
     }
@@ -79,7 +90,7 @@ struct Contents {
 impl Contents {
     fn of(art: &Art) -> Contents {
         let mut contents = Contents { pixmaps: Vec::new(), of_source: HashMap::new() };
-        let mut known: HashMap<Pixmap, usize> = HashMap::new();
+        let (hashes, mut known) = (RandomState::new(), HashMap::<u64, Vec<usize>>::new());
         for (_, frame) in art.reel.frames() {
             let key = (frame.image(), frame.source());
             let Some(image) = art.image(frame.image()) else { continue };
@@ -87,8 +98,11 @@ impl Contents {
                 continue;
             }
             let Some(pixels) = image.part(frame.source()) else { continue };
-            let content = *known.entry(pixels).or_insert_with_key(|pixels| {
-                contents.pixmaps.push(pixels.clone());
+            let same = known.entry(hashes.hash_one(&pixels)).or_default();
+            let content = same.iter().copied().find(|nth| contents.pixmaps[*nth] == pixels);
+            let content = content.unwrap_or_else(|| {
+                same.push(contents.pixmaps.len());
+                contents.pixmaps.push(pixels);
                 contents.pixmaps.len() - 1
             });
             contents.of_source.insert(key, content);

@@ -1,7 +1,9 @@
 //! The pictures that a reel file names, each read once.
 
 use std::collections::{BTreeMap, BTreeSet};
-use std::path::PathBuf;
+use std::path::{Path, PathBuf};
+
+use lucky_reel_core::SheetId;
 
 use crate::Pixmap;
 use crate::animated::AnimatedImage;
@@ -13,13 +15,34 @@ use crate::source::Source;
 /// Says in words which grid fits an image by its pixels, if it can tell.
 pub type GridAdvice = fn(&Pixmap) -> Option<String>;
 
-/// Pictures by their paths, each read once.
+/// The pictures of a load that sheets show, and how many pixels it holds.
+#[derive(Default)]
+pub(crate) struct Held {
+    /// By path; those that were put together are named after their reel file and sheet.
+    images: BTreeMap<PathBuf, (SheetId, Pixmap)>,
+    /// Pixels of these, and of those that are needed on the way.
+    pixels: u64,
+}
+
+impl Held {
+    /// The pictures, each with a sheet that shows it.
+    pub(crate) fn into_images(self) -> impl Iterator<Item = (SheetId, Pixmap)> {
+        self.images.into_values()
+    }
+}
+
+/// The pictures of one reel file by their paths, each decoded once and held once.
 pub(crate) struct Pictures<'s, 'r> {
     source: &'s mut Source<'r>,
     limits: Limits,
     keep_pixels: bool,
+    /// The reel file.
+    file: &'s Path,
+    held: &'s mut Held,
     pictures: BTreeMap<String, Pixmap>,
-    headers: BTreeMap<String, [u32; 2]>,
+    sizes: BTreeMap<String, [u32; 2]>,
+    /// How often sheets name a picture, as far as that is known.
+    uses: BTreeMap<String, usize>,
     /// What pictures lack that were read all the same.
     missing: BTreeMap<String, String>,
     /// The paths and patterns that were asked for, whether or not there is such a file.
@@ -28,10 +51,27 @@ pub(crate) struct Pictures<'s, 'r> {
 }
 
 impl<'s, 'r> Pictures<'s, 'r> {
-    pub(crate) fn new(source: &'s mut Source<'r>, limits: Limits, keep_pixels: bool) -> Self {
-        let (pictures, headers, missing) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
-        let named = BTreeSet::new();
-        Pictures { source, limits, keep_pixels, pictures, headers, missing, named, advice: None }
+    pub(crate) fn new(
+        source: &'s mut Source<'r>,
+        (limits, keep_pixels): (Limits, bool),
+        file: &'s Path,
+        held: &'s mut Held,
+    ) -> Self {
+        let (pictures, sizes, uses) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
+        let (missing, named, advice) = (BTreeMap::new(), BTreeSet::new(), None);
+        Pictures {
+            source,
+            limits,
+            keep_pixels,
+            file,
+            held,
+            pictures,
+            sizes,
+            uses,
+            missing,
+            named,
+            advice,
+        }
     }
 
     /// The file of a picture; `None` where a function reads it, or where it was put together.
@@ -42,43 +82,131 @@ impl<'s, 'r> Pictures<'s, 'r> {
         }
     }
 
-    /// The pixels of a picture, where they are kept.
-    pub(crate) fn take(&self, name: &str) -> Option<Pixmap> {
-        self.pictures.get(name).filter(|_| self.keep_pixels).cloned()
+    /// Under which path a picture is held for the whole load.
+    fn held_as(&self, name: &str) -> PathBuf {
+        let own = || self.file.join(name.trim_start_matches('/'));
+        self.path_of(name).unwrap_or_else(own)
+    }
+
+    /// Hands what sheets show over to the load, and drops the rest; gives the paths and patterns that were
+    /// asked for.
+    pub(crate) fn finish<'i>(
+        mut self,
+        shown: impl Iterator<Item = (SheetId, &'i str)>,
+    ) -> BTreeSet<String> {
+        for (sheet, name) in shown.filter(|_| self.keep_pixels) {
+            let path = self.held_as(name);
+            if let Some(picture) = self.pictures.remove(name) {
+                self.held.images.entry(path).or_insert((sheet, picture));
+            }
+        }
+        self.held.pixels = self.held.images.values().map(|(_, picture)| picture.pixels()).sum();
+        self.named
+    }
+
+    /// Says that a sheet names a picture.
+    pub(crate) fn expect(&mut self, name: &str) {
+        *self.uses.entry(name.to_owned()).or_default() += 1;
     }
 
     /// Width and height of a picture, without decoding it if its pixels are not wanted.
     pub(crate) fn size(&mut self, name: &str) -> Result<[u32; 2], Problem> {
+        if let Some(size) = self.sizes.get(name) {
+            return Ok(*size);
+        }
         if self.keep_pixels {
             return self.picture(name).map(Pixmap::size);
-        }
-        if let Some(size) = self.headers.get(name) {
-            return Ok(*size);
         }
         let bytes = self.bytes(name)?;
         let size =
             AnimatedImage::size_of(&bytes).map_err(|error| self.bad_picture(name, &error))?;
-        self.headers.insert(name.to_owned(), size);
+        self.sizes.insert(name.to_owned(), size);
         Ok(size)
     }
 
     /// The pixels of a picture.
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixmap, Problem> {
-        if !self.pictures.contains_key(name) {
+        let path = self.held_as(name);
+        if !self.held.images.contains_key(&path) && !self.pictures.contains_key(name) {
             let bytes = self.bytes(name)?;
-            let still = still(&bytes, self.limits);
-            let (picture, missing) = still.map_err(|error| self.bad_picture(name, &error))?;
-            self.pictures.insert(name.to_owned(), picture);
+            let picture = AnimatedImage::size_of(&bytes).and_then(|size| {
+                self.within_total(u64::from(size[0]) * u64::from(size[1]))?;
+                still(&bytes, self.limits_now())
+            });
+            let (picture, missing) = picture.map_err(|error| self.bad_picture(name, &error))?;
+            self.sizes.insert(name.to_owned(), picture.size());
             self.missing.extend(missing.map(|missing| (name.to_owned(), missing)));
+            self.put(name, picture);
         }
-        Ok(&self.pictures[name])
+        match self.held.images.get(&path) {
+            Some((_, picture)) => Ok(picture),
+            None => Ok(&self.pictures[name]),
+        }
     }
 
-    /// A picture that carries timing, taken apart.
+    /// A picture to change: the one that was read, where nothing else names it, or a copy.
+    pub(crate) fn own_picture(&mut self, name: &str) -> Result<Pixmap, Problem> {
+        let pixels = self.picture(name)?.pixels();
+        let is_alone = name.starts_with('/') || self.uses.get(name) == Some(&1);
+        if is_alone
+            && let Some(picture) = self.pictures.remove(name)
+        {
+            self.held.pixels -= pixels;
+            return Ok(picture);
+        }
+        self.within_total(pixels).map_err(|error| self.bad_picture(name, &error))?;
+        self.uses.entry(name.to_owned()).and_modify(|uses| *uses = uses.saturating_sub(1));
+        self.picture(name).cloned()
+    }
+
+    /// Several pictures that have been read.
+    pub(crate) fn all_of(&self, names: &[String]) -> Vec<&Pixmap> {
+        let one = |name: &String| match self.held.images.get(&self.held_as(name)) {
+            Some((_, picture)) => Some(picture),
+            None => self.pictures.get(name),
+        };
+        names.iter().filter_map(one).collect()
+    }
+
+    /// Drops pictures that stand on a sheet now, where nothing else names them.
+    pub(crate) fn drop_used(&mut self, names: &[String]) {
+        for name in names {
+            let Some(uses) = self.uses.get_mut(name) else { continue };
+            *uses = uses.saturating_sub(1);
+            if *uses == 0
+                && let Some(picture) = self.pictures.remove(name)
+            {
+                self.held.pixels -= picture.pixels();
+            }
+        }
+    }
+
+    /// A picture that carries timing, taken apart; its frames are to be given back by
+    /// [`drop_frames`](Pictures::drop_frames).
     pub(crate) fn animated(&mut self, name: &str) -> Result<AnimatedImage, Problem> {
         let bytes = self.bytes(name)?;
-        let image = AnimatedImage::from_bytes_within(&bytes, self.limits);
-        image.map_err(|error| self.bad_picture(name, &error))
+        let image = AnimatedImage::from_bytes_within(&bytes, self.limits_now());
+        let image = image.map_err(|error| self.bad_picture(name, &error))?;
+        self.held.pixels += image.frames.iter().map(|(frame, _)| frame.pixels()).sum::<u64>();
+        Ok(image)
+    }
+
+    pub(crate) fn drop_frames(&mut self, frames: Vec<Pixmap>) {
+        self.held.pixels -= frames.iter().map(Pixmap::pixels).sum::<u64>();
+    }
+
+    /// Refuses pixels that the load as a whole does not take.
+    fn within_total(&self, pixels: u64) -> Result<(), PixmapError> {
+        if self.held.pixels.saturating_add(pixels) > self.limits.total_pixels {
+            return Err(PixmapError::too_many_in_all(self.limits.total_pixels));
+        }
+        Ok(())
+    }
+
+    /// The limits for what is read next.
+    fn limits_now(&self) -> Limits {
+        let left = self.limits.total_pixels.saturating_sub(self.held.pixels);
+        Limits { pixels: self.limits.pixels.min(left), ..self.limits }
     }
 
     /// What a picture lacks that was read all the same.
@@ -94,23 +222,22 @@ impl<'s, 'r> Pictures<'s, 'r> {
 
     /// Keeps a picture that was put together, under a name that no path has.
     pub(crate) fn put(&mut self, name: &str, picture: Pixmap) {
-        self.pictures.insert(name.to_owned(), picture);
+        self.held.pixels += picture.pixels();
+        let before = self.pictures.insert(name.to_owned(), picture);
+        self.held.pixels -= before.map_or(0, |before| before.pixels());
     }
 
     /// The pictures whose names match a pattern, in natural order: 2 before 10.
     pub(crate) fn matching(&mut self, pattern: &str) -> Result<Vec<String>, Problem> {
         self.named.insert(pattern.to_owned());
-        self.source.matching(pattern)
+        let found = self.source.matching(pattern)?;
+        found.iter().for_each(|name| self.expect(name));
+        Ok(found)
     }
 
-    /// How many pixels one picture may have.
+    /// How many pixels a picture that is put together may have.
     pub(crate) fn most_pixels(&self) -> u64 {
-        self.limits.pixels
-    }
-
-    /// The paths and patterns that were asked for.
-    pub(crate) fn into_named(self) -> BTreeSet<String> {
-        self.named
+        self.limits_now().pixels
     }
 
     fn bytes(&mut self, name: &str) -> Result<Vec<u8>, Problem> {
@@ -123,6 +250,11 @@ impl<'s, 'r> Pictures<'s, 'r> {
             Source::Folder(folder) => folder.join(name),
             Source::Function(_) => PathBuf::from(name),
         };
+        if error.is_too_large() && self.limits_now().pixels < self.limits.pixels {
+            // It is the pictures before it that leave no room.
+            let error = PixmapError::too_many_in_all(self.limits.total_pixels);
+            return Problem::new(ProblemSource::Limit, &path, error.message(), error.fix());
+        }
         Problem::new(ProblemSource::Pixmap, &path, error.message(), error.fix())
     }
 }

@@ -4,7 +4,7 @@ use super::{AnimatedImage, check_size, delay, of_frame};
 use crate::Pixmap;
 use crate::limits::Limits;
 use crate::pixmap::{
-    PixmapError, PngHeader, SIGNATURE, blend_over, buffer_size, picture_of, reader_of,
+    PixmapError, PngHeader, SIGNATURE, blend_over, buffer_size, chunks, picture_of, reader_of,
 };
 
 pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
@@ -93,18 +93,6 @@ fn parts_of(bytes: &[u8]) -> impl Iterator<Item = Option<Vec<u8>>> {
         }
         push(&mut part, *b"IEND", &[]);
         Some(part)
-    })
-}
-
-/// The chunks of a PNG: their names and what they hold.
-fn chunks(bytes: &[u8]) -> impl Iterator<Item = ([u8; 4], &[u8])> {
-    let mut rest = bytes.get(SIGNATURE.len()..).unwrap_or_default();
-    std::iter::from_fn(move || {
-        let (length, after) = rest.split_first_chunk::<4>()?;
-        let (name, after) = after.split_first_chunk::<4>()?;
-        let (data, after) = after.split_at_checked(u32::from_be_bytes(*length) as usize)?;
-        rest = after.get(4..).unwrap_or_default();
-        Some((*name, data))
     })
 }
 

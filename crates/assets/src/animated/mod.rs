@@ -53,6 +53,7 @@ mod left_out {
 use lucky_reel_core::ExactTime;
 
 use crate::Pixmap;
+use crate::decoding::decode;
 use crate::limits::Limits;
 use crate::pixmap::{PixmapError, PngHeader};
 
@@ -96,11 +97,11 @@ impl AnimatedImage {
     /// As [`from_bytes`](AnimatedImage::from_bytes).
     pub fn from_bytes_within(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
         let image = match bytes {
-            [b'G', b'I', b'F', ..] => gif::read(bytes, limits)?,
+            [b'G', b'I', b'F', ..] => decode("GIF", || gif::read(bytes, limits))?,
             [b'R', b'I', b'F', b'F', _, _, _, _, b'W', b'E', b'B', b'P', ..] => {
-                webp::read(bytes, limits)?
+                decode("WebP", || webp::read(bytes, limits))?
             }
-            [0x89, b'P', b'N', b'G', ..] => apng::read(bytes, limits)?,
+            [0x89, b'P', b'N', b'G', ..] => decode("APNG", || apng::read(bytes, limits))?,
             [] => return Err(PixmapError::new("the file is empty", "export it again")),
             _ => {
                 let what = "this is neither a GIF, nor a PNG, nor a WebP";
@@ -116,8 +117,8 @@ impl AnimatedImage {
     /// Width and height, without decoding a pixel.
     pub(crate) fn size_of(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
         match bytes {
-            [b'G', b'I', b'F', ..] => gif::size(bytes),
-            [b'R', b'I', b'F', b'F', ..] => webp::size(bytes),
+            [b'G', b'I', b'F', ..] => decode("GIF", || gif::size(bytes)),
+            [b'R', b'I', b'F', b'F', ..] => decode("WebP", || webp::size(bytes)),
             _ => PngHeader::read(bytes).map(|header| header.size),
         }
     }

@@ -35,7 +35,7 @@ pub(crate) struct Layout {
     pub(crate) places: Vec<Place>,
     /// What is left free on each page.
     free: BTreeMap<usize, TargetBin>,
-    /// What is where.
+    /// What is where, if that was [remembered](Layout::remember).
     taken: HashMap<Pixmap, Place>,
     /// Places of pictures that are gone, by their size.
     holes: HashMap<[u32; 2], Vec<Place>>,
@@ -47,7 +47,7 @@ impl Layout {
     /// # Errors
     /// When a picture is larger than a page, or a page would have too many pixels.
     pub(crate) fn new(
-        pictures: &[Pixmap],
+        pictures: &[&Pixmap],
         packing: Packing,
         most: u64,
     ) -> Result<Layout, PixmapError> {
@@ -56,7 +56,7 @@ impl Layout {
         let size = max_side.clamp(1, LARGEST);
         let packing = Packing { padding, extrude, power_of_two, max_side: size };
         let rules = Rules { packing, most };
-        for [width, height] in pictures.iter().map(Pixmap::size) {
+        for [width, height] in pictures.iter().map(|picture| picture.size()) {
             if u64::from(width.max(height)) + 2 * u64::from(extrude) > u64::from(size) {
                 let what = format!("{width} x {height} px do not fit onto {size} x {size} px");
                 let fix = "allow larger sides, or cut it into smaller frames";
@@ -98,8 +98,8 @@ impl Layout {
 
     /// The same pages with other pictures: those that are there already stay, others take places that have
     /// become free. `None` where there is no room for all.
-    pub(crate) fn with(mut self, pictures: &[Pixmap]) -> Option<Layout> {
-        let wanted: HashMap<&Pixmap, usize> = pictures.iter().zip(0..).collect();
+    pub(crate) fn with(mut self, pictures: &[&Pixmap]) -> Option<Layout> {
+        let wanted: HashMap<&Pixmap, usize> = pictures.iter().copied().zip(0..).collect();
         let mut found: HashMap<usize, Place> = HashMap::new();
         for (picture, place) in std::mem::take(&mut self.taken) {
             match wanted.get(&picture) {
@@ -128,7 +128,7 @@ impl Layout {
     /// them. `None` above the limit.
     fn filled(
         mut self,
-        pictures: &[Pixmap],
+        pictures: &[&Pixmap],
         found: HashMap<usize, Place>,
         kept: &HashSet<usize>,
     ) -> Option<Layout> {
@@ -163,8 +163,12 @@ impl Layout {
             let place = Rect::new(*x, *y, width, height);
             lay(self.pages.get_mut(*page)?, picture, place, packing.extrude);
         }
-        self.taken = pictures.iter().cloned().zip(self.places.iter().copied()).collect();
         Some(self)
+    }
+
+    /// Keeps the pictures that were laid out, so that those that stay the same stay where they are.
+    pub(crate) fn remember(&mut self, pictures: Vec<Pixmap>) {
+        self.taken = pictures.into_iter().zip(self.places.iter().copied()).collect();
     }
 }
 
@@ -183,7 +187,7 @@ impl Rules {
     /// Finds places for some pictures in what is free.
     fn find(
         self,
-        pictures: &[Pixmap],
+        pictures: &[&Pixmap],
         some: &[usize],
         free: &mut BTreeMap<usize, TargetBin>,
     ) -> Option<HashMap<usize, Place>> {

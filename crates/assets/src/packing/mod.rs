@@ -54,14 +54,23 @@ pub struct Packed {
 /// # Ok::<(), lucky_reel_assets::PixmapError>(())
 /// ```
 pub fn pack(pictures: &[Pixmap], packing: Packing, most: u64) -> Result<Packed, PixmapError> {
+    pack_borrowed(&pictures.iter().collect::<Vec<_>>(), packing, most)
+}
+
+/// Like [`pack`].
+pub(crate) fn pack_borrowed(
+    pictures: &[&Pixmap],
+    packing: Packing,
+    most: u64,
+) -> Result<Packed, PixmapError> {
     if pictures.is_empty() {
         return Err(PixmapError::new("there are no pictures", "name some"));
     }
     let mut nth_of: HashMap<&Pixmap, usize> = HashMap::new();
-    let mut unlike: Vec<Pixmap> = Vec::new();
-    for picture in pictures {
+    let mut unlike: Vec<&Pixmap> = Vec::new();
+    for &picture in pictures {
         nth_of.entry(picture).or_insert_with(|| {
-            unlike.push(picture.clone());
+            unlike.push(picture);
             unlike.len() - 1
         });
     }

@@ -5,11 +5,12 @@ use std::fmt;
 pub struct PixmapError {
     what: String,
     fix: &'static str,
+    is_too_large: bool,
 }
 
 impl PixmapError {
     pub(crate) fn new(what: impl Into<String>, fix: &'static str) -> PixmapError {
-        PixmapError { what: what.into(), fix }
+        PixmapError { what: what.into(), fix, is_too_large: false }
     }
 
     /// It is broken, in words of the decoder.
@@ -23,10 +24,24 @@ impl PixmapError {
     /// It has more pixels than the loader takes.
     pub(crate) fn too_large(size: [u32; 2], frames: u64, most: u64) -> PixmapError {
         let frames = if frames > 1 { format!("{frames} frames of ") } else { String::new() };
-        PixmapError::new(
-            format!("{frames}{} x {} pixels are more than {most}", size[0], size[1]),
-            "use a smaller picture, or raise the limit",
-        )
+        let what = format!("{frames}{} x {} pixels are more than {most}", size[0], size[1]);
+        let error = PixmapError::new(what, "use a smaller picture, or raise the limit");
+        PixmapError { is_too_large: true, ..error }
+    }
+
+    /// With those before it, a load would hold more pixels than it takes.
+    pub(crate) fn too_many_in_all(most: u64) -> PixmapError {
+        let what = format!("with the pictures before it, it makes more than {most} pixels in all");
+        let error = PixmapError::new(
+            what,
+            "use fewer or smaller pictures, or raise `total_pixels` of the limits",
+        );
+        PixmapError { is_too_large: true, ..error }
+    }
+
+    /// Whether a limit on pixels refuses it.
+    pub(crate) fn is_too_large(&self) -> bool {
+        self.is_too_large
     }
 
     /// Of a format whose feature is off.

@@ -7,7 +7,7 @@ mod png;
 pub use error::PixmapError;
 pub use over::blend_over;
 pub use png::PngHeader;
-pub(crate) use png::{SIGNATURE, buffer_size, picture_of, reader_of};
+pub(crate) use png::{SIGNATURE, buffer_size, chunks, picture_of, reader_of};
 
 use crate::limits::Limits;
 
@@ -186,6 +186,11 @@ impl Pixmap {
         }
         let size = |axis: usize| high[axis] - low[axis] + 1;
         (low[0] != u32::MAX).then(|| lucky_reel_core::Rect::new(low[0], low[1], size(0), size(1)))
+    }
+
+    /// How many pixels it has.
+    pub(crate) fn pixels(&self) -> u64 {
+        u64::from(self.size[0]) * u64::from(self.size[1])
     }
 
     fn index(&self, [x, y]: [u32; 2]) -> Option<usize> {

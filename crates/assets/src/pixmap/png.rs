@@ -3,6 +3,7 @@ use std::io::Cursor;
 use ::png::{ColorType, Decoder, Encoder, Transformations};
 
 use super::{Pixmap, PixmapError};
+use crate::decoding::decode;
 use crate::limits::Limits;
 
 /// The header of a PNG.
@@ -29,12 +30,15 @@ impl Pixmap {
 
     pub(crate) fn from_png_within(bytes: &[u8], limits: Limits) -> Result<Pixmap, PixmapError> {
         let size = PngHeader::read(bytes)?.size;
-        let mut reader = reader_of(bytes, size, 1, limits)?;
-        let mut samples = vec![0; buffer_size(&reader)?];
-        let info =
-            reader.next_frame(&mut samples).map_err(|error| PixmapError::broken("PNG", error))?;
-        samples.truncate(info.buffer_size());
-        picture_of([info.width, info.height], info.color_type, samples)
+        decode("PNG", || {
+            let mut reader = reader_of(bytes, size, 1, limits)?;
+            let mut samples = vec![0; buffer_size(&reader)?];
+            let info = reader
+                .next_frame(&mut samples)
+                .map_err(|error| PixmapError::broken("PNG", error))?;
+            samples.truncate(info.buffer_size());
+            picture_of([info.width, info.height], info.color_type, samples)
+        })
     }
 
     /// Encodes it as a PNG with 8 bits a channel.
@@ -71,18 +75,44 @@ impl PngHeader {
             };
             return Err(PixmapError::new(what, "export it as a PNG"));
         }
-        let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(0));
-        let info = decoder.read_header_info().map_err(|error| PixmapError::broken("PNG", error))?;
-        let color = match info.color_type {
-            ColorType::Grayscale => "gray",
-            ColorType::Rgb => "red, green, blue",
-            ColorType::Indexed => "palette",
-            ColorType::GrayscaleAlpha => "gray, alpha",
-            ColorType::Rgba => "red, green, blue, alpha",
-        };
-        let bits = info.bit_depth as u8;
-        Ok(PngHeader { size: [info.width, info.height], color, bits })
+        if let Some(length) = odd_palette(bytes) {
+            let what = format!("its palette has {length} bytes, which are no whole colors");
+            return Err(PixmapError::broken("PNG", what));
+        }
+        decode("PNG", || {
+            let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(0));
+            let info =
+                decoder.read_header_info().map_err(|error| PixmapError::broken("PNG", error))?;
+            let color = match info.color_type {
+                ColorType::Grayscale => "gray",
+                ColorType::Rgb => "red, green, blue",
+                ColorType::Indexed => "palette",
+                ColorType::GrayscaleAlpha => "gray, alpha",
+                ColorType::Rgba => "red, green, blue, alpha",
+            };
+            let bits = info.bit_depth as u8;
+            Ok(PngHeader { size: [info.width, info.height], color, bits })
+        })
     }
+}
+
+/// The length of a palette that is not of whole colors, three bytes each: the decoder panics on one.
+fn odd_palette(bytes: &[u8]) -> Option<usize> {
+    let palettes = chunks(bytes).filter(|(name, _)| name == b"PLTE");
+    palettes.map(|(_, colors)| colors.len()).find(|length| length % 3 != 0)
+}
+
+/// The chunks of a PNG: their names and what they hold; of one that is cut short, what there is.
+pub(crate) fn chunks(bytes: &[u8]) -> impl Iterator<Item = ([u8; 4], &[u8])> {
+    let mut rest = bytes.get(SIGNATURE.len()..).unwrap_or_default();
+    std::iter::from_fn(move || {
+        let (length, after) = rest.split_first_chunk::<4>()?;
+        let (name, after) = after.split_first_chunk::<4>()?;
+        let length = u32::from_be_bytes(*length) as usize;
+        let (data, after) = after.split_at_checked(length).unwrap_or((after, &[]));
+        rest = after.get(4..).unwrap_or_default();
+        Some((*name, data))
+    })
 }
 
 /// A reader that expands everything to 8 bits a channel, for so many frames of a size within limits.

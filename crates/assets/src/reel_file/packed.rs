@@ -8,10 +8,13 @@ use crate::pixmap::PixmapError;
 
 /// Puts pictures side by side, in rows, or packs them where they are not of one size; gives the sheet
 /// and where each of them stands.
-pub(super) fn pack(pictures: &[Pixmap], most: u64) -> Result<(Pixmap, Vec<NewFrame>), PixmapError> {
+pub(super) fn pack(
+    pictures: &[&Pixmap],
+    most: u64,
+) -> Result<(Pixmap, Vec<NewFrame>), PixmapError> {
     if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
         let packing = Packing::default();
-        let packed = packing::pack(pictures, packing, most)?;
+        let packed = packing::pack_borrowed(pictures, packing, most)?;
         return Ok((packed.sheet, packed.places.into_iter().map(NewFrame::at).collect()));
     }
     let largest = pictures.iter().fold([1, 1], |[width, height], picture| {
@@ -49,6 +52,7 @@ mod tests {
                 picture.rgba_mut().fill(shade);
                 picture
             }).collect();
+            let pictures: Vec<&Pixmap> = pictures.iter().collect();
             let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
             let count = |shade: u8| sheet.rgba().iter().filter(|byte| **byte == shade).count();
             prop_assert_eq!(frames.len(), pictures.len());
@@ -79,7 +83,8 @@ mod tests {
                 picture
             })
             .collect();
-        let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
+        let pictures: Vec<&Pixmap> = pictures.iter().collect();
+            let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
         assert!(sheet.rgba().len() / 4 < 260_000, "{:?}", sheet.size());
         for (frame, picture) in frames.iter().zip(&pictures) {
             let source = frame.source();

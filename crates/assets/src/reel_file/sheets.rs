@@ -75,6 +75,9 @@ pub(super) fn read(
         to.notes.say_kind(sheets, "sheets", "tables, such as [sheets.bram]");
         return known;
     };
+    for name in entries.iter().flat_map(|entry| pictures_of(&entry.node)) {
+        pictures.expect(name);
+    }
     for (nth, entry) in entries.iter().enumerate() {
         let (path, before) = (join("sheets", &entry.key), to.notes.problems.len());
         let reader = &mut SheetReader { notes: to.notes, pictures, name: &entry.key, path };
@@ -107,6 +110,17 @@ pub(super) fn read(
         known.insert(entry.key.clone(), sheet);
     }
     known
+}
+
+/// The pictures that a sheet names one by one.
+fn pictures_of(sheet: &Node) -> impl Iterator<Item = &str> {
+    let sources = sheet.table().unwrap_or_default().iter();
+    let sources = sources.filter(|entry| ["image", "images"].contains(&&*entry.key));
+    sources.flat_map(|Entry { key, node, .. }| {
+        let one = node.text().filter(|_| key == "image");
+        let list = node.list().unwrap_or_default().iter().filter_map(Node::text);
+        one.into_iter().chain(list)
+    })
 }
 
 /// A sheet cut as another is, of another picture of the same size: for looks.
@@ -281,18 +295,24 @@ impl SheetReader<'_, '_, '_, '_> {
             }
         }
         let key = join(&self.path, &source.key);
-        let (pictures, timing) = if source.key == "animated" {
+        let (packed, timing) = if source.key == "animated" {
             let file = self.path_of(&source.node, "animated", "\"spark.gif\"")?;
             let image = self.pictures.animated(file);
             let image =
                 image.map_err(|problem| tell(self.notes, &source.node, &key, problem)).ok()?;
             warn_of(self.notes, &source.node, &key, file, image.missing.as_deref());
-            let (pictures, times) = image.frames.into_iter().unzip();
-            (pictures, Some(Timing { times, plays: image.plays }))
+            let (frames, times): (Vec<Pixmap>, _) = image.frames.into_iter().unzip();
+            let borrowed: Vec<&Pixmap> = frames.iter().collect();
+            let packed = pack(&borrowed, self.pictures.most_pixels());
+            self.pictures.drop_frames(frames);
+            (packed, Some(Timing { times, plays: image.plays }))
         } else {
-            (self.read_loose(&source.node, &key)?, None)
+            let names = self.read_loose(&source.node, &key)?;
+            let packed = pack(&self.pictures.all_of(&names), self.pictures.most_pixels());
+            self.pictures.drop_used(&names);
+            (packed, None)
         };
-        let packed = pack(&pictures, self.pictures.most_pixels()).map_err(|error| {
+        let packed = packed.map_err(|error| {
             self.notes.say(&source.node.span, &key, error.message(), error.fix());
         });
         let (picture, frames) = packed.ok()?;
@@ -350,8 +370,8 @@ impl SheetReader<'_, '_, '_, '_> {
         Some(read)
     }
 
-    /// Loose pictures: a pattern, or a list.
-    fn read_loose(&mut self, node: &Node, key: &str) -> Option<Vec<Pixmap>> {
+    /// Loose pictures, by name: a pattern, or a list.
+    fn read_loose(&mut self, node: &Node, key: &str) -> Option<Vec<String>> {
         let names: Vec<String> = match (node.text(), node.list()) {
             (Some(pattern), _) => {
                 let found = self.pictures.matching(pattern);
@@ -366,27 +386,24 @@ impl SheetReader<'_, '_, '_, '_> {
                 return None;
             }
         };
-        let mut pictures = Vec::new();
         for (nth, name) in names.iter().enumerate() {
             let one = node.list().and_then(|nodes| nodes.get(nth)).unwrap_or(node);
             match self.pictures.picture(name) {
-                Ok(picture) => {
-                    pictures.push(picture.clone());
-                    warn_of(self.notes, one, key, name, self.pictures.missing(name));
-                }
+                Ok(_) => warn_of(self.notes, one, key, name, self.pictures.missing(name)),
                 Err(problem) => {
                     tell(self.notes, one, key, problem);
                     return None;
                 }
             }
         }
-        Some(pictures)
+        Some(names)
     }
 
     /// Makes a color transparent, for art without alpha.
     fn key_out(&mut self, node: &Node, read: &mut Read) -> Option<()> {
         let path = join(&self.path, "transparent");
-        let mut picture = self.whole_picture(node, read)?;
+        let picture = self.pictures.own_picture(&read.image);
+        let mut picture = picture.map_err(|problem| tell(self.notes, node, &path, problem)).ok()?;
         let color = match node.text() {
             Some("corner") => Some(picture.pixel([0, 0])),
             Some(text) => hex_color(text),
@@ -419,7 +436,9 @@ impl SheetReader<'_, '_, '_, '_> {
                 return None;
             }
         }
-        let picture = self.whole_picture(node, read)?;
+        let path = join(&self.path, "trim");
+        let picture = self.pictures.picture(&read.image);
+        let picture = picture.map_err(|problem| tell(self.notes, node, &path, problem)).ok()?;
         for (frame, rect) in &mut read.frames {
             let whole = frame.source();
             // Of a frame in which nothing is drawn one pixel is left.
@@ -458,17 +477,6 @@ impl SheetReader<'_, '_, '_, '_> {
         }
         read.by_frame = true;
         Some(())
-    }
-
-    /// The picture of a sheet as it is so far.
-    fn whole_picture(&mut self, node: &Node, read: &Read) -> Option<Pixmap> {
-        match self.pictures.picture(&read.image) {
-            Ok(picture) => Some(picture.clone()),
-            Err(problem) => {
-                tell(self.notes, node, &self.path, problem);
-                None
-            }
-        }
     }
 
     fn path_of<'n>(&mut self, node: &'n Node, key: &str, example: &str) -> Option<&'n str> {

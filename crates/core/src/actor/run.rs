@@ -27,6 +27,8 @@ pub(super) struct ActorRun<'r> {
     evaluate: Option<Cause>,
     /// The segment ends at this moment: the speed changes.
     ends_at: Option<u64>,
+    /// A pulse has fallen, or nearly, since that was asked last.
+    pulse_fell: bool,
     over: bool,
 }
 
@@ -60,7 +62,20 @@ impl<'r> ActorRun<'r> {
         let (dt, now, over, segment, ends_at) = (dt.get(), 0, false, None, None);
         // Whatever the game does that leads into a span or out of one is a change.
         let watched = actor.inside(reel);
-        Some(ActorRun { reel, role, actor, dt, now, segment, watched, evaluate, ends_at, over })
+        let pulse_fell = false;
+        Some(ActorRun {
+            reel,
+            role,
+            actor,
+            dt,
+            now,
+            segment,
+            watched,
+            evaluate,
+            ends_at,
+            pulse_fell,
+            over,
+        })
     }
 
     /// Whether something has changed since the last evaluation.
@@ -206,7 +221,17 @@ impl<'r> ActorRun<'r> {
         let Some(walk) = segment.walk.as_mut().filter(|walk| walk.boundary.is_done()) else {
             return;
         };
-        if self.ends_at.is_some() || !self.actor.is_at_rest() {
+        if core::mem::take(&mut self.pulse_fell) {
+            // When a pulse falls depends on where ticks begin, so what repeats is looked for on a whole one.
+            repeat.begin_segment();
+            self.ends_at = Some(self.now);
+        }
+        // A pulse that never falls, as it is set anew in time, is up as long as it is anywhere.
+        let just_set = |slot: usize, left: u32| {
+            let fact = self.role.facts.get(slot).and_then(Option::as_ref);
+            fact.is_some_and(|fact| fact.duration == left)
+        };
+        if self.ends_at.is_some() || !self.actor.is_at_rest_but_for(just_set) {
             return;
         }
         let slack = walk.slack();
@@ -264,6 +289,8 @@ impl<'r> ActorRun<'r> {
             let slot = up.trailing_zeros() as usize;
             up &= up - 1;
             actor.facts[slot] = u64::from(actor.facts[slot]).saturating_sub(time) as u32;
+            // One tick more or less is a matter of rounding.
+            self.pulse_fell |= actor.facts[slot] < 2;
             if actor.facts[slot] == 0 {
                 actor.pulses &= !(1 << slot);
             }
@@ -273,7 +300,7 @@ impl<'r> ActorRun<'r> {
     /// What an event means for the cues.
     fn take_in(&mut self, kind: EventKind, clip: ClipId, repeat: &mut Option<Repeat>) {
         if let EventKind::Mark(mark) = kind {
-            self.take_in_mark(clip, mark, repeat.is_some());
+            self.take_in_mark(clip, mark);
         }
         let Some(Segment { start, walk: Some(walk), left_plan, .. }) = &self.segment else {
             return;
@@ -314,7 +341,7 @@ impl<'r> ActorRun<'r> {
         }
     }
 
-    fn take_in_mark(&mut self, clip: ClipId, mark: MarkId, is_silent: bool) {
+    fn take_in_mark(&mut self, clip: ClipId, mark: MarkId) {
         let Some(clip) = self.reel.clip_data(clip) else { return };
         for &(_, slot, bits) in clip.sets.iter().filter(|(known, ..)| *known == mark) {
             let at = usize::from(slot);
@@ -323,10 +350,6 @@ impl<'r> ActorRun<'r> {
                 Some(FactKind::Pulse) if bits != 0 => {
                     self.actor.set_off(slot);
                     self.actor.facts[at] = fact.map_or(1, |fact| fact.duration);
-                    if is_silent {
-                        // Pulses are counted in ticks, so whether it repeats is seen on a whole one.
-                        self.ends_at = Some(self.now);
-                    }
                 }
                 Some(FactKind::Pulse) | None => {}
                 Some(_) => self.actor.set_bits(slot, bits),

@@ -145,9 +145,16 @@ impl Actor {
 
     /// Whether nothing but its player's clip can change it.
     pub(crate) fn is_at_rest(&self) -> bool {
+        self.pulses == 0 && self.is_at_rest_but_for(|_, _| false)
+    }
+
+    /// The same where pulses may be up that are as they may be: by their slot and what is left of them.
+    pub(super) fn is_at_rest_but_for(&self, may_be_up: impl Fn(usize, u32) -> bool) -> bool {
+        let is_up = |slot: &usize| self.pulses & 1 << slot != 0;
         self.flags & (DIRTY | LOOPED | TURNED | OWES_TURN) == 0
-            && self.pulses == 0
             && self.changes == 0
+            && (self.pulses == 0
+                || (0..MOST_FACTS).filter(is_up).all(|slot| may_be_up(slot, self.facts[slot])))
     }
 
     /// Takes in how far its player has come.

@@ -93,8 +93,8 @@ impl SavedCrowd {
             players: Vec::new(),
             actors: Vec::new(),
         };
-        let (mut clips, mut outfits) = (Numbers::default(), Numbers::default());
-        outfits.number(LookSet::NOTHING);
+        let mut clips = SavedClips::of(crowd);
+        let mut outfits = alloc::vec![LookSet::NOTHING];
         for at in 0..crowd.blocks.len() {
             let Some(slots) = crowd.block(at) else { continue };
             saved.blocks.push(SavedBlock {
@@ -120,16 +120,16 @@ impl SavedCrowd {
                 saved.players.push(SavedMember {
                     slot,
                     clips: [clip, requested, then.map_or(NONE, |then| clips.number(then))],
-                    outfit: outfits.number(crowd.looks(id).unwrap_or_default()),
+                    outfit: number_of(&mut outfits, crowd.looks(id).unwrap_or_default()),
                     numbers: SavedNumbers::of(&player),
                 });
             }
         }
         let name_of = |clip: &u16| reel.full_clip_name(ClipId::new(reel.family, *clip));
-        saved.clips = clips.0.iter().map(name_of).collect();
+        saved.clips = clips.all.iter().map(name_of).collect();
         let names_of =
             |looks: &LookSet| looks.iter().map(|look| reel.full_look_name(look)).collect();
-        saved.outfits = outfits.0.iter().map(names_of).collect();
+        saved.outfits = outfits.iter().map(names_of).collect();
         saved
     }
 
@@ -219,21 +219,33 @@ impl SavedClock {
     }
 }
 
-/// Numbers for things, in the order in which they are met.
-struct Numbers<T>(Vec<T>);
+/// The clips that are saved, in the order in which they are met.
+struct SavedClips {
+    all: Vec<u16>,
+    /// Where each clip of the reel stands among them; `NONE` for one that is not.
+    places: Vec<u16>,
+}
 
-impl<T> Default for Numbers<T> {
-    fn default() -> Numbers<T> {
-        Numbers(Vec::new())
+impl SavedClips {
+    fn of(crowd: &Crowd) -> SavedClips {
+        SavedClips { all: Vec::new(), places: alloc::vec![NONE; crowd.reel.data.clips.len()] }
+    }
+
+    fn number(&mut self, clip: u16) -> u16 {
+        let Some(place) = self.places.get_mut(usize::from(clip)) else { return NONE };
+        if *place == NONE {
+            *place = self.all.len() as u16;
+            self.all.push(clip);
+        }
+        *place
     }
 }
 
-impl<T: Copy + PartialEq> Numbers<T> {
-    fn number(&mut self, thing: T) -> u16 {
-        let known = self.0.iter().position(|other| *other == thing);
-        known.unwrap_or_else(|| {
-            self.0.push(thing);
-            self.0.len() - 1
-        }) as u16
-    }
+/// Where an outfit stands among those that are saved. They are few.
+fn number_of(outfits: &mut Vec<LookSet>, outfit: LookSet) -> u16 {
+    let known = outfits.iter().position(|other| *other == outfit);
+    known.unwrap_or_else(|| {
+        outfits.push(outfit);
+        outfits.len() - 1
+    }) as u16
 }

@@ -129,7 +129,7 @@ impl SavedPlayer {
             return Err(SaveError::Version { found: self.version });
         }
         let find = |name: &String| find_clip(reel, name);
-        let then = find(&self.then).unwrap_or(NONE);
+        let then = if self.then.is_empty() { NONE } else { find(&self.then).unwrap_or(NONE) };
         self.numbers.load(reel, [find(&self.clip)?, find(&self.requested)?, then])
     }
 }
@@ -137,7 +137,7 @@ impl SavedPlayer {
 /// A clip by the name that was saved.
 pub(crate) fn find_clip(reel: &Reel, name: &str) -> Result<u16, SaveError> {
     let gone = || SaveError::ClipGone { clip: name.into() };
-    reel.clip_id(name).ok().and_then(|clip| reel.number_of(clip)).ok_or_else(gone)
+    reel.data.names.clips.find_saved(name).ok_or_else(gone)
 }
 
 impl SavedNumbers {

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 use super::{Reel, Role};
 use crate::clip::{ClipData, End};
 use crate::cue::{CueTarget, FactData, FactKind, RoleData, SpeedBy, Test};
-use crate::ids::MarkId;
+use crate::ids::{MarkId, RoleId};
 
 /// The 64-bit FNV-1a hash (Fowler, Noll, Vo), fed with numbers and names.
 struct Fingerprint(u64);
@@ -96,10 +96,10 @@ fn add_clip(print: &mut Fingerprint, reel: &Reel, role: &str, clip: &ClipData) {
         print.number(u64::from(*hold));
         print.name(mark_name(mark));
     }
-    let role = reel.roles().find(|known| known.name() == role);
+    let role = names.roles.find_alive("", role).map(|id| RoleId::new(reel.family, id));
     print.unordered(clip.sets.iter(), |print, (mark, slot, bits)| {
         print.name(mark_name(mark));
-        let facts = role.and_then(|role| reel.role_data(role.id())).map(|data| &data.facts);
+        let facts = role.and_then(|role| reel.role_data(role)).map(|data| &data.facts);
         let fact = facts.and_then(|facts| facts.get(usize::from(*slot))?.as_ref());
         if let Some(fact) = fact {
             print.name(&fact.name);

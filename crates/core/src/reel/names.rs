@@ -1,6 +1,5 @@
 //! Names and the numbers behind them.
 
-use alloc::collections::BTreeMap;
 use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::sync::Arc;
@@ -84,7 +83,10 @@ pub(crate) struct Names {
     pub(crate) family: Family,
     /// `None` for a number that another build of the family has drawn.
     list: Vec<Option<Name>>,
-    by_name: BTreeMap<String, Vec<u16>>,
+    /// The numbers, sorted by name, then by role.
+    by_name: Vec<u16>,
+    /// The numbers, sorted by role, then as they are.
+    by_role: Vec<u16>,
     next: Arc<AtomicU32>,
 }
 
@@ -98,7 +100,8 @@ pub(crate) struct Name {
 
 impl Names {
     fn new(family: Family) -> Names {
-        Names { family, list: Vec::new(), by_name: BTreeMap::new(), next: Arc::default() }
+        let (list, by_name, by_role) = (Vec::new(), Vec::new(), Vec::new());
+        Names { family, list, by_name, by_role, next: Arc::default() }
     }
 
     fn name(&self, id: u16) -> Option<&Name> {
@@ -107,8 +110,32 @@ impl Names {
 
     /// The number of a name, also of one that this version of the reel has lost.
     pub(crate) fn find(&self, role: &str, name: &str) -> Option<u16> {
-        let same = self.by_name.get(name)?;
-        same.iter().copied().find(|&id| self.name(id).is_some_and(|known| known.role == role))
+        let at = self.place_by_name(role, name).ok()?;
+        Some(self.by_name[at])
+    }
+
+    fn place_by_name(&self, role: &str, name: &str) -> Result<usize, usize> {
+        self.by_name.binary_search_by(|id| {
+            self.name(*id).map_or(("", ""), |known| (&known.name, &known.role)).cmp(&(name, role))
+        })
+    }
+
+    /// The numbers of this name in all roles.
+    fn of_name(&self, name: &str) -> &[u16] {
+        let of = |id: &u16| self.name(*id).map_or("", |known| &known.name);
+        range(&self.by_name, |id| of(id) < name, |id| of(id) == name)
+    }
+
+    /// The numbers of the names of a role, also of those that this version of the reel has lost.
+    pub(crate) fn of_role(&self, role: &str) -> &[u16] {
+        let of = |id: &u16| self.name(*id).map_or("", |known| &known.role);
+        range(&self.by_role, |id| of(id) < role, |id| of(id) == role)
+    }
+
+    /// The names of a role that this version of the reel has, with their numbers.
+    pub(crate) fn alive_in(&self, role: &str) -> impl Iterator<Item = (u16, &Name)> + Clone {
+        let known = self.of_role(role).iter();
+        known.filter_map(|&id| Some((id, self.get(usize::from(id))?)))
     }
 
     /// The number of a name that this version of the reel has.
@@ -123,10 +150,15 @@ impl Names {
             None => {
                 let id = self.next.fetch_add(1, Ordering::Relaxed);
                 let id = u16::try_from(id).ok().filter(|&id| id < NONE)?;
-                let (role, name) = (role.to_string(), name.to_string());
-                self.by_name.entry(name.clone()).or_default().push(id);
+                let by_name = self.place_by_name(role, name).unwrap_or_else(|at| at);
+                // A new number is higher than any other of its role.
+                let of = |id: &u16| self.name(*id).map_or("", |known| &known.role);
+                let by_role = self.by_role.partition_point(|id| of(id) <= role);
+                self.by_name.insert(by_name, id);
+                self.by_role.insert(by_role, id);
                 let index = usize::from(id);
                 self.list.resize_with(self.list.len().max(index + 1), || None);
+                let (role, name) = (role.to_string(), name.to_string());
                 self.list[index] = Some(Name { role, name, alive: false });
                 id
             }
@@ -140,8 +172,7 @@ impl Names {
     /// Index of this name within its role, counting removed names: the same in all versions.
     pub(crate) fn rank(&self, id: u16) -> usize {
         let Some(name) = self.name(id) else { return usize::MAX };
-        let before = self.list.iter().take(usize::from(id)).flatten();
-        before.filter(|other| other.role == name.role).count()
+        self.of_role(&name.role).partition_point(|other| *other < id)
     }
 
     pub(crate) fn get(&self, id: usize) -> Option<&Name> {
@@ -162,22 +193,34 @@ impl Names {
         all.filter_map(|(id, name)| Some((id, name.as_ref().filter(|name| name.alive)?)))
     }
 
+    /// The number of `role/name`, or of `name` where only one role has it; the numbers of two where several
+    /// have it.
+    fn find_wanted(&self, wanted: &str) -> Result<Option<u16>, [u16; 2]> {
+        if let Some((role, name)) = wanted.split_once('/') {
+            return Ok(self.find_alive(role, name));
+        }
+        let living = |id: &u16| self.get(usize::from(*id)).is_some();
+        let mut same = self.of_name(wanted).iter().copied().filter(living);
+        match (same.next(), same.next()) {
+            (Some(one), Some(other)) => Err([one, other]),
+            (found, _) => Ok(found),
+        }
+    }
+
+    /// The number of a name that was written by this library, at no cost where there is none.
+    pub(crate) fn find_saved(&self, name: &str) -> Option<u16> {
+        self.find_wanted(name).ok().flatten()
+    }
+
     /// The number of `role/name`, or of `name` where only one role has it.
     pub(crate) fn look_up(&self, kind: &'static str, wanted: &str) -> Result<u16, NameError> {
-        let living = |id: &u16| self.get(usize::from(*id)).is_some();
-        if let Some((role, name)) = wanted.split_once('/') {
-            if let Some(id) = self.find_alive(role, name) {
-                return Ok(id);
-            }
-        } else if let Some(same) = self.by_name.get(wanted) {
-            let mut same = same.iter().copied().filter(living);
-            match (same.next(), same.next()) {
-                (Some(id), None) => return Ok(id),
-                (Some(one), Some(other)) => {
-                    let full = |id: u16| self.name(id).map_or_else(String::new, Name::full);
-                    return Err(NameError::several(kind, wanted, full(one), full(other)));
-                }
-                (None, _) => {}
+        match self.find_wanted(wanted) {
+            Ok(Some(id)) => return Ok(id),
+            Ok(None) => {}
+            Err(several) => {
+                let [one, other] =
+                    several.map(|id| self.name(id).map_or_else(String::new, Name::full));
+                return Err(NameError::several(kind, wanted, one, other));
             }
         }
         let full_wanted = wanted.contains('/');
@@ -186,6 +229,16 @@ impl Names {
         let names: Vec<String> = names.collect();
         Err(NameError::unknown(kind, wanted, &names))
     }
+}
+
+/// The part of a sorted list that lies behind these and is of those.
+fn range<'l>(
+    list: &'l [u16],
+    before: impl Fn(&u16) -> bool,
+    within: impl Fn(&u16) -> bool,
+) -> &'l [u16] {
+    let list = &list[list.partition_point(before)..];
+    &list[..list.partition_point(within)]
 }
 
 impl Name {

@@ -100,10 +100,11 @@ impl Refuse<'_> {
         if self.report.is_incomplete(section, role, short) {
             return;
         }
-        let of_role = names.alive().filter(|(_, known)| known.role == role);
-        let of_role = of_role.map(|(_, known)| &*known.name);
         let few = self.report.problems.len() < MOST_SUGGESTIONS;
-        let mut near = if few { suggestions(short, of_role) } else { Vec::new() };
+        let mut near = match few {
+            true => suggestions(short, names.alive_in(role).map(|(_, known)| &*known.name)),
+            false => Vec::new(),
+        };
         if let Some((role, _)) = name.split_once('/') {
             near.iter_mut().for_each(|near| *near = format!("{role}/{near}"));
         }

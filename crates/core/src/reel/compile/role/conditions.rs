@@ -131,7 +131,7 @@ impl RoleCompiler<'_> {
 
     /// Whether the role has a fact of this name, sound or not.
     pub(super) fn is_declared(&self, fact: &str) -> bool {
-        self.mine(&self.builder.facts).any(|(_, known)| known.name == fact)
+        self.mine(&self.builder.facts, &self.lists.facts).any(|(_, known)| known.name == fact)
     }
 
     /// A fact that is a number, for a speed.

@@ -67,7 +67,8 @@ impl RoleCompiler<'_> {
     }
 
     fn other_cue(&mut self, site: &Site, key: Key, nth: usize, cue: &str) -> Option<CueId> {
-        let found = self.mine(&self.builder.cues).find(|(_, known)| known.name == cue);
+        let found =
+            self.mine(&self.builder.cues, &self.lists.cues).find(|(_, known)| known.name == cue);
         if found.is_none() {
             self.report.at(site).say_unknown(key, Some(nth), CUE, cue, &self.data.names.cues);
         }
@@ -76,7 +77,7 @@ impl RoleCompiler<'_> {
 
     pub(super) fn bridges(&mut self) -> Vec<BridgeData> {
         let (builder, mut bridges) = (self.builder, Vec::new());
-        for (nth, added) in self.mine(&builder.bridges) {
+        for (nth, added) in self.mine(&builder.bridges, &self.lists.bridges) {
             let site = &site_of(Section::Bridges, nth, added);
             let target = self.target(site, &added.new.target);
             let mut cues = |key: Key, names: &[String]| -> Vec<CueId> {

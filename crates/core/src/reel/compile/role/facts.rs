@@ -18,7 +18,7 @@ const MOST_WORDS: usize = 64;
 impl RoleCompiler<'_> {
     pub(super) fn facts(&mut self) -> (Vec<Option<FactData>>, [u32; MOST_FACTS]) {
         let (mut facts, mut defaults) = (Vec::new(), [0; MOST_FACTS]);
-        for (nth, fact) in self.mine(&self.builder.facts) {
+        for (nth, fact) in self.mine(&self.builder.facts, &self.lists.facts) {
             let slot = self.data.names.facts.rank(fact.id);
             let mut refuse = self.report.on(Section::Facts, nth, fact);
             if slot >= MOST_FACTS {

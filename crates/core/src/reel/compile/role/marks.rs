@@ -13,9 +13,9 @@ use crate::reel::{Key, Section};
 impl RoleCompiler<'_> {
     /// Tells each hold of the role's clips which of the named spans it is inside.
     pub(super) fn watch(&mut self, spans: &[SpanId]) {
-        for (id, clip) in self.data.clips.iter_mut().enumerate() {
-            let role = self.data.names.clips.get(id).map_or("", |name| &name.role);
-            let Some(clip) = clip.as_mut().filter(|_| role == self.role) else { continue };
+        for id in self.data.names.clips.of_role(self.role) {
+            let clip = self.data.clips.get_mut(usize::from(*id)).and_then(Option::as_mut);
+            let Some(clip) = clip else { continue };
             for hold in 0..clip.holds.len() {
                 let inside = |(_, span): &(usize, &SpanId)| clip.in_span(hold as u16, **span);
                 let bits = spans.iter().enumerate().filter(inside);
@@ -27,7 +27,7 @@ impl RoleCompiler<'_> {
     /// What the marks of the role's clips set.
     pub(super) fn mark_sets(&mut self, facts: &[Option<FactData>]) {
         let names = &self.data.names;
-        for (nth, clip) in self.mine(&self.builder.clips) {
+        for (nth, clip) in self.mine(&self.builder.clips, &self.lists.clips) {
             let site = &site_of(Section::Clips, nth, clip);
             let mut sets: Vec<(MarkId, u8, u32)> = Vec::new();
             for (mark, fact, value) in &clip.new.sets {
@@ -49,6 +49,9 @@ impl RoleCompiler<'_> {
                     None if self.is_declared(fact) => {}
                     None => self.report.at(site).say_unknown(key, None, FACT, fact, &names.facts),
                 }
+            }
+            if sets.is_empty() {
+                continue;
             }
             let sets: Box<[(MarkId, u8, u32)]> = sets.into();
             // What a mark sets, it sets in the mirror, too.

@@ -19,17 +19,18 @@ use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 const MOST_CUES: usize = 1_000;
 
 pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {
-    let mut roles: Vec<&str> = Vec::new();
+    let lists = Lists::of(builder);
     let of_cues = builder.cues.iter().map(|cue| &*cue.role);
-    for role in of_cues.chain(builder.facts.iter().map(|fact| &*fact.role)) {
-        if !roles.contains(&role) {
-            roles.push(role);
-        }
-    }
+    let roles = of_cues.chain(builder.facts.iter().map(|fact| &*fact.role));
     data.roles = none(data.names.roles.len());
     for role in roles {
         let Some(id) = data.names.roles.add("", role) else { continue };
-        let compiled = RoleCompiler { role, builder, data, report, spans: Vec::new() }.compile();
+        if data.roles.get(usize::from(id)).is_some_and(Option::is_some) {
+            continue;
+        }
+        let compiled =
+            RoleCompiler { role, builder, lists: &lists, data, report, spans: Vec::new() }
+                .compile();
         put(&mut data.roles, id, Some(compiled));
     }
     for (nth, clip) in builder.clips.iter().enumerate() {
@@ -46,6 +47,7 @@ pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut R
 struct RoleCompiler<'a> {
     role: &'a str,
     builder: &'a ReelBuilder,
+    lists: &'a Lists<'a>,
     data: &'a mut ReelData,
     report: &'a mut Report,
     /// The spans that cues name so far.
@@ -55,7 +57,8 @@ struct RoleCompiler<'a> {
 impl<'a> RoleCompiler<'a> {
     fn compile(&mut self) -> RoleData {
         let (facts, defaults) = self.facts();
-        let cues: Vec<(usize, &Added<NewCue>)> = self.mine(&self.builder.cues).collect();
+        let cues: Vec<(usize, &Added<NewCue>)> =
+            self.mine(&self.builder.cues, &self.lists.cues).collect();
         let mut role =
             RoleData { facts, defaults, cues: Vec::new(), bridges: Vec::new(), spans: Vec::new() };
         for (nth, cue) in &cues {
@@ -83,7 +86,7 @@ impl<'a> RoleCompiler<'a> {
             }
             Some(_) => {}
             None => {
-                let first = self.mine(&self.builder.facts).next();
+                let first = self.mine(&self.builder.facts, &self.lists.facts).next();
                 if let Some((nth, first)) = first {
                     let mut refuse = self.report.on(Section::Facts, nth, first);
                     refuse.say(None, None, ProblemKind::NoCues);
@@ -101,8 +104,45 @@ impl<'a> RoleCompiler<'a> {
     fn mine<T>(
         &self,
         list: &'a [Added<T>],
+        by_role: &'a ByRole<'a>,
     ) -> impl Iterator<Item = (usize, &'a Added<T>)> + use<'a, T> {
-        let role = self.role;
-        list.iter().enumerate().filter(move |(_, added)| added.role == role)
+        by_role.of(self.role).map(move |nth| (nth, &list[nth]))
+    }
+}
+
+/// Where the things of each role stand in the builder's lists.
+struct Lists<'a> {
+    clips: ByRole<'a>,
+    facts: ByRole<'a>,
+    cues: ByRole<'a>,
+    bridges: ByRole<'a>,
+}
+
+impl<'a> Lists<'a> {
+    fn of(builder: &'a ReelBuilder) -> Lists<'a> {
+        Lists {
+            clips: ByRole::of_list(&builder.clips),
+            facts: ByRole::of_list(&builder.facts),
+            cues: ByRole::of_list(&builder.cues),
+            bridges: ByRole::of_list(&builder.bridges),
+        }
+    }
+}
+
+/// Roles and places in a list, sorted.
+struct ByRole<'a>(Vec<(&'a str, usize)>);
+
+impl<'a> ByRole<'a> {
+    fn of_list<T>(list: &'a [Added<T>]) -> ByRole<'a> {
+        let mut sorted: Vec<(&str, usize)> =
+            list.iter().enumerate().map(|(nth, added)| (&*added.role, nth)).collect();
+        sorted.sort_unstable();
+        ByRole(sorted)
+    }
+
+    fn of(&'a self, role: &str) -> impl Iterator<Item = usize> + use<'a> {
+        let from = self.0.partition_point(|(known, _)| *known < role);
+        let count = self.0[from..].partition_point(|(known, _)| *known == role);
+        self.0[from..from + count].iter().map(|(_, nth)| *nth)
     }
 }

@@ -18,10 +18,10 @@ pub(super) fn add(builder: &ReelBuilder, data: &mut ReelData, report: &mut Repor
                 Some(start) => name.starts_with(start),
                 None => name == wanted,
             };
-            let mine = names.alive().filter(|(_, name)| name.role == added.role);
-            let found: Vec<ClipId> = mine
+            let found: Vec<ClipId> = names
+                .alive_in(&added.role)
                 .filter(|(_, name)| fits(&name.name))
-                .map(|(id, _)| ClipId::new(names.family, id as u16))
+                .map(|(id, _)| ClipId::new(names.family, id))
                 .collect();
             if found.is_empty() {
                 refuse.say_unknown(Key::Clips, Some(nth), CLIP, wanted, names);
