@@ -27,6 +27,9 @@ mod tests {
         let broken = decode("PNG", || Ok(none[3]));
         std::panic::set_hook(silent);
         let error = broken.map_or_else(|error| error.to_string(), |byte| byte.to_string());
-        assert!(error.starts_with("the PNG is broken or cut short: its decoder gave up"), "{error}");
+        assert!(
+            error.starts_with("the PNG is broken or cut short: its decoder gave up"),
+            "{error}"
+        );
     }
 }

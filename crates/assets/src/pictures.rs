@@ -148,9 +148,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn own_picture(&mut self, name: &str) -> Result<Pixmap, Problem> {
         let pixels = self.picture(name)?.pixels();
         let is_alone = name.starts_with('/') || self.uses.get(name) == Some(&1);
-        if is_alone
-            && let Some(picture) = self.pictures.remove(name)
-        {
+        if is_alone && let Some(picture) = self.pictures.remove(name) {
             self.held.pixels -= pixels;
             return Ok(picture);
         }

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::{Limits, Loader, Pixmap};
 use png::{BitDepth, ColorType, Encoder};
 
 /// Encodes 4 x 1 pixels as the format wants them.
@@ -58,4 +58,51 @@ fn every_color_type_and_depth_is_read() {
             assert!(Pixmap::from_png(&bytes[..length]).is_err(), "cut at {length}");
         }
     }
+}
+
+/// A load has one limit on pixels: what sheets show counts once, however many name it, and so does what is
+/// needed on the way. It is checked before memory is taken.
+#[test]
+fn a_load_has_one_limit_on_pixels() {
+    const SIDE: u32 = 64;
+    let picture = Pixmap::new([SIDE, SIDE]).unwrap().to_png();
+    let load = |sheets: &str, pixels: u32| {
+        let first = sheets.split(['.', ']']).nth(1).unwrap();
+        let text = format!("reel = 1\n{sheets}[clips.c]\nsheet = \"{first}\"\nframes = 0\n");
+        let mut limits = Limits::default();
+        limits.total_pixels = u64::from(pixels * SIDE * SIDE);
+        let loader = Loader::new().limits(limits);
+        let loaded =
+            loader.bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.clone())).load();
+        loaded.map(|art| art.images.len()).map_err(|error| {
+            let problem = &error.problems()[0];
+            [problem.message(), problem.key(), &problem.fix()].map(str::to_owned)
+        })
+    };
+    let sheet = |name: &str, image: &str, transparent: &str| {
+        let key = if transparent.is_empty() { "" } else { "transparent = " };
+        format!("[sheets.{name}]\nimage = \"{image}\"\n{key}{transparent}\n")
+    };
+    // One image that many sheets show is held once; with a color key, it is changed in its place.
+    let plain: String = (0..6).map(|nth| sheet(&format!("s{nth}"), "a.png", "")).collect();
+    assert_eq!(load(&plain, 1), Ok(1));
+    assert_eq!(load(&sheet("s", "a.png", "\"#ff00ff\""), 1), Ok(1));
+    // Six color keys make six images of one file.
+    let keyed = |nth: u32| sheet(&format!("s{nth}"), "a.png", &format!("\"#ff00f{nth}\""));
+    let keyed: String = (0..6).map(keyed).collect();
+    assert_eq!(load(&keyed, 6), Ok(6));
+    for pixels in 1..6 {
+        let [message, key, fix] = load(&keyed, pixels).unwrap_err();
+        let limit = pixels * SIDE * SIDE;
+        let what =
+            format!("a.png: with the pictures before it, it makes more than {limit} pixels in all");
+        assert_eq!(message, what);
+        assert_eq!(key, format!("sheets.s{}.transparent", pixels - 1));
+        assert!(fix.contains("`total_pixels`"), "{fix}");
+    }
+    // Loose pictures are dropped when they stand on their sheet: two, and a sheet that is a little larger.
+    let loose = "[sheets.s]\nimages = [\"a.png\", \"b.png\"]\n";
+    assert!(load(loose, 4).is_err() && load(loose, 5) == Ok(1));
+    let then_plain = format!("{loose}{}", sheet("t", "c.png", ""));
+    assert!(load(&then_plain, 5) == Ok(2));
 }

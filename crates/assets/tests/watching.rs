@@ -92,6 +92,16 @@ fn every_way_of_saving(watch: impl Fn(Loader<'static>) -> (Reel, Watcher)) {
     player.advance(&reload.art.reel, Ticks::from_millis(1));
     assert_eq!((player.clip(), player.hold_index(&reload.art.reel)), (glow, Some(2)));
 
+    // An image on which a decoder panics is a broken image, and the next edit is seen.
+    let image = folder.path().join("lamp.png");
+    let good = fs::read(&image).unwrap();
+    let odd = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../fuzz/seeds/images/odd-palette.png");
+    save_by_rename(&image, &fs::read(odd).unwrap());
+    let error = next(&mut watcher).unwrap_err();
+    assert!(error.to_string().contains("its palette has 4 bytes"), "{error}");
+    save_by_rename(&image, &good);
+    next(&mut watcher).unwrap();
+
     // By renaming; two saves in a row.
     save_by_rename(&file, reel("210ms").as_bytes());
     until(&mut watcher, |it| total(&it.art.reel, "glow") == Ticks::from_millis(840));

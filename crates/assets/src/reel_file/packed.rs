@@ -84,7 +84,7 @@ mod tests {
             })
             .collect();
         let pictures: Vec<&Pixmap> = pictures.iter().collect();
-            let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
+        let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
         assert!(sheet.rgba().len() / 4 < 260_000, "{:?}", sheet.size());
         for (frame, picture) in frames.iter().zip(&pictures) {
             let source = frame.source();
