@@ -77,6 +77,29 @@ fn frames_are_listed_taken_and_left_out() {
     assert_eq!(holds(&art, "turn-up").0, [17, 18]);
 }
 
+/// A still stands, whatever `[defaults]` says of the clips that move.
+#[test]
+fn a_still_stands_whatever_the_defaults_say() {
+    let times = ["fps = 10", "each = \"90ms\"", "total = \"1s\""];
+    let modes = ["", "mode = \"once\"", "mode = \"ping-pong\"", "repeat = 3"];
+    for (time, mode) in times.iter().flat_map(|time| modes.map(|mode| (time, mode))) {
+        let is_finite = mode.contains("once") || mode.contains("repeat");
+        for end in ["", "end = \"vanish\""].iter().take(1 + usize::from(is_finite)) {
+            let art = load(&format!(
+                "[defaults]\n{time}\n{mode}\n{end}\n[clips.still]\nframes = 3\n\
+                 [clips.walk]\nframes = \"0 to 2\"\n[clips.twin]\nlike = \"still\"\nframes = 4\n"
+            ));
+            for name in ["still", "twin"] {
+                assert!(clip(&art, name).is_still(), "{time}, {mode}, {end}");
+            }
+            assert_eq!(clip(&art, "walk").repeat().is_some(), is_finite);
+        }
+    }
+    // What it says itself counts.
+    let art = load("[defaults]\nfps = 10\n[clips.once]\nframes = 3\nmode = \"once\"\n");
+    assert_eq!(clip(&art, "once").repeat(), Some(1));
+}
+
 #[test]
 fn times_are_said_in_four_ways() {
     let art = load(

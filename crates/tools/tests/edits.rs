@@ -105,6 +105,7 @@ proptest! {
         (one, other) in (clip("one"), clip("other")),
         like in prop::option::of(prop::sample::select(vec!["", "each = \"77ms\"\n"])),
         (nth, hold, new) in (any::<prop::sample::Index>(), any::<prop::sample::Index>(), duration()),
+        [has_last, crlf, ends] in any::<[bool; 3]>(),
     ) {
         // Two tables [clips] would be one too many.
         prop_assume!(one.matches("[clips]").count() + other.matches("[clips]").count() < 2);
@@ -112,8 +113,12 @@ proptest! {
         let like = like.map(|times| format!("\n[clips.again]\nlike = \"one\"\n{times}")).unwrap_or_default();
         let text = format!(
             "# night\nreel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n\
-             [defaults]\nfps = 12\n{first}{second}{like}\n[clips.last]\nframes = [0, 1]  # untouched\neach = \"5ms\"\n"
+             [defaults]\nfps = 12\n{first}{second}{like}{}",
+            if has_last { "\n[clips.last]\nframes = [0, 1]  # untouched\neach = \"5ms\"\n" } else { "" },
         );
+        // As other systems and other editors end lines, and files.
+        let text = if ends { text } else { text.trim_end().to_owned() };
+        let text = if crlf { text.replace('\n', "\r\n") } else { text };
         let Ok(before) = holds(&text, Form::Toml) else { return Ok(()) };
         let duration = new.parse::<ExactTime>().unwrap().to_ticks();
         let names: Vec<&String> = before.keys().collect();
@@ -138,6 +143,9 @@ proptest! {
             prop_assert!(shares || &after[other] == old, "{other} changed with {name}\n{text}\n{edited}");
             prop_assert_eq!(after[other].len(), old.len());
         }
+        let lone = edited.replace("\r\n", "");
+        prop_assert!(if crlf { !lone.contains('\n') } else { !edited.contains('\r') }, "{edited:?}");
+        prop_assert_eq!(edited.ends_with('\n'), ends);
         // Comments stay, and so does every line that does not say frames or times.
         for line in text.lines() {
             let kept = edited.lines().any(|other| other == line);

@@ -278,8 +278,7 @@ impl ClipReader<'_, '_> {
             // Said for all, it means the clips that have frames without a time.
             return clip;
         }
-        if clip.len() == 1 && !said.own && !self.has_end() {
-            // A still: what is said for all clips that move is not for it.
+        if self.is_still() {
             return clip;
         }
         let (node, path) = (said.node, said.path());
@@ -300,11 +299,20 @@ impl ClipReader<'_, '_> {
         }
     }
 
-    /// Whether it plays once, or so many times.
-    fn has_end(&self) -> bool {
-        let mode = self.lineage.get("mode").and_then(|said| said.node.text());
-        let repeats = self.lineage.get("repeat").is_some() && !self.lineage.falls_away("repeat");
-        mode == Some(Mode::Once.name()) || repeats
+    /// One frame without a time or an end of its own stands: what the defaults say is for clips that move.
+    fn is_still(&self) -> bool {
+        let own = |key| self.lineage.get(key).filter(|said| !said.is_default());
+        let once = own("mode").is_some_and(|said| said.node.text() == Some(Mode::Once.name()));
+        let repeats = own("repeat").is_some() && !self.lineage.falls_away("repeat");
+        let has_time = self.lineage.first_of(&TIMES).is_some_and(|said| said.own);
+        let frames = self.made.frames.as_deref().unwrap_or_default();
+        matches!(frames, [only] if only.time.is_none()) && !has_time && !once && !repeats
+    }
+
+    /// What is said of how it plays, unless it stands.
+    fn said(&self, key: &'static str) -> Option<Said<'_>> {
+        let said = self.lineage.get(key).filter(|_| !self.lineage.falls_away(key))?;
+        (!said.is_default() || !self.is_still()).then_some(said)
     }
 
     fn all_timed(&self) -> bool {
@@ -325,7 +333,7 @@ impl ClipReader<'_, '_> {
                 Some(plays) => clip.repeat(plays),
             };
         }
-        if let Some(said) = self.lineage.get("mode") {
+        if let Some(said) = self.said("mode") {
             let found = MODES.iter().find(|mode| said.node.text() == Some(mode.name()));
             match (found, said.node.text()) {
                 (Some(mode), _) => clip = clip.mode(*mode),
@@ -344,9 +352,7 @@ impl ClipReader<'_, '_> {
                 }
             }
         }
-        if let Some(said) =
-            self.lineage.get("repeat").filter(|_| !self.lineage.falls_away("repeat"))
-        {
+        if let Some(said) = self.said("repeat") {
             match said.node.whole() {
                 Some(cycles) => clip = clip.repeat(cycles),
                 None => {
@@ -359,9 +365,7 @@ impl ClipReader<'_, '_> {
     }
 
     fn end(&self, notes: &mut Notes<'_>, clip: NewClip) -> NewClip {
-        let Some(said) = self.lineage.get("end").filter(|_| !self.lineage.falls_away("end")) else {
-            return clip;
-        };
+        let Some(said) = self.said("end") else { return clip };
         let path = said.path();
         match (&said.node.value, said.node.text()) {
             (_, Some("stay")) => clip.then_stay(),

@@ -40,14 +40,17 @@ impl Splice {
                 // The key's quotes are not part of its span.
                 let indent = before.trim_end_matches('"');
                 let is_alone = indent.chars().all(char::is_whitespace);
-                let gap = if is_alone { format!("\n{indent}") } else { " ".to_owned() };
+                let crlf = if text[..line_start].ends_with("\r\n") { "\r" } else { "" };
+                let gap = if is_alone { format!("{crlf}\n{indent}") } else { " ".to_owned() };
                 (end, format!(",{gap}\"{key}\": {value}"))
             }
             Form::Toml if before.contains('{') => (end, format!(", {key} = {value}")),
             Form::Toml => {
                 let line_end = text[end..].find('\n').map_or(text.len(), |at| end + at);
                 let line_end = line_end - usize::from(text[end..line_end].ends_with('\r'));
-                let new_line = if text[line_end..].starts_with('\r') { "\r\n" } else { "\n" };
+                // As the lines before end: the last one may end with the file.
+                let crlf = text.find('\n').is_some_and(|at| text[..at].ends_with('\r'));
+                let new_line = if crlf { "\r\n" } else { "\n" };
                 (line_end, format!("{new_line}{before}{key} = {value}"))
             }
         };
