@@ -278,7 +278,7 @@ pub(crate) struct Chart {
     /// Colors
     #[arg(long, value_enum, default_value_t = ChartTheme::Dark)]
     pub(crate) theme: ChartTheme,
-    /// Output file, .png or .svg [default: a PNG named after what it shows]
+    /// Output file, .png or .svg [default: NAME-chart.png, named after what it shows]
     #[arg(long, value_name = "FILE")]
     pub(crate) to: Option<PathBuf>,
     /// Overwrite an existing file

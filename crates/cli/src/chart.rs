@@ -3,19 +3,21 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::{Art, Limits, LoadError};
 use lucky_reel_tools::chart::{self, page};
-use lucky_reel_tools::{Theme, atomic_write};
+use lucky_reel_tools::Theme;
 
 use crate::arguments::{Chart, ChartTheme};
 use crate::explain::{length_of, read_script, role_of};
 use crate::failure::Failure;
 use crate::files::{is_reel_file, loader};
+use crate::output::Output;
 
 pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
     let load = |path: &Path| -> Result<Art, LoadError> { loader(limits).file(path).load() };
     let art = load(&arguments.reel)?;
+    let mut output = Output::new(arguments.force).having_read(&art.files);
     if let Some(path) = &arguments.page {
         let text = page::of(&art, &title_of(&arguments.reel));
-        atomic_write::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
+        output.write(path, |file| file.write_all(text.as_bytes()))?;
         eprintln!("written: {}", path.display());
         return Ok(());
     }
@@ -34,11 +36,13 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
         (Some(path), ..) => {
             let role = role_of(&art.reel, arguments.role.as_deref())?;
             let script = read_script(path, role)?;
+            output = output.having_read([path]);
             let duration = length_of(&script, arguments.duration).to_ticks();
             (chart::script(&art, role, &script, duration, theme), title_of(path))
         }
         (None, Some(other), ..) if is_reel_file(other) => {
             let after = load(Path::new(other))?;
+            output = output.having_read(&after.files);
             let drawn = match &arguments.clip {
                 None => chart::versions(&art, &after, theme),
                 Some(clip) => {
@@ -72,7 +76,7 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
     };
     let too_large = || Failure::with_fix("the chart would be too large", "chart less of it");
     let drawn = drawn.ok_or_else(too_large)?;
-    let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}.png")));
+    let path = arguments.to.clone().unwrap_or_else(|| PathBuf::from(format!("{name}-chart.png")));
     let extension = path.extension().and_then(|end| end.to_str()).map(str::to_ascii_lowercase);
     let bytes = match extension.as_deref() {
         Some("svg") => drawn.svg().into_bytes(),
@@ -82,7 +86,7 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
             return Err(Failure::with_fix(what, "end it in .png or .svg"));
         }
     };
-    atomic_write::write(&path, arguments.force, |file| file.write_all(&bytes))?;
+    output.write(&path, |file| file.write_all(&bytes))?;
     eprintln!("written: {}", path.display());
     Ok(())
 }

@@ -2,12 +2,13 @@ use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::{Limits, Pixmap, Problem, Severity};
-use lucky_reel_tools::{Checked, atomic_write, check};
+use lucky_reel_tools::{Checked, check};
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
 use crate::failure::Failure;
-use crate::files::{loader, refuse_existing};
+use crate::files::loader;
+use crate::output::Output;
 
 pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
@@ -56,7 +57,8 @@ fn write_pictures(
             Some((folder.join(name), checked.picture(nth)?))
         })
         .collect();
-    refuse_existing(pictures.iter().flatten().map(|(path, _)| path.clone()), force)?;
+    let mut output = Output::new(force);
+    output.reserve(pictures.iter().flatten().map(|(path, _)| path))?;
     if pictures.iter().any(Option::is_some) {
         std::fs::create_dir_all(folder).map_err(|error| {
             let what = format!("{}: the folder cannot be made: {error}", folder.display());
@@ -64,7 +66,7 @@ fn write_pictures(
         })?;
     }
     let write = |(path, picture): (PathBuf, Pixmap)| {
-        atomic_write::write(&path, force, |file| file.write_all(&picture.to_png()))?;
+        output.write(&path, |file| file.write_all(&picture.to_png()))?;
         Ok(path)
     };
     pictures.into_iter().map(|picture| picture.map(write).transpose()).collect()

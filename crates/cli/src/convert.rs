@@ -1,11 +1,11 @@
 use std::io::{self, Write};
 use std::path::Path;
 
-use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::convert::{Form, SCHEMA, convert};
 
 use crate::arguments::Convert;
 use crate::failure::Failure;
+use crate::output::Output;
 
 pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
     let Convert { reel, to, force } = arguments;
@@ -29,7 +29,8 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
     }
     let text = std::fs::read_to_string(reel).map_err(unreadable)?;
     let text = convert(reel, &text, Form::of(to))?;
-    atomic_write::write(to, *force, |file| file.write_all(text.as_bytes()))?;
+    let output = Output::new(*force).having_read([reel]);
+    output.write(to, |file| file.write_all(text.as_bytes()))?;
     eprintln!("written: {}", to.display());
     Ok(())
 }

@@ -1,7 +1,7 @@
-//! Pictures in, and no file written over by mistake.
+//! Files in: reel files and images.
 
 use std::io;
-use std::path::{Path, PathBuf};
+use std::path::Path;
 
 use lucky_reel::assets::PngHeader;
 use lucky_reel::assets::animated::AnimatedImage;
@@ -18,6 +18,12 @@ pub(crate) fn loader(limits: Limits) -> Loader<'static> {
 /// Whether an argument is a reel file, and not the name of a clip: names have no dots.
 pub(crate) fn is_reel_file(argument: &str) -> bool {
     argument.contains('.')
+}
+
+/// Whether a path is that of a reel file, by its name.
+pub(crate) fn has_reel_name(path: &Path) -> bool {
+    let name = path.file_name().unwrap_or_default().to_string_lossy();
+    name.ends_with(".reel.toml") || name.ends_with(".reel.json")
 }
 
 /// A picture of any kind that is read, and what its colors are; a still one has one frame.
@@ -59,17 +65,3 @@ fn colors_of(bytes: &[u8]) -> String {
     }
 }
 
-/// Refuses to begin when one of several files that belong together is there already.
-pub(crate) fn refuse_existing(
-    paths: impl IntoIterator<Item = PathBuf>,
-    force: bool,
-) -> Result<(), Failure> {
-    let there = paths.into_iter().find(|path| !force && path.exists());
-    match there {
-        None => Ok(()),
-        Some(path) => Err(Failure::with_fix(
-            format!("{}: file already exists", path.display()),
-            "add --force to overwrite it",
-        )),
-    }
-}

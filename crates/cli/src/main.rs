@@ -10,6 +10,7 @@ mod explain;
 mod failure;
 mod files;
 mod measure;
+mod output;
 mod pack;
 mod print;
 mod progress;

@@ -4,12 +4,13 @@ use std::path::Path;
 use lucky_reel::assets::{Art, Limits, Pixmap};
 use lucky_reel::{Flips, Grid, ImageId, View};
 use lucky_reel_tools::measure::{Background, Guess, Known, Measured, measure_with};
-use lucky_reel_tools::{atomic_write, chart};
+use lucky_reel_tools::chart;
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
 use crate::files::{loader, read_image};
+use crate::output::Output;
 
 /// So many guesses are printed where the first is sure, and where it is not.
 const WHEN_SURE: usize = 1;
@@ -17,6 +18,7 @@ const WHEN_UNSURE: usize = 3;
 
 pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     let (image, colors) = read_image(&arguments.image, limits)?;
+    let mut output = Output::new(arguments.force).having_read([&arguments.image]);
     let first = image.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
         first.ok_or_else(|| Failure::with_fix("the image has no frames", "export it again"))?;
@@ -44,6 +46,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     if let Some(path) = &arguments.to {
         let art = arguments.reel.as_ref().map(|reel| loader(limits).file(reel).load());
         let art = art.transpose()?;
+        output = output.having_read(art.iter().flat_map(|art| &art.files));
         let views = art.iter().flat_map(|art| views_of(art, &picture)).collect::<Vec<_>>();
         if let Some(reel) = arguments.reel.as_ref().filter(|_| views.is_empty()) {
             return Err(no_frames(&arguments.image, reel));
@@ -51,12 +54,12 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         let lined = chart::with_grid_lines(&picture, guess.grid(), &views).ok_or_else(|| {
             Failure::with_fix("the drawing would be too large", "try larger cells")
         })?;
-        atomic_write::write(path, arguments.force, |file| file.write_all(&lined.to_png()))?;
+        output.write(path, |file| file.write_all(&lined.to_png()))?;
         eprintln!("written: {}", path.display());
     }
     if let Some(path) = &arguments.draft {
         let text = draft(&arguments.image, path, guess)?;
-        atomic_write::write(path, arguments.force, |file| file.write_all(text.as_bytes()))?;
+        output.write(path, |file| file.write_all(text.as_bytes()))?;
         eprintln!("written: {}", path.display());
     }
     Ok(())

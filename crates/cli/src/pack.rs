@@ -4,12 +4,12 @@ use std::path::{Path, PathBuf};
 use lucky_reel::assets::packing::{Packing, pack};
 use lucky_reel::assets::{Limits, Pixmap, natural_order};
 use lucky_reel::problem::BadName;
-use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::pack::{Source, reel_file, reels};
 
 use crate::arguments::Pack;
 use crate::failure::Failure;
-use crate::files::{loader, read_image, refuse_existing};
+use crate::files::{has_reel_name, loader, read_image};
+use crate::output::Output;
 
 pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
@@ -18,12 +18,13 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
         let fix = "name it such as art/moth, with letters, digits, - and _ (`all` is reserved)";
         return Err(Failure::with_fix(format!("{shown}: not a valid sheet name"), fix));
     }
-    if arguments.files.iter().any(|file| is_reel(file)) {
+    if arguments.files.iter().any(|file| has_reel_name(file)) {
         return pack_reels(arguments, name, limits);
     }
     let with = |extension: &str| PathBuf::from(format!("{}.{extension}", arguments.to.display()));
     let (sheet, reel) = (with("png"), with("reel.toml"));
-    refuse_existing([sheet.clone(), reel.clone()], arguments.force)?;
+    let mut output = Output::new(arguments.force).having_read(&arguments.files);
+    output.reserve([&sheet, &reel])?;
 
     // Shells sort by bytes: puff-10 before puff-2.
     let mut files = arguments.files.clone();
@@ -45,8 +46,8 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
 
     make_folder(arguments)?;
     let text = reel_file(&packed, name, &sources);
-    atomic_write::write(&sheet, arguments.force, |file| file.write_all(&packed.sheet.to_png()))?;
-    atomic_write::write(&reel, arguments.force, |file| file.write_all(text.as_bytes()))?;
+    output.write(&sheet, |file| file.write_all(&packed.sheet.to_png()))?;
+    output.write(&reel, |file| file.write_all(text.as_bytes()))?;
     let [width, height] = packed.sheet.size();
     let mut places = packed.places;
     places.sort_unstable_by_key(|place| (place.x, place.y));
@@ -80,14 +81,9 @@ fn make_folder(arguments: &Pack) -> Result<(), Failure> {
     })
 }
 
-fn is_reel(file: &Path) -> bool {
-    let name = file.file_name().unwrap_or_default().to_string_lossy();
-    name.ends_with(".reel.toml") || name.ends_with(".reel.json")
-}
-
 /// The sheets of reel files on few images, and the files for that.
 fn pack_reels(arguments: &Pack, name: &str, limits: Limits) -> Result<(), Failure> {
-    if let Some(other) = arguments.files.iter().find(|file| !is_reel(file)) {
+    if let Some(other) = arguments.files.iter().find(|file| !has_reel_name(file)) {
         let what = format!("{}: not a reel file, while others are", other.display());
         return Err(Failure::with_fix(what, "pack images and reel files one after the other"));
     }
@@ -100,21 +96,11 @@ fn pack_reels(arguments: &Pack, name: &str, limits: Limits) -> Result<(), Failur
         packed.files.iter().map(|(file, text)| (folder.join(file), text.as_bytes().to_vec()));
     let pages = packed.pages.iter().map(|(file, page)| (folder.join(file), page.to_png()));
     let all: Vec<(PathBuf, Vec<u8>)> = pages.chain(files).collect();
-    let same = |one: &Path, other: &Path| {
-        one.canonicalize()
-            .ok()
-            .is_some_and(|one| other.canonicalize().is_ok_and(|other| one == other))
-    };
-    if let Some((path, _)) =
-        all.iter().find(|(path, _)| art.files.iter().any(|file| same(path, file)))
-    {
-        let what = format!("{}: would be written over a file that is packed", path.display());
-        return Err(Failure::with_fix(what, "name another folder: --to packed/NAME"));
-    }
-    refuse_existing(all.iter().map(|(path, _)| path.clone()), arguments.force)?;
+    let mut output = Output::new(arguments.force).having_read(&art.files);
+    output.reserve(all.iter().map(|(path, _)| path))?;
     make_folder(arguments)?;
     for (path, bytes) in &all {
-        atomic_write::write(path, arguments.force, |file| file.write_all(bytes))?;
+        output.write(path, |file| file.write_all(bytes))?;
     }
     for (file, page) in &packed.pages {
         let [width, height] = page.size();

@@ -4,13 +4,12 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Limits;
 use lucky_reel::{Flips, Ticks};
-use lucky_reel_tools::atomic_write;
 use lucky_reel_tools::render::{Format, RenderError, Rendering};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
 use crate::files::loader;
-use crate::files::refuse_existing;
+use crate::output::Output;
 use crate::print;
 use crate::progress::progress;
 
@@ -26,9 +25,10 @@ pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
         .flips(Flips { x: arguments.flip_x, y: arguments.flip_y })
         .speed(arguments.speed)
         .cycles(arguments.cycles);
+    let output = Output::new(arguments.force).having_read(&art.files);
     match target {
-        Target::File(path, format) => write_file(&rendering, &path, format, arguments.force),
-        Target::Series(folder) => write_series(&rendering, &folder, arguments.force),
+        Target::File(path, format) => write_file(&rendering, &path, format, &output),
+        Target::Series(folder) => write_series(&rendering, &folder, output),
     }
 }
 
@@ -65,11 +65,11 @@ fn write_file(
     rendering: &Rendering<'_>,
     path: &Path,
     format: Format,
-    force: bool,
+    output: &Output,
 ) -> Result<(), Failure> {
     let bytes = rendering.to_bytes_with_progress(format, progress("rendering"));
     let bytes = bytes.map_err(unrenderable)?;
-    atomic_write::write(path, force, |file| file.write_all(&bytes))?;
+    output.write(path, |file| file.write_all(&bytes))?;
     if format == Format::Strip {
         eprintln!("written: {}", path.display());
         return Ok(());
@@ -84,7 +84,7 @@ fn write_file(
     Ok(())
 }
 
-fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result<(), Failure> {
+fn write_series(rendering: &Rendering<'_>, folder: &Path, mut output: Output) -> Result<(), Failure> {
     let shown = folder.display();
     fs::create_dir_all(folder).map_err(|error| {
         Failure::with_fix(format!("{shown}: cannot create the folder: {error}"), "name another one")
@@ -93,10 +93,10 @@ fn write_series(rendering: &Rendering<'_>, folder: &Path, force: bool) -> Result
     // Either all pictures are written, or none.
     let pictures: Result<Vec<_>, _> = rendering.series().collect();
     let pictures = pictures.map_err(unrenderable)?;
-    refuse_existing((0..pictures.len()).map(path), force)?;
+    output.reserve((0..pictures.len()).map(path))?;
     let mut progress = progress("writing");
     for (nth, picture) in pictures.iter().enumerate() {
-        atomic_write::write(path(nth), force, |file| file.write_all(&picture.to_png()))?;
+        output.write(&path(nth), |file| file.write_all(&picture.to_png()))?;
         progress(nth + 1, pictures.len());
     }
     eprintln!("written: {shown}, {} pictures", pictures.len());

@@ -103,7 +103,7 @@ fn pictures_are_drawn_and_never_over_others() {
     let folder = tempfile::tempdir().unwrap();
     let drawn = run_in(folder.path(), &["chart", &reel("bram"), "walk-right"]);
     assert!(drawn.status.success() && drawn.stdout.is_empty());
-    let path = folder.path().join("walk-right.png");
+    let path = folder.path().join("walk-right-chart.png");
     let picture = lucky_reel::assets::Pixmap::from_png(&fs::read(&path).unwrap()).unwrap();
     assert_eq!(picture.size()[0], 1280);
     let lit = |color: [u8; 3]| picture.rgba().chunks(4).filter(|pixel| pixel[..3] == color).count();
@@ -130,10 +130,10 @@ fn pictures_are_drawn_and_never_over_others() {
     fs::write(folder.path().join("after/bram.reel.toml"), after).unwrap();
     let bram = reel("bram");
     for (arguments, written, begins) in [
-        (&["--theme", "light"][..], "bram.png", "\u{fffd}PNG"),
-        (&["walk-up", "--display", "60"], "walk-up-60hz.png", "\u{fffd}PNG"),
-        (&["walk-up", "--against", "walk-down"], "walk-up-compared.png", "\u{fffd}PNG"),
-        (&["--against", "after/bram.reel.toml"], "bram-compared.png", "\u{fffd}PNG"),
+        (&["--theme", "light"][..], "bram-chart.png", "\u{fffd}PNG"),
+        (&["walk-up", "--display", "60"], "walk-up-60hz-chart.png", "\u{fffd}PNG"),
+        (&["walk-up", "--against", "walk-down"], "walk-up-compared-chart.png", "\u{fffd}PNG"),
+        (&["--against", "after/bram.reel.toml"], "bram-compared-chart.png", "\u{fffd}PNG"),
         (&["walk-up", "--against", "after/bram.reel.toml", "--to", "x.svg"], "x.svg", "<svg"),
         (&["--page", "bram.html"], "bram.html", "<!doctype html>"),
     ] {
@@ -188,8 +188,8 @@ fn cues_are_explained_scripted_and_drawn() {
         assert!(coarse.contains(&row), "{row}");
     }
     let output = run_in(folder.path(), &["chart", &bram, "--script", &night]);
-    assert_eq!(text(&output.stderr), "written: night.png\n");
-    assert!(folder.path().join("night.png").exists());
+    assert_eq!(text(&output.stderr), "written: night-chart.png\n");
+    assert!(folder.path().join("night-chart.png").exists());
 }
 
 #[test]

@@ -11,10 +11,10 @@ use std::path::{Path, PathBuf};
 use lucky_reel::assets::Pixmap;
 use lucky_reel::{FixedSteps, Ticks};
 use lucky_reel_tools::AnimatedPng;
-use lucky_reel_tools::atomic_write;
 
 use crate::arguments::Demo;
 use crate::failure::Failure;
+use crate::output::Output;
 use scene::Scene;
 
 /// How often the scene is updated, and how often it is drawn, in a second.
@@ -36,10 +36,12 @@ pub(crate) fn run(arguments: &Demo) -> Result<(), Failure> {
         Failure::with_fix(format!("{shown}: cannot create the folder: {error}"), "name another one")
     })?;
     let (moving, still) = (folder.join("greenhouse.png"), folder.join("greenhouse-still.png"));
+    let mut output = Output::new(arguments.force);
+    output.reserve([&moving, &still])?;
     let plan = rehearse()?;
     let mut scene = Scene::new()?;
-    atomic_write::write(&moving, arguments.force, |file| play(&mut scene, &plan, file))?;
-    atomic_write::write(&still, arguments.force, |file| file.write_all(&plan.still.to_png()))?;
+    output.write(&moving, |file| play(&mut scene, &plan, file))?;
+    output.write(&still, |file| file.write_all(&plan.still.to_png()))?;
     report(&scene, &moving, &still)?;
     Ok(())
 }
