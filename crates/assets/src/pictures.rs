@@ -75,7 +75,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// The file of a picture; `None` where a function reads it, or where it was put together.
-    pub(crate) fn path_of(&self, name: &str) -> Option<PathBuf> {
+    fn path_of(&self, name: &str) -> Option<PathBuf> {
         match &self.source {
             Source::Folder(folder) if !name.starts_with('/') => Some(folder.join(name)),
             _ => None,
@@ -83,7 +83,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// Under which path a picture is held for the whole load.
-    fn held_as(&self, name: &str) -> PathBuf {
+    pub(crate) fn held_as(&self, name: &str) -> PathBuf {
         let own = || self.file.join(name.trim_start_matches('/'));
         self.path_of(name).unwrap_or_else(own)
     }

@@ -2,8 +2,8 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::{Art, Limits, LoadError};
-use lucky_reel_tools::chart::{self, page};
 use lucky_reel_tools::Theme;
+use lucky_reel_tools::chart::{self, page};
 
 use crate::arguments::{Chart, ChartTheme};
 use crate::explain::{length_of, read_script, role_of};

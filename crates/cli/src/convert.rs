@@ -27,6 +27,11 @@ pub(crate) fn run(arguments: &Convert) -> Result<(), Failure> {
         let what = "its image paths would be wrong in another folder";
         return Err(Failure::with_fix(format!("{shown}: {what}"), fix));
     }
+    let ending = to.extension().and_then(|ending| ending.to_str()).map(str::to_ascii_lowercase);
+    if !matches!(ending.as_deref(), Some("toml" | "json")) {
+        let what = format!("{}: cannot infer the format from the file name", to.display());
+        return Err(Failure::with_fix(what, "end it in .toml or .json"));
+    }
     let text = std::fs::read_to_string(reel).map_err(unreadable)?;
     let text = convert(reel, &text, Form::of(to))?;
     let output = Output::new(*force).having_read([reel]);

@@ -64,4 +64,3 @@ fn colors_of(bytes: &[u8]) -> String {
         _ => "WebP: red, green, blue, alpha, 8 bits".to_owned(),
     }
 }
-

@@ -1,16 +1,19 @@
 use std::io::{self, Write};
 use std::path::Path;
 
+use lucky_reel::assets::animated::AnimatedImage;
 use lucky_reel::assets::{Art, Limits, Pixmap};
-use lucky_reel::{Flips, Grid, ImageId, View};
-use lucky_reel_tools::measure::{Background, Guess, Known, Measured, measure_with};
+use lucky_reel::problem::BadName;
+use lucky_reel::{Flips, Grid, ImageId, Ticks, View};
 use lucky_reel_tools::chart;
+use lucky_reel_tools::measure::{Background, Guess, Known, Measured, measure_with};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
 use crate::files::{loader, read_image};
 use crate::output::Output;
+use crate::print;
 
 /// So many guesses are printed where the first is sure, and where it is not.
 const WHEN_SURE: usize = 1;
@@ -19,6 +22,9 @@ const WHEN_UNSURE: usize = 3;
 pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     let (image, colors) = read_image(&arguments.image, limits)?;
     let mut output = Output::new(arguments.force).having_read([&arguments.image]);
+    if image.frames.len() > 1 {
+        return animated(arguments, &image, &colors, &output);
+    }
     let first = image.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
         first.ok_or_else(|| Failure::with_fix("the image has no frames", "export it again"))?;
@@ -40,7 +46,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     })?;
     let mut out = io::stdout().lock();
     match arguments.format {
-        ListFormat::Table => print(&mut out, &measured, &colors, arguments)?,
+        ListFormat::Table => print_guesses(&mut out, &measured, &colors, arguments)?,
         ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colors))?,
     }
     if let Some(path) = &arguments.to {
@@ -58,7 +64,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         eprintln!("written: {}", path.display());
     }
     if let Some(path) = &arguments.draft {
-        let text = draft(&arguments.image, path, guess)?;
+        let text = draft(&arguments.image, path, guess, background_color(&measured))?;
         output.write(path, |file| file.write_all(text.as_bytes()))?;
         eprintln!("written: {}", path.display());
     }
@@ -102,7 +108,7 @@ fn no_grid(size: [u32; 2], known: Known) -> Failure {
     }
 }
 
-fn print(
+fn print_guesses(
     out: &mut impl Write,
     measured: &Measured,
     colors: &str,
@@ -126,7 +132,12 @@ fn print(
             (0, false, false) => "unsure".to_owned(),
             _ => format!("guess {}", nth + 1),
         };
-        writeln!(out, "{name:<8} {}", in_words(guess))?;
+        // What was given is not to be doubted.
+        let chance = match name.as_str() {
+            "given" => String::new(),
+            _ => format!(" ({})", percent(guess.chance)),
+        };
+        writeln!(out, "{name:<8} {}{chance}", in_words(guess))?;
         // What speaks for it, and what against it.
         for (sign, sentences) in [('+', &guess.reasons), ('-', &guess.doubts)] {
             for sentence in sentences {
@@ -157,13 +168,12 @@ fn in_words(guess: &Guess) -> String {
     };
     let [wide, high] = guess.cell;
     format!(
-        "cells of {wide} x {high}: {}, {}{}{}{} ({})",
+        "cells of {wide} x {high}: {}, {}{}{}{}",
         counted(guess.columns, "column"),
         counted(guess.rows, "row"),
         pair("start", guess.start),
         pair("margin", guess.margin),
-        pair("gap", guess.gap),
-        percent(guess.chance)
+        pair("gap", guess.gap)
     )
 }
 
@@ -208,21 +218,22 @@ fn as_json(measured: &Measured, colors: &str) -> Value {
 }
 
 /// A reel file to start from: the sheet, and a clip of each row that is not empty.
-fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
-    let same_folder =
-        image.parent().unwrap_or(Path::new("")) == draft.parent().unwrap_or(Path::new(""));
-    let name = image.file_name().and_then(|name| name.to_str()).unwrap_or_default();
-    if !same_folder || name.is_empty() {
-        let what = "the draft must be in the image's folder";
-        return Err(Failure::with_fix(
-            format!("{}: {what}", draft.display()),
-            "write it beside the image: a reel file names images relative to itself",
-        ));
-    }
+fn draft(
+    image: &Path,
+    draft: &Path,
+    guess: &Guess,
+    background: Option<String>,
+) -> Result<String, Failure> {
+    let file = file_beside(image, draft)?;
+    let background = match background {
+        Some(color) => format!("transparent = {color:?}   # the color behind the drawings\n"),
+        None => String::new(),
+    };
     let mut text = format!(
-        "# A start: name the clips and set how long their frames stay up.\nreel = 1\n\n[sheets.sheet]\n\
-         image = {name:?}\ngrid  = {}   # {}, {}\n\
+        "# A start: name the clips and set how long their frames stay up.\nreel = 1\n\n[sheets.{}]\n\
+         image = {file:?}\ngrid  = {}   # {}, {}\n{background}\
          pivot = \"bottom\"\n\n[defaults]\nfps = 8\n",
+        sheet_name(image),
         guess.in_reel_file(),
         counted(guess.columns, "column"),
         counted(guess.rows, "row")
@@ -235,4 +246,80 @@ fn draft(image: &Path, draft: &Path, guess: &Guess) -> Result<String, Failure> {
         text += "\n[clips.row-0]\nframes = 0   # this sheet is empty\n";
     }
     Ok(text)
+}
+
+/// An animated image has its frames and times in it: there is no grid to measure.
+fn animated(
+    arguments: &Measure,
+    image: &AnimatedImage,
+    colors: &str,
+    output: &Output,
+) -> Result<(), Failure> {
+    let grids = [&arguments.cell, &arguments.margin, &arguments.gap, &arguments.start];
+    if grids.into_iter().any(Option::is_some)
+        || arguments.columns.is_some()
+        || arguments.to.is_some()
+    {
+        let what = format!("{}: an animated image has no grid", arguments.image.display());
+        let fix = "leave out what says or draws one; --draft names it as `animated`";
+        return Err(Failure::with_fix(what, fix));
+    }
+    let [width, height] = image.size;
+    let count = image.frames.len();
+    let time: Ticks = image.frames.iter().map(|(_, time)| time.to_ticks()).sum();
+    let plays = image.plays.map_or("forever".to_owned(), |plays| counted(plays, "time"));
+    let mut out = io::stdout().lock();
+    match arguments.format {
+        ListFormat::Table => writeln!(
+            out,
+            "animated {count} frames of {width} x {height} pixels, {} ms, played {plays}; {colors}",
+            print::milliseconds(time)
+        )?,
+        ListFormat::Json => writeln!(
+            out,
+            "{:#}",
+            json!({
+                "width": width,
+                "height": height,
+                "colors": colors,
+                "animated": true,
+                "frames": count,
+                "ticks": time.get(),
+                "plays": image.plays,
+            })
+        )?,
+    }
+    if let Some(path) = &arguments.draft {
+        let (file, name) = (file_beside(&arguments.image, path)?, sheet_name(&arguments.image));
+        let text = format!(
+            "# A start: the times and the repeat are those of the image.\nreel = 1\n\n[sheets.{name}]\n\
+             animated = {file:?}\npivot    = \"bottom\"\n\n[clips.{name}]\nframes = \"all\"\n"
+        );
+        output.write(path, |file| file.write_all(text.as_bytes()))?;
+        eprintln!("written: {}", path.display());
+    }
+    Ok(())
+}
+
+/// A sheet that is named after its image.
+fn sheet_name(image: &Path) -> String {
+    let stem = image.file_stem().map(|stem| stem.to_string_lossy().to_lowercase());
+    let plain = |c: char| if c.is_alphanumeric() || c == '-' || c == '_' { c } else { '-' };
+    let name: String = stem.unwrap_or_default().chars().map(plain).collect();
+    if BadName::of(&name).is_none() { name } else { format!("sheet-{name}") }
+}
+
+/// The name of an image in a reel file beside it.
+fn file_beside<'i>(image: &'i Path, draft: &Path) -> Result<&'i str, Failure> {
+    let same_folder =
+        image.parent().unwrap_or(Path::new("")) == draft.parent().unwrap_or(Path::new(""));
+    let name = image.file_name().and_then(|name| name.to_str()).unwrap_or_default();
+    if !same_folder || name.is_empty() {
+        let what = "the draft must be in the image's folder";
+        return Err(Failure::with_fix(
+            format!("{}: {what}", draft.display()),
+            "write it beside the image: a reel file names images relative to itself",
+        ));
+    }
+    Ok(name)
 }

@@ -95,16 +95,30 @@ fn pack_reels(arguments: &Pack, name: &str, limits: Limits) -> Result<(), Failur
     let files =
         packed.files.iter().map(|(file, text)| (folder.join(file), text.as_bytes().to_vec()));
     let pages = packed.pages.iter().map(|(file, page)| (folder.join(file), page.to_png()));
-    let all: Vec<(PathBuf, Vec<u8>)> = pages.chain(files).collect();
+    let mut all: Vec<(PathBuf, Vec<u8>)> = pages.chain(files).collect();
+    for (from, name) in &packed.animated {
+        let bytes = std::fs::read(from).map_err(|error| {
+            let what = format!("{}: the image cannot be read: {error}", from.display());
+            Failure::with_fix(what, "pack again when it is there")
+        })?;
+        all.push((folder.join(name), bytes));
+    }
     let mut output = Output::new(arguments.force).having_read(&art.files);
     output.reserve(all.iter().map(|(path, _)| path))?;
     make_folder(arguments)?;
     for (path, bytes) in &all {
+        // An animated image may have a folder of its own.
+        if let Some(folder) = path.parent().filter(|folder| !folder.as_os_str().is_empty()) {
+            std::fs::create_dir_all(folder)?;
+        }
         output.write(path, |file| file.write_all(bytes))?;
     }
     for (file, page) in &packed.pages {
         let [width, height] = page.size();
         eprintln!("packed:  {}, {width} x {height}", folder.join(file).display());
+    }
+    for (_, name) in &packed.animated {
+        eprintln!("copied:  {}, which is animated", folder.join(name).display());
     }
     for (file, _) in &packed.files {
         eprintln!("written: {}", folder.join(file).display());

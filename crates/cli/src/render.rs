@@ -84,7 +84,11 @@ fn write_file(
     Ok(())
 }
 
-fn write_series(rendering: &Rendering<'_>, folder: &Path, mut output: Output) -> Result<(), Failure> {
+fn write_series(
+    rendering: &Rendering<'_>,
+    folder: &Path,
+    mut output: Output,
+) -> Result<(), Failure> {
     let shown = folder.display();
     fs::create_dir_all(folder).map_err(|error| {
         Failure::with_fix(format!("{shown}: cannot create the folder: {error}"), "name another one")

@@ -267,6 +267,31 @@ fn sheets_are_measured_drawn_and_drafted() {
         let listed = run_in(folder.path(), &["clips", draft]);
         assert!(listed.status.success(), "{}", text(&listed.stderr));
     }
+    // The sheet is named after its image, and a background color is left out of the frames.
+    let mut key = lucky_reel::assets::Pixmap::new([128, 32]).unwrap();
+    key.rgba_mut().chunks_mut(4).for_each(|pixel| pixel.copy_from_slice(&[255, 0, 255, 255]));
+    for nth in 0..1_536 {
+        let at = [nth / 384 * 32 + 8 + nth % 16, 6 + nth % 384 / 16];
+        key.set_pixel(at, [nth as u8, 60, 90, 255]);
+    }
+    fs::write(folder.path().join("Night Key.png"), key.to_png()).unwrap();
+    let drafted = ["measure", "Night Key.png", "--draft", "key.reel.toml"];
+    assert!(run_in(folder.path(), &drafted).status.success());
+    let art = lucky_reel::assets::load(folder.path().join("key.reel.toml")).unwrap();
+    assert!(art.reel.sheet_id("night-key").is_ok());
+    assert_eq!([art.images[0].pixel([0, 0])[3], art.images[0].pixel([9, 9])[3]], [0, 255]);
+    // An animated image is drafted as what it is.
+    let moving = concat!(env!("CARGO_MANIFEST_DIR"), "/../../fuzz/seeds/images/moving.gif");
+    fs::copy(moving, folder.path().join("spark.gif")).unwrap();
+    let drafted = ["measure", "spark.gif", "--draft", "spark.reel.toml"];
+    let reported = text(&run_in(folder.path(), &drafted).stdout);
+    assert!(reported.starts_with("animated 3 frames of 9 x 7 pixels, 240 ms, played forever"));
+    let art = lucky_reel::assets::load(folder.path().join("spark.reel.toml")).unwrap();
+    let spark = art.reel.clip(art.reel.clip_id("spark").unwrap()).unwrap();
+    assert_eq!(spark.total(), lucky_reel::Ticks::from_millis(240));
+    let grid = run_in(folder.path(), &["measure", "spark.gif", "--cell", "3x7"]);
+    assert!(text(&grid.stderr).contains("has no grid"), "{}", text(&grid.stderr));
+
     let missing = run_in(folder.path(), &["measure", "none.png"]);
     assert!(missing.status.code() == Some(1) && text(&missing.stderr).contains("check the path"));
 }
@@ -341,7 +366,7 @@ fn what_is_rendered_is_packed_again() {
         (&["pack", "lamp.png", "lit.reel.toml", "--to", "x"], "one after the other"),
         (
             &["pack", "lit.reel.toml", "--to", "lit", "--force"],
-            "would be written over a file that is packed",
+            "has read this file, and never writes over it",
         ),
         (
             &["pack", "lit.reel.toml", "--to", "p/lit", "--size", "3"],

@@ -16,7 +16,10 @@ fn run(folder: &Path, arguments: &[&str]) -> Output {
 /// All files of a folder, and what is in them.
 fn contents(folder: &Path) -> BTreeMap<PathBuf, Vec<u8>> {
     let files = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
-    files.filter(|path| path.is_file()).map(|path| (path.clone(), fs::read(path).unwrap())).collect()
+    files
+        .filter(|path| path.is_file())
+        .map(|path| (path.clone(), fs::read(path).unwrap()))
+        .collect()
 }
 
 /// The demo's art in a folder of its own, each reel's clips, and all of it.
@@ -87,7 +90,9 @@ fn no_command_changes_a_file_of_the_demo() {
             }
             let output = run(folder.path(), &[command, force].concat());
             let message = String::from_utf8_lossy(&output.stderr);
-            refused += u32::from(message.contains("never writes over") || message.contains("not written over"));
+            refused += u32::from(
+                message.contains("never writes over") || message.contains("not written over"),
+            );
             written += u32::from(output.status.success());
             // What is protected is never to be forced.
             assert!(!(message.contains("writes over") && message.contains("--force")), "{message}");

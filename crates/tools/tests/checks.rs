@@ -123,6 +123,54 @@ fn art_is_checked_for_what_artists_overlook() {
     assert!(key.contains(&wanted.to_owned()), "{key:?}");
 }
 
+/// Of an image that several sheets share, as of one that was packed, each is judged by its own frames; and only
+/// in a grid does what lies beside a frame belong to it.
+#[test]
+fn sheets_that_share_an_image_are_judged_by_their_own_frames() {
+    let text = "reel = 1\n[sheets.hard]\nimage = \"page.png\"\n\
+        grid = { cell = [16, 16], columns = 2, at = [[0, 0], [16, 0]] }\n\
+        [sheets.soft]\nimage = \"page.png\"\nregions = { glow = [32, 0, 4, 4] }\n\
+        [clips.hard]\nsheet = \"hard\"\nframes = [0, 1]\nfps = 8\n\
+        [clips.soft]\nsheet = \"soft\"\nframes = \"glow\"\n";
+    let read = |_: &str| {
+        let mut picture = Pixmap::new([48, 16]).unwrap();
+        for nth in 0..512 {
+            // Drawn up to its border, and on at the other side of it, as packed frames lie side by side.
+            picture.set_pixel([nth % 32, nth / 32], [(nth % 250) as u8, 60, 9, 255]);
+        }
+        for nth in 0..10 {
+            picture.set_pixel([32 + nth % 4, nth / 4], [200, 180, 90, 100]);
+        }
+        Ok(picture.to_png())
+    };
+    let checked = check(Loader::new().bytes("s.reel.toml", text.as_bytes(), read));
+    assert!(checked.problems.is_empty(), "{:?}", checked.problems);
+}
+
+#[test]
+fn rows_that_are_nearly_facings_are_warned_of() {
+    let warned = |rows: &str| {
+        let text = format!(
+            "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n\
+             [clips.walk]\nrows = {{ {rows} }}\ntake = 0\n"
+        );
+        let read = |_: &str| {
+            let mut picture = Pixmap::new([8, 24]).unwrap();
+            picture.rgba_mut().fill(255);
+            Ok(picture.to_png())
+        };
+        let checked = check(Loader::new().bytes("s.reel.toml", text.as_bytes(), read));
+        let problems = checked.problems.iter().filter(|problem| problem.key().contains("rows"));
+        problems
+            .map(|p| format!("{}:{} {}", p.line().unwrap(), p.column().unwrap(), p.fix()))
+            .collect::<Vec<String>>()
+    };
+    let none: [String; 0] = [];
+    assert_eq!(warned("down = 0, up = 1, right = 2"), none);
+    assert_eq!(warned("old = 0, young = 1"), none);
+    assert_eq!(warned("down = 0, rihgt = 2"), ["6:20 did you mean `right`?"]);
+}
+
 /// Areas that hit nothing, or more than the frame, with the frames that they are on.
 #[test]
 fn areas_that_are_empty_or_reach_outside_are_warned_of() {

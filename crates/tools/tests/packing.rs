@@ -92,7 +92,7 @@ fn each_series_is_a_clip() {
 
 #[test]
 fn what_does_not_fit_is_refused() {
-    assert!(pack(&[], Packing::default(), 1 << 26).is_err());
+    assert!(pack::<Pixmap>(&[], Packing::default(), 1 << 26).is_err());
     let wide = Pixmap::new([17_000, 1]).unwrap();
     let error = pack(&[wide], Packing::default(), 1 << 26).unwrap_err().to_string();
     assert!(error.contains("17000 x 1 px do not fit onto 16384 x 16384 px"), "{error}");
@@ -132,6 +132,11 @@ frames = ["large", "small for 80ms"]
 [clips.heap]
 sheet = "loose"
 frames = "all"
+[sheets.spark]
+animated = "spark.png"
+[clips.spark]
+sheet = "spark"
+frames = "all"
 [looks.dark]
 sheets = { moth = "moth.png", bits = "puff.png" }
 "##;
@@ -160,7 +165,15 @@ fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixmap)> {
 /// Packed reel files show what the others show, hold by hold, looks included, on images within the size.
 #[test]
 fn packed_reel_files_show_the_same() {
-    let folder = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/greenhouse");
+    let demo = std::path::Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/greenhouse");
+    let beside = tempfile::tempdir().unwrap();
+    for file in std::fs::read_dir(demo).unwrap().map(|file| file.unwrap().path()) {
+        std::fs::copy(&file, beside.path().join(file.file_name().unwrap())).unwrap();
+    }
+    // Of an animated image the times are in the file, so it stays as it is.
+    let seeds = concat!(env!("CARGO_MANIFEST_DIR"), "/../../fuzz/seeds/images/moving.png");
+    std::fs::copy(seeds, beside.path().join("spark.png")).unwrap();
+    let folder = beside.path();
     let demo = || {
         let many = Loader::new().file_with_text(folder.join("many.reel.toml"), MANY_KINDS);
         let roles = ["bram", "tiles", "puff", "net"];
@@ -182,13 +195,17 @@ fn packed_reel_files_show_the_same() {
         for (name, text) in &packed.files {
             std::fs::write(out.path().join(name), text).unwrap();
         }
+        assert_eq!(packed.animated.len(), 1);
+        for (from, name) in &packed.animated {
+            std::fs::copy(from, out.path().join(name)).unwrap();
+        }
         let files = packed.files.iter().map(|(name, _)| out.path().join(name));
         let (again, sources) = files
             .fold(Loader::new(), |loader, file| loader.file(file))
             .load_with_sources()
             .unwrap();
         assert_eq!(again.reel.fingerprint(), art.reel.fingerprint());
-        assert_eq!(again.images.len(), packed.pages.len(), "files share the images");
+        assert_eq!(again.images.len(), packed.pages.len() + 1, "files share the images");
         for look in [None, Some("many/dark"), Some("bram/dusk")] {
             assert_eq!(pixels_of(&again, look), pixels_of(&art, look), "{look:?}");
         }

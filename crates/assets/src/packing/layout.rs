@@ -51,49 +51,15 @@ impl Layout {
         packing: Packing,
         most: u64,
     ) -> Result<Layout, PixmapError> {
-        let Packing { padding, extrude, power_of_two, max_side } = packing;
-        let (padding, extrude) = (padding.min(LARGEST), extrude.min(LARGEST));
-        let size = max_side.clamp(1, LARGEST);
-        let packing = Packing { padding, extrude, power_of_two, max_side: size };
-        let rules = Rules { packing, most };
-        for [width, height] in pictures.iter().map(|picture| picture.size()) {
-            if u64::from(width.max(height)) + 2 * u64::from(extrude) > u64::from(size) {
-                let what = format!("{width} x {height} px do not fit onto {size} x {size} px");
-                let fix = "allow larger sides, or cut it into smaller frames";
-                return Err(PixmapError::new(what, fix));
-            }
-        }
-        let all: Vec<usize> = (0..pictures.len()).collect();
-        // What is left free beside the last picture of a row may lie outside of the page.
-        let bound = size + padding;
-        let room = |side: u32| u64::from(side).pow(2);
-        let area: u64 = pictures.iter().map(|picture| rules.room_of(picture)).sum();
-        // One page that is as small as will do, or else as many of full size as are needed.
-        let mut side = (1..=bound).find(|side| room(*side) >= area).unwrap_or(bound);
-        let mut count = usize::try_from(area.div_ceil(room(bound)).max(1)).unwrap_or(usize::MAX);
-        loop {
-            let bin = match (count, power_of_two) {
-                (1, true) => side.next_power_of_two().min(bound),
-                (1, false) => side,
-                _ => bound,
-            };
-            let bins = (0..count).map(|page| (page, TargetBin::new(bin, bin, 1)));
-            let mut free = bins.collect();
-            if let Some(found) = rules.find(pictures, &all, &mut free) {
-                let (pages, places) = (Vec::new(), Vec::new());
-                let (taken, holes) = (HashMap::new(), HashMap::new());
-                let layout = Layout { rules, pages, places, free, taken, holes };
-                return layout.filled(pictures, found, &HashSet::new()).ok_or_else(|| {
-                    let what = format!("a page would have more than {most} pixels");
-                    PixmapError::new(what, "choose smaller pages, or raise the limit on pixels")
-                });
-            }
-            if count == 1 && side < bound {
-                side = (side + side.div_ceil(10)).min(bound);
-            } else {
-                count += 1;
-            }
-        }
+        let sizes: Vec<[u32; 2]> = pictures.iter().map(|picture| picture.size()).collect();
+        let (rules, free, found) = arrange(&sizes, packing, most)?;
+        let (pages, places) = (Vec::new(), Vec::new());
+        let (taken, holes) = (HashMap::new(), HashMap::new());
+        let layout = Layout { rules, pages, places, free, taken, holes };
+        layout.filled(pictures, found, &HashSet::new()).ok_or_else(|| {
+            let what = format!("a page would have more than {most} pixels");
+            PixmapError::new(what, "choose smaller pages, or raise the limit on pixels")
+        })
     }
 
     /// The same pages with other pictures: those that are there already stay, others take places that have
@@ -120,7 +86,8 @@ impl Layout {
                 None => left.push(nth),
             }
         }
-        found.extend(self.rules.find(pictures, &left, &mut self.free)?);
+        let sizes: Vec<[u32; 2]> = pictures.iter().map(|picture| picture.size()).collect();
+        found.extend(self.rules.find(&sizes, &left, &mut self.free)?);
         self.filled(pictures, found, &kept)
     }
 
@@ -172,28 +139,78 @@ impl Layout {
     }
 }
 
+/// Whether images of these sizes fit into one sheet, whatever is drawn on them.
+#[must_use]
+pub fn fits(sizes: &[[u32; 2]], packing: Packing) -> bool {
+    arrange(sizes, packing, u64::MAX).is_ok_and(|(_, free, _)| free.len() == 1)
+}
+
+/// Rules, what is left free on each page, and where each picture lies.
+type Arranged = (Rules, BTreeMap<usize, TargetBin>, HashMap<usize, Place>);
+
+/// Finds places on as few pages as fit, for pictures of these sizes.
+fn arrange(sizes: &[[u32; 2]], packing: Packing, most: u64) -> Result<Arranged, PixmapError> {
+    let Packing { padding, extrude, power_of_two, max_side } = packing;
+    let (padding, extrude) = (padding.min(LARGEST), extrude.min(LARGEST));
+    let size = max_side.clamp(1, LARGEST);
+    let packing = Packing { padding, extrude, power_of_two, max_side: size };
+    let rules = Rules { packing, most };
+    for &[width, height] in sizes {
+        if u64::from(width.max(height)) + 2 * u64::from(extrude) > u64::from(size) {
+            let what = format!("{width} x {height} px do not fit onto {size} x {size} px");
+            let fix = "allow larger sides, or cut it into smaller frames";
+            return Err(PixmapError::new(what, fix));
+        }
+    }
+    let all: Vec<usize> = (0..sizes.len()).collect();
+    // What is left free beside the last picture of a row may lie outside of the page.
+    let bound = size + padding;
+    let room = |side: u32| u64::from(side).pow(2);
+    let area: u64 = sizes.iter().map(|size| rules.room_of(*size)).sum();
+    // One page that is as small as will do, or else as many of full size as are needed.
+    let mut side = (1..=bound).find(|side| room(*side) >= area).unwrap_or(bound);
+    let mut count = usize::try_from(area.div_ceil(room(bound)).max(1)).unwrap_or(usize::MAX);
+    loop {
+        let bin = match (count, power_of_two) {
+            (1, true) => side.next_power_of_two().min(bound),
+            (1, false) => side,
+            _ => bound,
+        };
+        let bins = (0..count).map(|page| (page, TargetBin::new(bin, bin, 1)));
+        let mut free = bins.collect();
+        if let Some(found) = rules.find(sizes, &all, &mut free) {
+            return Ok((rules, free, found));
+        }
+        if count == 1 && side < bound {
+            side = (side + side.div_ceil(10)).min(bound);
+        } else {
+            count += 1;
+        }
+    }
+}
+
 impl Rules {
     /// How wide and high the room is that a picture takes.
-    fn outer(self, picture: &Pixmap) -> [u32; 2] {
+    fn outer(self, size: [u32; 2]) -> [u32; 2] {
         let around = self.packing.extrude.saturating_mul(2).saturating_add(self.packing.padding);
-        picture.size().map(|side| side.saturating_add(around).max(1))
+        size.map(|side| side.saturating_add(around).max(1))
     }
 
-    fn room_of(self, picture: &Pixmap) -> u64 {
-        let [width, height] = self.outer(picture);
+    fn room_of(self, size: [u32; 2]) -> u64 {
+        let [width, height] = self.outer(size);
         u64::from(width) * u64::from(height)
     }
 
     /// Finds places for some pictures in what is free.
     fn find(
         self,
-        pictures: &[&Pixmap],
+        sizes: &[[u32; 2]],
         some: &[usize],
         free: &mut BTreeMap<usize, TargetBin>,
     ) -> Option<HashMap<usize, Place>> {
         let mut rects: GroupedRectsToPlace<usize, ()> = GroupedRectsToPlace::new();
         for nth in some {
-            let [width, height] = self.outer(pictures.get(*nth)?);
+            let [width, height] = self.outer(*sizes.get(*nth)?);
             rects.push_rect(*nth, None, RectToInsert::new(width, height, 1));
         }
         let placed = pack_rects(&rects, free, &volume_heuristic, &contains_smallest_box).ok()?;

@@ -2,6 +2,9 @@
 
 mod layout;
 
+pub use layout::fits;
+
+use std::borrow::Borrow;
 use std::collections::HashMap;
 
 use lucky_reel_core::Rect;
@@ -53,8 +56,12 @@ pub struct Packed {
 /// assert_eq!(packed.places[0], packed.places[1]);
 /// # Ok::<(), lucky_reel_assets::PixmapError>(())
 /// ```
-pub fn pack(pictures: &[Pixmap], packing: Packing, most: u64) -> Result<Packed, PixmapError> {
-    pack_borrowed(&pictures.iter().collect::<Vec<_>>(), packing, most)
+pub fn pack<P: Borrow<Pixmap>>(
+    pictures: &[P],
+    packing: Packing,
+    most: u64,
+) -> Result<Packed, PixmapError> {
+    pack_borrowed(&pictures.iter().map(Borrow::borrow).collect::<Vec<_>>(), packing, most)
 }
 
 /// Like [`pack`].

@@ -104,5 +104,6 @@ fn read_sheet(
     let name = format!("{}.{look}", pair.key);
     let place = (&pair.node, path);
     let (sheet, image) = dressed(to.notes, pictures, (&name, other), &written.node, place)?;
-    Some((base, to.builder.sheet(&name, sheet), Some(image)))
+    let sheet = to.add_sheet(&name, sheet, pictures.held_as(&image));
+    Some((base, sheet, Some(image)))
 }

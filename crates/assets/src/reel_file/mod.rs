@@ -22,7 +22,7 @@ use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::problem::{self, Section};
-use lucky_reel_core::{ExactTime, ReelBuilder, SheetId};
+use lucky_reel_core::{ExactTime, NewSheet, ReelBuilder, SheetId};
 
 use crate::document::{self, Entry, Node, Notes, Value};
 use crate::pictures::Pictures;
@@ -164,11 +164,22 @@ struct To<'t, 'f> {
     shared: &'t mut SharedImages,
 }
 
-/// A sheet of each image file that sheets have been cut from, by the file's path: other files that cut it,
-/// too, share its image.
+/// A sheet of each image that sheets have been cut from, by the path under which it is held: other sheets that
+/// cut it, of other files too, share it.
 pub(crate) type SharedImages = BTreeMap<PathBuf, SheetId>;
 
 impl To<'_, '_> {
+    /// Adds a sheet of the image that is held under a path.
+    fn add_sheet(&mut self, name: &str, new: NewSheet, image: PathBuf) -> SheetId {
+        let new = match self.shared.get(&image) {
+            Some(other) => new.on_image_of(*other),
+            None => new,
+        };
+        let id = self.builder.sheet(name, new);
+        self.shared.entry(image).or_insert(id);
+        id
+    }
+
     /// Notes where the next thing of a section is written.
     fn origin(&mut self, section: Section, origin: Origin) {
         self.origins.add(section, self.builder.count(section), origin);

@@ -83,24 +83,13 @@ pub(super) fn read(
         let reader = &mut SheetReader { notes: to.notes, pictures, name: &entry.key, path };
         let read = reader.read(&entry.node);
         // A sheet that cannot be read is still known by its name, so that its clips are not reported.
-        let image_file = read.as_ref().and_then(|read| pictures.path_of(&read.image));
         let id = read.as_ref().map(|read| {
-            let mut new = read.new_sheet();
-            let mut others = known.values().filter(|other| other.image == read.image);
-            let file = image_file.as_ref();
-            let of_file = file.and_then(|file| to.shared.get(file).copied());
-            if let Some(other) = others.find_map(|other| other.id).or(of_file) {
-                new = new.on_image_of(other);
-            }
             let home = Home { table: "sheets", entry: nth };
             let mut origin = Origin::new(home, &entry.key, entry);
             origin.items = read.areas_by_name();
             to.origin(Section::Sheets, origin);
-            to.builder.sheet(&entry.key, new)
+            to.add_sheet(&entry.key, read.new_sheet(), pictures.held_as(&read.image))
         });
-        if let (Some(file), Some(id)) = (image_file, id) {
-            to.shared.entry(file).or_insert(id);
-        }
         to.incomplete_since(before, Section::Sheets, &entry.key);
         let Read { image, frames, cells, is_packed, regions, timing, advice, transparent, .. } =
             read.unwrap_or_default();
@@ -150,6 +139,8 @@ pub(super) fn dressed(
         notes.say(&place.span, key, what, fix);
         return None;
     }
+    // It names the picture, too, which may be a sheet's own.
+    pictures.expect(image);
     let mut node = base.clone();
     if let Value::Table(entries) = &mut node.value {
         for entry in entries.iter_mut().filter(|entry| entry.key == "image") {

@@ -1,5 +1,6 @@
 //! The files that a reel was loaded from, for warnings about them later.
 
+use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::SheetId;
@@ -96,9 +97,20 @@ impl SourceFile {
         let nth = self.origins.find(section, &name)?;
         let site = Site { section, role, name, nth, key, index };
         let (span, key) = self.origins.place(&site, &self.root)?;
+        Some(self.warning_at(span, key, message, fix))
+    }
+
+    /// A warning about a piece of the text, and the key that is written there.
+    pub fn warning_at(
+        &self,
+        span: Range<usize>,
+        key: String,
+        message: impl Into<String>,
+        fix: impl Into<String>,
+    ) -> Problem {
         let mut problem = Problem::in_text(&self.path, &self.text, span, message, fix);
         problem.severity = Severity::Warning;
         problem.key = key;
-        Some(problem)
+        problem
     }
 }

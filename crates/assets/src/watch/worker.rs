@@ -1,5 +1,6 @@
 //! The thread that waits for changes and builds.
 
+use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 use std::sync::mpsc::{Receiver, RecvTimeoutError, Sender};
@@ -164,11 +165,12 @@ impl Worker {
         let builder = self.reel.as_ref().map_or_else(Reel::builder, Reel::next_version);
         let filled = self.recipe.loader().fill(builder, true);
         let named: Vec<PathBuf> = filled.named.iter().map(|path| absolute(path)).collect();
-        let is_new = |path: &PathBuf| !self.named.contains(path);
+        let before: BTreeSet<&PathBuf> = self.named.iter().collect();
+        let is_new = |path: &PathBuf| !before.contains(path);
         if filled.art.is_some() || named.iter().any(is_new) {
             // A file that cannot be read names no images; those that it named still matter.
-            let kept =
-                self.named.iter().filter(|path| filled.art.is_none() && !named.contains(path));
+            let now: BTreeSet<&PathBuf> = named.iter().collect();
+            let kept = self.named.iter().filter(|path| filled.art.is_none() && !now.contains(path));
             let all: Vec<PathBuf> = kept.cloned().chain(named.iter().cloned()).collect();
             if all != self.named {
                 self.named = all;

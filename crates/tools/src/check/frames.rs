@@ -2,7 +2,7 @@
 
 use lucky_reel_assets::{Art, Pixmap, SourceFile};
 use lucky_reel_core::problem::{Key, Section};
-use lucky_reel_core::{Clip, Frame, Rect};
+use lucky_reel_core::{Clip, Frame, ImageId, Rect};
 
 use super::Found;
 use super::scene::{Panel, Scene};
@@ -52,7 +52,18 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
             found.extend(say(other.hold, what, fix).map(|warning| (warning, Some(scene))));
         }
     }
-    if let Some((held, what, mark)) = held.iter().find_map(Held::cut) {
+    // Only in a grid does what lies beside a frame belong to it.
+    let grids = role.sheets().iter().filter(|sheet| sheet.is_grid);
+    let in_grids: Vec<(ImageId, Rect)> = grids
+        .flat_map(|sheet| {
+            let frames = 0..art.reel.frames_of_sheet(sheet.id);
+            frames.filter_map(|nth| art.reel.frame(art.reel.frame_of_sheet(sheet.id, nth)?))
+        })
+        .map(|frame| (frame.image(), frame.source()))
+        .collect();
+    let is_in_grid =
+        |held: &&Held<'_>| in_grids.contains(&(held.frame.image(), held.frame.source()));
+    if let Some((held, what, mark)) = held.iter().filter(is_in_grid).find_map(Held::cut) {
         let fix = "check the cell size, the margin and the gap of the sheet";
         let scene = Scene::Panels(vec![held.with_neighbors(vec![mark])]);
         found.extend(say(held.hold, what, fix).map(|warning| (warning, Some(scene))));

@@ -41,28 +41,31 @@ struct Looked<'a> {
     file: &'a SourceFile,
 }
 
+/// Some of the pixels of an image.
+struct Covered {
+    width: usize,
+    pixels: Vec<bool>,
+}
+
+impl Covered {
+    fn has(&self, [x, y]: [u32; 2]) -> bool {
+        self.pixels[y as usize * self.width + x as usize]
+    }
+}
+
 impl Looked<'_> {
     /// What is drawn where no cell of any sheet of the image lies.
     fn outside(&self, art: &Art) -> Option<Found> {
         if !self.sheet.is_grid {
             return None;
         }
-        let [width, height] = self.picture.size();
-        let mut inside = vec![false; width as usize * height as usize];
         // Other sheets, of other files too, may be cut from the same image.
         let frames = art.reel.frames().filter(|(_, frame)| frame.image() == self.image);
-        for source in frames.map(|(_, frame)| frame.source()) {
-            for y in source.y..source.y + source.height {
-                let row = y as usize * width as usize;
-                inside[row + source.x as usize..row + (source.x + source.width) as usize]
-                    .fill(true);
-            }
-        }
-        let outside = |[x, y]: [u32; 2]| !inside[y as usize * width as usize + x as usize];
-        let marks = self.pixels(|at, pixel| pixel[3] > 0 && outside(at));
+        let inside = self.covered(frames.map(|(_, frame)| frame.source()));
+        let marks = self.pixels(|at, pixel| pixel[3] > 0 && !inside.has(at));
         // What fills the gaps with one color is meant to be there.
         let first = self.picture.pixel(*marks.first()?);
-        let room = inside.iter().filter(|inside| !**inside).count();
+        let room = inside.pixels.iter().filter(|inside| !**inside).count();
         if 2 * marks.len() > room && marks.iter().all(|at| self.picture.pixel(*at) == first) {
             return None;
         }
@@ -75,8 +78,9 @@ impl Looked<'_> {
 
     /// A few half-transparent pixels on art that is hard otherwise.
     fn soft_edges(&self) -> Option<Found> {
-        let drawn = self.pixels(|_, pixel| pixel[3] > 0).len();
-        let marks = self.pixels(|_, pixel| pixel[3] > 0 && pixel[3] < 255);
+        let own = self.covered(self.frames.iter().copied());
+        let drawn = self.pixels(|at, pixel| pixel[3] > 0 && own.has(at)).len();
+        let marks = self.pixels(|at, pixel| pixel[3] > 0 && pixel[3] < 255 && own.has(at));
         if marks.len() as f64 > MOST_SOFT * drawn as f64 {
             return None;
         }
@@ -88,8 +92,9 @@ impl Looked<'_> {
     fn nearly_transparent(&self) -> Option<Found> {
         let [r, g, b] = self.sheet.transparent?;
         let near = |a: u8, b: u8| a.abs_diff(b) <= NEARLY;
-        let marks = self.pixels(|_, [red, green, blue, alpha]| {
-            alpha > 0 && near(red, r) && near(green, g) && near(blue, b)
+        let own = self.covered(self.frames.iter().copied());
+        let marks = self.pixels(|at, [red, green, blue, alpha]| {
+            alpha > 0 && near(red, r) && near(green, g) && near(blue, b) && own.has(at)
         });
         let what = format!("nearly of the transparent color #{r:02x}{g:02x}{b:02x}");
         self.found(
@@ -97,6 +102,20 @@ impl Looked<'_> {
             "paint them in exactly that color; JPEG and smoothing change colors",
             &marks,
         )
+    }
+
+    /// The pixels that lie in these rectangles. What lies beside the sheet's own may be another sheet's.
+    fn covered(&self, sources: impl Iterator<Item = Rect>) -> Covered {
+        let [width, height] = self.picture.size().map(|side| side as usize);
+        let mut pixels = vec![false; width * height];
+        for source in sources {
+            for y in source.y..source.y + source.height {
+                let row = y as usize * width;
+                pixels[row + source.x as usize..row + (source.x + source.width) as usize]
+                    .fill(true);
+            }
+        }
+        Covered { width, pixels }
     }
 
     /// The pixels that are so.

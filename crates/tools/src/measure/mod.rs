@@ -185,9 +185,10 @@ pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
     search.keep_best();
     measured.background = search.background;
     let pairs = search.pairs();
-    let guesses = pairs.iter().take(MOST_GUESSES).map(|pair| guess(&search, pair, start));
+    let guesses = pairs.iter().take(MOST_GUESSES);
+    let guesses = guesses.map(|pair| guess(&search, pair, start, known.cell.is_some()));
     measured.guesses = guesses.collect();
-    if let (Some(best), Some(next)) = (pairs.first(), pairs.get(1)) {
+    if let (Some(best), Some(next), None) = (pairs.first(), pairs.get(1), known.cell) {
         let same = reasons::same_places(&search.divisions(best), &search.divisions(next));
         measured.guesses[0].doubts.extend(same);
     }
@@ -229,7 +230,7 @@ fn cells_of(across: &Division, down: &Division) -> impl Iterator<Item = [usize; 
     })
 }
 
-fn guess(search: &Search, pair: &Pair, start: [u32; 2]) -> Guess {
+fn guess(search: &Search, pair: &Pair, start: [u32; 2], size_is_given: bool) -> Guess {
     let divisions = search.divisions(pair);
     let [across, down] = &divisions;
     let cell = [across.cell, down.cell];
@@ -241,7 +242,7 @@ fn guess(search: &Search, pair: &Pair, start: [u32; 2]) -> Guess {
     let filled = cells.chunks(across.count);
     let filled = filled
         .map(|row| row.iter().rposition(|at| !is_empty(at)).map_or(0, |last| last as u32 + 1));
-    let (reasons, doubts) = reasons::reasons(search, pair);
+    let (reasons, doubts) = reasons::reasons(search, pair, size_is_given);
     Guess {
         cell: both(&|division| division.cell),
         start: [start[0] + start_of[0], start[1] + start_of[1]],

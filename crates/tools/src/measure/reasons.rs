@@ -6,8 +6,12 @@ use super::lines::Lines;
 use super::pairs::Borders;
 use super::search::{Pair, Search};
 
-/// Sentences for a pair of divisions, and sentences against it.
-pub(super) fn reasons(search: &Search, pair: &Pair) -> (Vec<String>, Vec<String>) {
+/// Sentences for a pair of divisions, and sentences against it; none against a size of cells that was given.
+pub(super) fn reasons(
+    search: &Search,
+    pair: &Pair,
+    size_is_given: bool,
+) -> (Vec<String>, Vec<String>) {
     let divisions = search.divisions(pair);
     let [across, down] = &divisions;
     let (mut reasons, mut doubts) = (Vec::new(), Vec::new());
@@ -24,10 +28,11 @@ pub(super) fn reasons(search: &Search, pair: &Pair) -> (Vec<String>, Vec<String>
         if division.count > 1 && evidence[LIKENESS] > 0.25 {
             alike.push((cells, division.period()));
         }
-        if evidence[BETTER_BELOW] > 0.15 {
+        if evidence[BETTER_BELOW] > 0.15 && !size_is_given {
             doubts.push(format!("{cells} look more alike at a smaller distance"));
         }
-        if division.count > 1 && evidence[WITHIN] > 0.9 && division.gap == 0 {
+        let parts_within = division.count > 1 && evidence[WITHIN] > 0.9 && division.gap == 0;
+        if parts_within && !size_is_given {
             doubts.push(format!(
                 "lines within the {cells} part drawings as well: they may be smaller"
             ));
@@ -48,7 +53,7 @@ pub(super) fn reasons(search: &Search, pair: &Pair) -> (Vec<String>, Vec<String>
         }
     };
     reasons.extend(alike.map(|alike| format!("{alike} apart look alike, less so a few off")));
-    if across.count * down.count == 1 {
+    if across.count * down.count == 1 && !size_is_given {
         doubts.push("nothing parts the image: give --cell if it has several".to_owned());
     } else if across.cell == down.cell {
         reasons.push("the cells are square".to_owned());

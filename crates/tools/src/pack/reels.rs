@@ -1,11 +1,12 @@
 //! The sheets of reel files on few images, and the reel files for that.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::{BTreeMap, BTreeSet, HashSet};
 use std::error::Error;
 use std::fmt;
+use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::document::{Entry, Form, Node, Value};
-use lucky_reel_assets::packing::{Packing, pack};
+use lucky_reel_assets::packing::{Packing, fits, pack};
 use lucky_reel_assets::{Art, Pixmap, SheetSource, SourceFile, Sources};
 use lucky_reel_core::{Frame, FrameId, Rect};
 
@@ -18,6 +19,9 @@ pub struct PackedReels {
     pub pages: Vec<(String, Pixmap)>,
     /// The reel files, each with the name of its file.
     pub files: Vec<(String, String)>,
+    /// Animated images, which stay as they are, since their times are in them: where each is, and the name
+    /// by which the reel files have it.
+    pub animated: Vec<(PathBuf, String)>,
 }
 
 /// Why reel files cannot be packed.
@@ -51,13 +55,14 @@ impl Error for PackError {}
 
 /// Puts the sheets of reel files onto as few images as fit, each sheet on one of them, and rewrites the
 /// files for that: grids keep their rows and columns, all else becomes regions, looks get sheets of their
-/// own, and colors that were made transparent are transparent in the images. Everything else stays, but
-/// for comments and layout. The files load into the same clips, with the same ids.
+/// own, and colors that were made transparent are transparent in the images. Animated images stay files of
+/// their own. Everything else stays, but for comments and layout. The files load into the same clips, with
+/// the same ids.
 ///
 /// Images are called `NAME.png`, or `NAME-0.png`, `NAME-1.png` and so on.
 ///
 /// # Errors
-/// When a sheet does not fit, or is an animated image, whose times a page cannot have.
+/// When a sheet does not fit, or two animated images have one name.
 ///
 /// ```
 /// use lucky_reel_assets::Loader;
@@ -79,10 +84,20 @@ pub fn reels(
     packing: Packing,
 ) -> Result<PackedReels, PackError> {
     let mut sheets = Vec::new();
+    let mut animated: Vec<(PathBuf, String)> = Vec::new();
     for (nth, file) in sources.files().iter().enumerate() {
         for sheet in file.sheets() {
-            sheets.extend(sheets_of(art, file, nth, sheet)?);
+            match animated_image(file, sheet) {
+                None => sheets.extend(sheets_of(art, file, nth, sheet)),
+                Some(image) if animated.contains(&image) => {}
+                Some(image) => animated.push(image),
+            }
         }
+    }
+    let twice = |nth: &usize| animated[..*nth].iter().any(|known| known.1 == animated[*nth].1);
+    if let Some((path, name)) = (0..animated.len()).find(twice).map(|nth| &animated[nth]) {
+        let message = format!("two animated images are called `{name}`, one at {}", path.display());
+        return Err(PackError { message, fix: "rename one of them" });
     }
     let (pages, on_page) = put(&sheets, packing)?;
     let names: Vec<String> = (0..pages.len())
@@ -103,7 +118,7 @@ pub fn reels(
         Ok((path, text))
     });
     let files: Vec<(String, String)> = files.collect::<Result<_, PackError>>()?;
-    Ok(PackedReels { pages: names.into_iter().zip(pages).collect(), files })
+    Ok(PackedReels { pages: names.into_iter().zip(pages).collect(), files, animated })
 }
 
 /// A sheet to pack: one of a file, or what a look shows in its place.
@@ -124,20 +139,17 @@ struct OnPage {
     cells: Vec<Rect>,
 }
 
+/// The animated image that a sheet is, if it is one: where it is, and its name in the file.
+fn animated_image(file: &SourceFile, sheet: &SheetSource) -> Option<(PathBuf, String)> {
+    let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name))?;
+    let name = find(entry, "animated")?.text()?;
+    let folder = file.path().parent().unwrap_or(Path::new(""));
+    Some((folder.join(name), name.to_owned()))
+}
+
 /// A sheet, and its likes for looks that have other images for it.
-fn sheets_of(
-    art: &Art,
-    file: &SourceFile,
-    nth: usize,
-    sheet: &SheetSource,
-) -> Result<Vec<Sheet>, PackError> {
+fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> Vec<Sheet> {
     let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name));
-    if entry.is_some_and(|entry| find(entry, "animated").is_some()) {
-        let message =
-            format!("the sheet `{}` of {} is animated", sheet.name, file.path().display());
-        let fix = "list its frames with times in clips of loose images, or pack the other files";
-        return Err(PackError { message, fix });
-    }
     let ids = (0..art.reel.frames_of_sheet(sheet.id))
         .filter_map(|nth| art.reel.frame_of_sheet(sheet.id, nth));
     let ids: Vec<FrameId> = ids.collect();
@@ -167,7 +179,7 @@ fn sheets_of(
             all.push(of(Some(look.key.clone()), cells));
         }
     }
-    Ok(all)
+    all
 }
 
 /// How many cells are in a row of the grid that cuts an image, which may be a single cell; `None` where
@@ -199,32 +211,30 @@ fn cell(art: &Art, frame: &Frame) -> Option<Pixmap> {
 
 /// Puts sheets onto as few images as it finds room on, each on the first where it fits.
 fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixmap>, Vec<OnPage>), PackError> {
-    let most = u64::from(packing.max_side).pow(2);
-    let pack_all = |on: &[usize]| {
-        let cells: Vec<Pixmap> =
-            on.iter().flat_map(|nth| sheets[*nth].cells.iter().cloned()).collect();
-        pack(&cells, packing, most).ok()
+    let (most, side) = (u64::from(packing.max_side).pow(2), packing.max_side);
+    let too_large = |sheet: &Sheet| PackError {
+        message: format!("the sheet `{}` does not fit onto {side} x {side} pixels", sheet.name),
+        fix: "allow larger images, or pack its frames when they are loaded",
     };
-    let mut pages = Vec::new();
+    // Tried by sizes alone, cells that are identical once; drawn when all have their page.
+    let mut pages: Vec<Page<'_>> = Vec::new();
     for (nth, sheet) in sheets.iter().enumerate() {
-        let with = |on: &Vec<usize>| [on.as_slice(), &[nth]].concat();
-        let found =
-            pages.iter().enumerate().find_map(|(page, (on, _))| Some((page, pack_all(&with(on))?)));
-        match found {
-            Some((page, packed)) => pages[page] = (with(&pages[page].0), packed),
-            None => {
-                let side = packing.max_side;
-                let packed = pack_all(&[nth]).ok_or_else(|| PackError {
-                    message: format!(
-                        "the sheet `{}` does not fit onto {side} x {side} pixels",
-                        sheet.name
-                    ),
-                    fix: "allow larger images, or pack its frames when they are loaded",
-                })?;
-                pages.push((vec![nth], packed));
+        let found = pages.iter_mut().position(|page| page.take(nth, sheet, packing));
+        if found.is_none() {
+            let mut page = Page::default();
+            if !page.take(nth, sheet, packing) {
+                return Err(too_large(sheet));
             }
+            pages.push(page);
         }
     }
+    let pages = pages.into_iter().map(|page| {
+        let on = page.sheets;
+        let cells: Vec<&Pixmap> = on.iter().flat_map(|nth| &sheets[*nth].cells).collect();
+        let packed = pack(&cells, packing, most).map_err(|_| too_large(&sheets[on[0]]))?;
+        Ok((on, packed))
+    });
+    let pages = pages.collect::<Result<Vec<_>, PackError>>()?;
     let mut on_page: BTreeMap<usize, OnPage> = BTreeMap::new();
     for (page, (on, packed)) in pages.iter().enumerate() {
         let mut places = packed.places.iter().copied();
@@ -235,6 +245,34 @@ fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixmap>, Vec<OnPage>),
     }
     let pages = pages.into_iter().map(|(_, packed)| packed.sheet).collect();
     Ok((pages, on_page.into_values().collect()))
+}
+
+/// An image on which sheets are to lie.
+#[derive(Default)]
+struct Page<'s> {
+    sheets: Vec<usize>,
+    cells: HashSet<&'s Pixmap>,
+    sizes: Vec<[u32; 2]>,
+}
+
+impl<'s> Page<'s> {
+    /// Takes a sheet, if there is room for it.
+    fn take(&mut self, nth: usize, sheet: &'s Sheet, packing: Packing) -> bool {
+        // In the order in which they are packed in the end, so that both come to the same.
+        let mut met = HashSet::new();
+        let is_new = |cell: &&'s Pixmap| !self.cells.contains(cell) && met.insert(*cell);
+        let new: Vec<&Pixmap> = sheet.cells.iter().filter(is_new).collect();
+        let sizes = self.sizes.iter().copied().chain(new.iter().map(|cell| cell.size()));
+        let sizes: Vec<[u32; 2]> = sizes.collect();
+        let area: u64 = sizes.iter().map(|[width, height]| u64::from(width * height)).sum();
+        if area > u64::from(packing.max_side).pow(2) || !fits(&sizes, packing) {
+            return false;
+        }
+        self.sheets.push(nth);
+        self.cells.extend(new);
+        self.sizes = sizes;
+        true
+    }
 }
 
 /// What of a sheet is said anew.
@@ -265,8 +303,10 @@ fn rewritten(root: &Node, sheets: &[(&Sheet, &OnPage)], pages: &[String]) -> Nod
         fields.extend(kept.filter(|field| !SOURCE.contains(&&*field.key)).cloned());
         new.push(entry(&name, Value::Table(fields)));
     }
-    // Sheets of looks last, so that the others keep their numbers.
-    new.sort_by_key(|entry| !taken.contains(&entry.key));
+    new.extend(old.iter().filter(|entry| find(&entry.node, "animated").is_some()).cloned());
+    // Each in its old place, and sheets of looks last, so that the others keep their numbers.
+    let place = |key: &str| old.iter().position(|entry| entry.key == key).unwrap_or(usize::MAX);
+    new.sort_by_key(|entry| place(&entry.key));
     if old.len() == 1 && new.len() > 1 {
         name_only_sheet(&mut root, &old[0].key);
     }
