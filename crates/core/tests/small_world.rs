@@ -2,7 +2,7 @@
 //! against the naive actor, in one step and tick by tick.
 //!
 //! Random cases find what is likely; here is what nobody would think of. `cargo test` takes a sample of the
-//! roles. `SMALL_WORLD=6000 cargo test --release -p lucky-reel-core --test small_world` takes so many of
+//! roles. `SMALL_WORLD=1800 cargo test --release -p lucky-reel-core --test small_world` takes so many of
 //! them, some three minutes on two cores; those tried lie evenly among all that there are.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail

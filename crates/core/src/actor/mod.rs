@@ -7,7 +7,8 @@
 //! | `control.rs` | what the game tells it, and what can be asked |
 //! | `over_cues.rs` | clips that it plays over whatever its cues say |
 //! | `evaluate.rs` | one evaluation of its cues: who wins, and what becomes of it |
-//! | `run.rs`, `repeat.rs` | one advance from moment to moment; what is skipped because it repeats |
+//! | `run.rs`, `take_in.rs` | one advance from moment to moment; what its events mean for the cues |
+//! | `repeat.rs` | what is skipped because it repeats |
 //! | `advance.rs`, `events.rs` | the fast path around all that, and what is read |
 //! | `save.rs`, `explain.rs` | saved actors; why a cue does not match |
 
@@ -21,6 +22,7 @@ mod repeat;
 mod run;
 mod save;
 mod state;
+mod take_in;
 
 pub use control::FactError;
 pub use events::ActorEvents;

@@ -2,10 +2,10 @@
 
 use super::evaluate::Evaluation;
 use super::repeat::Repeat;
-use super::state::{Actor, DIRTY, DONE, LOOPED};
-use crate::cue::{FactKind, MOST_FACTS, RoleData};
+use super::state::{Actor, DIRTY, LOOPED};
+use crate::cue::{MOST_FACTS, RoleData};
 use crate::event::{Cause, Event, EventKind, serial};
-use crate::ids::{ClipId, MarkId, NONE};
+use crate::ids::NONE;
 use crate::play::{Drive, Plan, Player, Walk};
 use crate::reel::Reel;
 use crate::time::Ticks;
@@ -14,19 +14,19 @@ use crate::time::Ticks;
 /// what happened, when that is read.
 #[derive(Clone)]
 pub(super) struct ActorRun<'r> {
-    reel: &'r Reel,
-    role: &'r RoleData,
-    actor: Actor,
+    pub(super) reel: &'r Reel,
+    pub(super) role: &'r RoleData,
+    pub(super) actor: Actor,
     dt: u64,
     /// The moment that has been reached.
-    now: u64,
-    segment: Option<Segment>,
+    pub(super) now: u64,
+    pub(super) segment: Option<Segment>,
     /// The spans that cues name in which the last evaluation has seen it, by their bits.
-    watched: u32,
+    pub(super) watched: u32,
     /// What calls for an evaluation at this moment.
-    evaluate: Option<Cause>,
+    pub(super) evaluate: Option<Cause>,
     /// The segment ends at this moment: the speed changes.
-    ends_at: Option<u64>,
+    pub(super) ends_at: Option<u64>,
     /// A pulse has fallen, or nearly, since that was asked last.
     pulse_fell: bool,
     over: bool,
@@ -34,13 +34,13 @@ pub(super) struct ActorRun<'r> {
 
 /// What plays, since it last began or changed its speed.
 #[derive(Clone)]
-struct Segment {
+pub(super) struct Segment {
     from: u64,
-    start: Player,
+    pub(super) start: Player,
     /// `None` where it does not move.
-    walk: Option<Walk>,
+    pub(super) walk: Option<Walk>,
     /// What the game wanted of the play that the last boundary has left.
-    left_plan: Plan,
+    pub(super) left_plan: Plan,
 }
 
 impl<'r> ActorRun<'r> {
@@ -79,13 +79,13 @@ impl<'r> ActorRun<'r> {
     }
 
     /// Whether something has changed since the last evaluation.
-    fn needs_evaluation(&self) -> bool {
+    pub(super) fn needs_evaluation(&self) -> bool {
         let actor = &self.actor;
         !actor.has(LOOPED) && (actor.has(DIRTY) || actor.inside(self.reel) != self.watched)
     }
 
     /// Whatever has changed calls for no evaluation.
-    fn settle(&mut self) {
+    pub(super) fn settle(&mut self) {
         self.actor.set_flag(DIRTY, false);
         self.actor.fresh = 0;
         self.watched = self.actor.inside(self.reel);
@@ -242,7 +242,7 @@ impl<'r> ActorRun<'r> {
         walk.count(&self.actor.player);
     }
 
-    fn end_segment_if_speed_changed(&mut self) {
+    pub(super) fn end_segment_if_speed_changed(&mut self) {
         let start = self.segment.as_ref().map(|segment| segment.start.speed());
         if start.is_some_and(|speed| speed != self.actor.player.speed()) {
             self.ends_at = Some(self.now);
@@ -293,66 +293,6 @@ impl<'r> ActorRun<'r> {
             self.pulse_fell |= actor.facts[slot] < 2;
             if actor.facts[slot] == 0 {
                 actor.pulses &= !(1 << slot);
-            }
-        }
-    }
-
-    /// What an event means for the cues.
-    fn take_in(&mut self, kind: EventKind, clip: ClipId, repeat: &mut Option<Repeat>) {
-        if let EventKind::Mark(mark) = kind {
-            self.take_in_mark(clip, mark);
-        }
-        let Some(Segment { start, walk: Some(walk), left_plan, .. }) = &self.segment else {
-            return;
-        };
-        let ended = kind == EventKind::End;
-        if !ended && !walk.boundary.is_done() {
-            return;
-        }
-        // What the game has named to follow belongs to what is played over the cues.
-        let over_cues = self.actor.plays_over_cues();
-        let is_done =
-            if over_cues { left_plan.then == NONE } else { clip == start.requested_clip() };
-        // It walks at the speed at which it began; what it was given since then counts from the next tick.
-        let speed = self.actor.player.speed();
-        self.actor.player = match ended {
-            true => walk.player_at_end(self.reel, start, *left_plan),
-            false => walk.player(start),
-        };
-        self.actor.player.set_speed(speed);
-        self.actor.apply_speed_of(self.reel, self.role);
-        self.end_segment_if_speed_changed();
-        if ended {
-            if let Some(repeat) = repeat {
-                repeat.count_anew();
-            }
-            if is_done {
-                self.actor.set_flag(DONE, true);
-            }
-        }
-        if self.actor.has(LOOPED) {
-            self.settle();
-        } else if ended {
-            let waits = over_cues && !is_done;
-            self.evaluate = (!waits).then_some(Cause::End);
-        } else if self.needs_evaluation() {
-            let by_mark = self.actor.has(DIRTY);
-            self.evaluate = Some(if by_mark { Cause::Mark } else { Cause::Span });
-        }
-    }
-
-    fn take_in_mark(&mut self, clip: ClipId, mark: MarkId) {
-        let Some(clip) = self.reel.clip_data(clip) else { return };
-        for &(_, slot, bits) in clip.sets.iter().filter(|(known, ..)| *known == mark) {
-            let at = usize::from(slot);
-            let fact = self.role.facts.get(at).and_then(Option::as_ref);
-            match fact.map(|fact| fact.kind) {
-                Some(FactKind::Pulse) if bits != 0 => {
-                    self.actor.set_off(slot);
-                    self.actor.facts[at] = fact.map_or(1, |fact| fact.duration);
-                }
-                Some(FactKind::Pulse) | None => {}
-                Some(_) => self.actor.set_bits(slot, bits),
             }
         }
     }

@@ -1,8 +1,9 @@
 //! Moving by any amount in constant time: first the fast path, then a jump along the line, then rounds
 //! of chained clips.
 
+use super::cross::NextOr;
 use super::events::{Events, Walk};
-use super::player::{NextOr, PAUSED, Player, State};
+use super::player::{PAUSED, Player, State};
 use crate::clip::ClipData;
 use crate::distance::Distance;
 use crate::kernel::{Boundary, Step, length_by};

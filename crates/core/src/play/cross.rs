@@ -1,7 +1,7 @@
 //! The laws of playback, one boundary at a time: the first moment of a movement, a boundary, both ends,
 //! and what follows an end. Everything that plays is made of these.
 
-use super::player::{BACKWARDS, NEGATIVE, NextOr, Plan, Player, State};
+use super::player::{BACKWARDS, NEGATIVE, Plan, Player, State};
 use crate::clip::{ClipData, End};
 use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
 use crate::reel::Reel;
@@ -162,6 +162,18 @@ impl Player {
         self.set_state(if vanishes { State::Finished } else { State::Ended });
     }
 
+    /// The present play goes on as its clip says, whatever the game has said of it.
+    pub(crate) fn forget_plan(&mut self, reel: &Reel) {
+        if self.plan == Plan::NONE {
+            return;
+        }
+        self.clear_ready();
+        self.plan = Plan::NONE;
+        if let Some(cycles) = self.clip_in(reel).and_then(|clip| self.line(clip).cycles()) {
+            self.cycle = self.cycle.min(cycles - 1);
+        }
+    }
+
     /// The clip that follows begins; `false`, and it stays at its end, where the reel has lost it.
     pub(super) fn begin_next(&mut self, reel: &Reel, next: u16) -> bool {
         let Some(clip) = reel.clip_at(next) else { return false };
@@ -172,6 +184,13 @@ impl Player {
         self.begin(self.line(clip));
         true
     }
+}
+
+/// Another clip, or an end.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum NextOr {
+    Next(u16),
+    End(End),
 }
 
 /// What a boundary leads to.

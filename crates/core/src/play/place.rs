@@ -1,7 +1,7 @@
 //! Going to a place instead of moving there: a time, a hold, the same place of another clip or of another
 //! version of the reel.
 
-use super::player::{BACKWARDS, NEGATIVE, Plan, Player, State};
+use super::player::{BACKWARDS, NEGATIVE, Player, State};
 use super::random_start;
 use crate::clip::ClipData;
 use crate::facing::{Align, Facing};
@@ -245,18 +245,6 @@ impl Player {
         }
         self.put(to, landing);
         self.set_state(State::Swapped);
-    }
-
-    /// The present play goes on as its clip says, whatever the game has said of it.
-    pub(crate) fn forget_plan(&mut self, reel: &Reel) {
-        if self.plan == Plan::NONE {
-            return;
-        }
-        self.clear_ready();
-        self.plan = Plan::NONE;
-        if let Some(cycles) = self.clip_in(reel).and_then(|clip| self.line(clip).cycles()) {
-            self.cycle = self.cycle.min(cycles - 1);
-        }
     }
 
     /// Goes to a place within the first cycle of the clip last asked for that depends on a seed and an

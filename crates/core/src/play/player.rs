@@ -1,5 +1,6 @@
 use core::fmt;
 
+use super::cross::NextOr;
 use crate::clip::{ClipData, End};
 use crate::ids::{Family, NONE};
 use crate::kernel::{BACKWARDS as READS_BACKWARDS, Line, NEGATIVE as HEADS_NEGATIVE, Origin};
@@ -261,13 +262,6 @@ impl Player {
             _ => Some(self.place).filter(|place| place & !RETURNING <= last),
         }
     }
-}
-
-/// Another clip, or an end.
-#[derive(Clone, Copy, PartialEq, Eq)]
-pub(super) enum NextOr {
-    Next(u16),
-    End(End),
 }
 
 /// Equal when they play alike from now on.

@@ -1,6 +1,7 @@
 //! What can be asked of a player.
 
-use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, NextOr, PAUSED, Player, STATE, State};
+use super::cross::NextOr;
+use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, STATE, State};
 use super::save::SavedPlayer;
 use crate::clip::End;
 use crate::ids::{ClipId, FrameId, SpanId};

@@ -2,7 +2,8 @@ use alloc::collections::BTreeSet;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::names::{Names, check_name};
+use super::name_check::check_name;
+use super::names::Names;
 use super::problem_kind::{BadName, ProblemKind};
 use super::site::{Section, Site};
 use super::{NewSheet, Problem, Reel, ReelNames};

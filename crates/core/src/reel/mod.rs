@@ -7,6 +7,7 @@ mod compiled;
 mod cues;
 mod fingerprint;
 mod images;
+mod name_check;
 mod name_error;
 mod named;
 mod names;

@@ -3,7 +3,7 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
-use super::names::check_name;
+use super::name_check::check_name;
 use super::site::Section;
 use crate::cue::FactKind;
 use crate::facing::Facing;

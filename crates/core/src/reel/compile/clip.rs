@@ -10,7 +10,8 @@ use super::report::CLIP;
 use super::sheet::Drawings;
 use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd};
 use crate::ids::{ClipId, FrameId, MarkId, NONE, SpanId};
-use crate::reel::names::{Names, check_name};
+use crate::reel::name_check::check_name;
+use crate::reel::names::Names;
 use crate::reel::times::{LONGEST, ticks_of_holds};
 use crate::reel::{Key, ProblemKind};
 
