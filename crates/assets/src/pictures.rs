@@ -129,10 +129,13 @@ impl<'s, 'r> Pictures<'s, 'r> {
         let path = self.held_as(name);
         if !self.held.images.contains_key(&path) && !self.pictures.contains_key(name) {
             let bytes = self.bytes(name)?;
-            let picture = AnimatedImage::size_of(&bytes).and_then(|size| {
-                self.within_total(u64::from(size[0]) * u64::from(size[1]))?;
-                still(&bytes, self.limits_now())
-            });
+            let size = AnimatedImage::size_of(&bytes);
+            let size = size.map_err(|error| self.bad_picture(name, &error))?;
+            let picture = match u64::from(size[0]) * u64::from(size[1]) {
+                // Too large by itself, whatever was before it.
+                pixels if pixels > self.limits.pixels => still(&bytes, self.limits),
+                pixels => self.within_total(pixels).and_then(|()| still(&bytes, self.limits_now())),
+            };
             let (picture, missing) = picture.map_err(|error| self.bad_picture(name, &error))?;
             self.sizes.insert(name.to_owned(), picture.size());
             self.missing.extend(missing.map(|missing| (name.to_owned(), missing)));
@@ -183,7 +186,12 @@ impl<'s, 'r> Pictures<'s, 'r> {
     /// [`drop_frames`](Pictures::drop_frames).
     pub(crate) fn animated(&mut self, name: &str) -> Result<AnimatedImage, Problem> {
         let bytes = self.bytes(name)?;
-        let image = AnimatedImage::from_bytes_within(&bytes, self.limits_now());
+        let (limits, total) = (self.limits_now(), self.limits.total_pixels);
+        let image = AnimatedImage::from_bytes_within(&bytes, limits).map_err(|error| {
+            // It may be the pictures before it that leave no room.
+            let is_full = error.is_too_large() && limits.pixels < self.limits.pixels;
+            if is_full { PixmapError::too_many_in_all(total) } else { error }
+        });
         let image = image.map_err(|error| self.bad_picture(name, &error))?;
         self.held.pixels += image.frames.iter().map(|(frame, _)| frame.pixels()).sum::<u64>();
         Ok(image)
@@ -248,11 +256,6 @@ impl<'s, 'r> Pictures<'s, 'r> {
             Source::Folder(folder) => folder.join(name),
             Source::Function(_) => PathBuf::from(name),
         };
-        if error.is_too_large() && self.limits_now().pixels < self.limits.pixels {
-            // It is the pictures before it that leave no room.
-            let error = PixmapError::too_many_in_all(self.limits.total_pixels);
-            return Problem::new(ProblemSource::Limit, &path, error.message(), error.fix());
-        }
         Problem::new(ProblemSource::Pixmap, &path, error.message(), error.fix())
     }
 }

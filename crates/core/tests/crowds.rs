@@ -2,6 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
+#[allow(dead_code)] // how a reel file writes them is for the command
 #[path = "model/clips.rs"]
 mod clips;
 mod reference_crowd;

@@ -153,7 +153,7 @@ proptest! {
     }
 }
 
-/// A save that says that a group has slept for ages: what its members did in the last hour is told.
+/// A save that says that a group has slept for ages: what its members did in the last hour is reported.
 #[test]
 fn events_of_a_long_sleep_are_those_of_its_last_hour() {
     let mut builder = Reel::builder();
@@ -172,11 +172,11 @@ fn events_of_a_long_sleep_are_those_of_its_last_hour() {
         parts[0][1] = Value::from(slept * Ticks::PER_SECOND);
         parts[0][0]["scale"] = Value::from(scale);
         let saved: SavedCrowd = serde_json::from_value(saved).unwrap();
-        let (mut told, mut silent) = (saved.load(&reel).unwrap(), saved.load(&reel).unwrap());
+        let (mut heard, mut silent) = (saved.load(&reel).unwrap(), saved.load(&reel).unwrap());
         let mut beats = Vec::new();
-        told.wake_group_with(group, EventMask::MARKS, |_, event| beats.push(event.at));
+        heard.wake_group_with(group, EventMask::MARKS, |_, event| beats.push(event.at));
         silent.wake_group(group);
-        assert_eq!(told.player(member), silent.player(member));
+        assert_eq!(heard.player(member), silent.player(member));
         assert_eq!(beats.len() as u64, 3_600 / 4 * scale / 65_536);
         let last = Ticks::from_secs(slept) - *beats.first().unwrap();
         assert!(beats.is_sorted() && last <= Ticks::from_secs(3_600), "{last:?}");

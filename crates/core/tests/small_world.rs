@@ -28,7 +28,7 @@ fn pick<T: Clone>(number: &mut u64, list: &[T]) -> T {
 
 const HOLDS: [&[i64]; 6] = [&[1], &[2], &[1, 1], &[1, 2], &[2, 1], &[2, 2]];
 
-/// How it is played, and how often: for ever, or so many times.
+/// How it is played, and how often: forever, or so many times.
 const PLAYS: [(Mode, Option<i64>); 6] = [
     (Mode::Loop, None),
     (Mode::PingPong, None),
@@ -192,21 +192,21 @@ impl<'s> World<'s> {
         let reel = &self.reels[*version];
         let Three { whole, split, naive, is_reloaded } = three;
         match command {
-            Advance(ticks) => return self.advance(three, *version, ticks),
+            Advance(ticks) => self.advance(three, *version, ticks),
             Speed(speed) => {
                 naive.set_speed(speed * UNITS);
-                let speed = Speed::from_f64(speed as f64).unwrap();
-                [whole, split].map(|actor| actor.set_speed(reel, speed));
+                let speed = lucky_reel_core::Speed::from_f64(speed as f64).unwrap();
+                [whole, split].into_iter().for_each(|actor| actor.set_speed(reel, speed));
             }
             Pulse(nth) => {
                 naive.pulse(nth);
                 let pulse = reel.fact_id(["p", "q"][nth]).unwrap();
-                [whole, split].map(|actor| actor.pulse(pulse).unwrap());
+                [whole, split].into_iter().for_each(|actor| actor.pulse(pulse).unwrap());
             }
             Set(value) => {
                 naive.set_a(value);
                 let fact = reel.fact_id("a").unwrap();
-                [whole, split].map(|actor| actor.set(fact, value).unwrap());
+                [whole, split].into_iter().for_each(|actor| actor.set(fact, value).unwrap());
             }
             Once(clip) => {
                 naive.play_times(clip, 1);

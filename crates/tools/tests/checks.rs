@@ -135,7 +135,7 @@ fn sheets_that_share_an_image_are_judged_by_their_own_frames() {
     let read = |_: &str| {
         let mut picture = Pixmap::new([48, 16]).unwrap();
         for nth in 0..512 {
-            // Drawn up to its border, and on at the other side of it, as packed frames lie side by side.
+            // Opaque up to its border, and on at the other side of it, as packed frames lie side by side.
             picture.set_pixel([nth % 32, nth / 32], [(nth % 250) as u8, 60, 9, 255]);
         }
         for nth in 0..10 {

@@ -231,11 +231,7 @@ impl Names {
 }
 
 /// The part of a sorted list that lies behind these and is of those.
-fn range<'l>(
-    list: &'l [u16],
-    before: impl Fn(&u16) -> bool,
-    within: impl Fn(&u16) -> bool,
-) -> &'l [u16] {
+fn range(list: &[u16], before: impl Fn(&u16) -> bool, within: impl Fn(&u16) -> bool) -> &[u16] {
     let list = &list[list.partition_point(before)..];
     &list[..list.partition_point(within)]
 }

@@ -66,7 +66,7 @@ pub(crate) struct Reported(
 );
 
 /// Moment, kind, clip, hold, cycle; `enter` stands for the hold and its marks, `enter-bare` for the hold.
-pub(crate) type Told = (u64, &'static str, usize, usize, i64);
+pub(crate) type Happened = (u64, &'static str, usize, usize, i64);
 
 #[derive(Clone, Debug)]
 pub(crate) struct Model {
@@ -376,7 +376,7 @@ impl Model {
         let mut happened = Vec::new();
         let Some(first) = self.pass(dt) else { return happened };
         let mut model = self.clone();
-        let mut tell = |told| happened.extend(self.reported(told));
+        let mut tell = |one| happened.extend(self.reported(one));
         if model.depart(&mut tell, first) {
             model.stride(0, &mut tell, first);
             model.follow(&mut tell, first);
@@ -402,19 +402,19 @@ impl Model {
         (first < dt && self.speed != 0).then_some(first)
     }
 
-    /// What was told as the rows that are compared: marks follow the hold that they are on.
-    pub(crate) fn reported(&self, told: Told) -> impl Iterator<Item = Reported> + use<> {
-        let (at, kind, clip, hold, cycle) = told;
-        let kind_told = if kind == "enter-bare" { "enter" } else { kind };
+    /// What happened, as the rows that are compared: marks follow the hold that they are on.
+    pub(crate) fn reported(&self, happened: Happened) -> impl Iterator<Item = Reported> + use<> {
+        let (at, kind, clip, hold, cycle) = happened;
+        let kind_reported = if kind == "enter-bare" { "enter" } else { kind };
         let marks = if kind == "enter" { self.clips[clip].marks[hold] } else { 0 };
         let mark = move |nth: usize| Reported(at, "mark", clip, hold as u32, cycle, nth);
         let marks = (0..32).filter(move |nth| marks >> nth & 1 == 1).map(mark);
-        std::iter::once(Reported(at, kind_told, clip, hold as u32, cycle, 0)).chain(marks)
+        std::iter::once(Reported(at, kind_reported, clip, hold as u32, cycle, 0)).chain(marks)
     }
 
     /// The first moment of a movement; a turn that stood on a boundary crosses it in the first stride, of 0
     /// units. `false` when it is over.
-    pub(crate) fn depart(&mut self, tell: &mut impl FnMut(Told), at: u64) -> bool {
+    pub(crate) fn depart(&mut self, tell: &mut impl FnMut(Happened), at: u64) -> bool {
         let before = self.cycle();
         let turned = |model: &Model| {
             let along = if model.backward { -1 } else { 1 };
@@ -463,7 +463,7 @@ impl Model {
     }
 
     /// Goes so many units, or to the next boundary if that is nearer; gives the units that it took.
-    pub(crate) fn stride(&mut self, units: i64, tell: &mut impl FnMut(Told), at: u64) -> i64 {
+    pub(crate) fn stride(&mut self, units: i64, tell: &mut impl FnMut(Happened), at: u64) -> i64 {
         if self.state != State::Running {
             return units;
         }
@@ -475,7 +475,7 @@ impl Model {
         went
     }
 
-    fn cross(&mut self, tell: &mut impl FnMut(Told), at: u64) {
+    fn cross(&mut self, tell: &mut impl FnMut(Happened), at: u64) {
         let clips = self.clips.clone();
         let clip = &clips[self.clip];
         let (name, left) = (self.clip, clip.hold(self.entry, self.backward));
@@ -514,7 +514,7 @@ impl Model {
     }
 
     /// Begins the clip that follows what has ended, if one does.
-    pub(crate) fn follow(&mut self, tell: &mut impl FnMut(Told), at: u64) {
+    pub(crate) fn follow(&mut self, tell: &mut impl FnMut(Happened), at: u64) {
         let Some(next) = self.next.take() else { return };
         self.clip = next;
         (self.times, self.then) = (None, None);
@@ -524,7 +524,7 @@ impl Model {
         self.stand_if_still();
     }
 
-    fn enter(&self, tell: &mut impl FnMut(Told), at: u64) {
+    fn enter(&self, tell: &mut impl FnMut(Happened), at: u64) {
         let hold = self.now().hold(self.entry, self.backward);
         let length = self.now().cycle().len() as i64;
         tell((at, "enter", self.clip, hold, self.entry.div_euclid(length)));

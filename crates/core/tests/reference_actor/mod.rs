@@ -7,7 +7,7 @@ use std::rc::Rc;
 
 use lucky_reel_core::*;
 
-use crate::model::{Model, ModelClip, Reported, Told, UNITS};
+use crate::model::{Happened, Model, ModelClip, Reported, UNITS};
 pub(crate) use spec::*;
 
 /// What happened: when, its kind, which clip, mark, cue or bridge, and of an entered hold its number and cycle.
@@ -287,16 +287,16 @@ impl<'s> Naive<'s> {
         // What has taken over, or was turned, at the first moment plays the whole tick.
         while self.player.pass(1).is_some() {
             let speed = self.player.speed();
-            let mut told = Vec::new();
-            if !self.player.depart(&mut |row| told.push(row), 0) {
+            let mut happened = Vec::new();
+            if !self.player.depart(&mut |row| happened.push(row), 0) {
                 break;
             }
-            if self.take_in(&told) {
+            if self.take_in(&happened) {
                 continue;
             }
-            told.clear();
-            self.player.stride(0, &mut |row| told.push(row), 0);
-            if self.take_in(&told) || self.player.speed() != speed {
+            happened.clear();
+            self.player.stride(0, &mut |row| happened.push(row), 0);
+            if self.take_in(&happened) || self.player.speed() != speed {
                 continue;
             }
             self.walk(speed.abs(), end);
@@ -310,13 +310,13 @@ impl<'s> Naive<'s> {
     fn walk(&mut self, units: i64, moment: u64) {
         let mut left = units;
         while left > 0 {
-            let mut told = Vec::new();
-            left -= self.player.stride(left, &mut |row| told.push(row), 0);
-            if told.is_empty() {
+            let mut happened = Vec::new();
+            left -= self.player.stride(left, &mut |row| happened.push(row), 0);
+            if happened.is_empty() {
                 continue;
             }
             self.arrive(moment);
-            if self.take_in(&told) {
+            if self.take_in(&happened) {
                 return;
             }
         }
@@ -331,12 +331,12 @@ impl<'s> Naive<'s> {
     }
 
     /// What happened at one boundary, and what the cues make of it; `true` when something took over.
-    fn take_in(&mut self, told: &[Told]) -> bool {
-        if told.is_empty() {
+    fn take_in(&mut self, happened: &[Happened]) -> bool {
+        if happened.is_empty() {
             return false;
         }
         for Reported(_, kind, clip, hold, cycle, mark) in
-            told.iter().flat_map(|told| self.player.reported(*told)).collect::<Vec<_>>()
+            happened.iter().flat_map(|happened| self.player.reported(*happened)).collect::<Vec<_>>()
         {
             let which = if kind == "mark" { mark } else { clip };
             self.rows.push(Row(self.now, kind, which, hold, cycle));
@@ -344,7 +344,7 @@ impl<'s> Naive<'s> {
                 self.take_in_mark(MARKS[mark]);
             }
         }
-        let ended = told.iter().find(|told| told.1 == "end").map(|told| told.2);
+        let ended = happened.iter().find(|happened| happened.1 == "end").map(|happened| happened.2);
         self.apply_speed();
         if self.cut {
             // No look is owed any more.
@@ -358,9 +358,9 @@ impl<'s> Naive<'s> {
         if !self.cut && !goes_on && self.look_while_owed(true) {
             return true;
         }
-        let mut told = Vec::new();
-        self.player.follow(&mut |row| told.push(row), 0);
-        self.take_in(&told)
+        let mut happened = Vec::new();
+        self.player.follow(&mut |row| happened.push(row), 0);
+        self.take_in(&happened)
     }
 
     fn take_in_mark(&mut self, mark: &str) {
