@@ -27,7 +27,8 @@ pub(crate) struct Intake {
     /// Largest file in bytes [default: 4 MiB for a reel file, 256 MiB for an image]
     #[arg(long, global = true, value_name = "N")]
     max_bytes: Option<u64>,
-    /// Most pixels in one image, or in all frames of an animated one [default: 67108864]
+    /// Most pixels in one image, or in all frames of an animated one [default: 67108864]; all images of a
+    /// load together may have four times as many
     #[arg(long, global = true, value_name = "N")]
     max_pixels: Option<u64>,
     /// Most frames in one animated image [default: 65536]
@@ -41,6 +42,7 @@ impl Intake {
         limits.reel_bytes = self.max_bytes.unwrap_or(limits.reel_bytes);
         limits.picture_bytes = self.max_bytes.unwrap_or(limits.picture_bytes);
         limits.pixels = self.max_pixels.unwrap_or(limits.pixels);
+        limits.total_pixels = limits.pixels.saturating_mul(4);
         limits.frames = self.max_frames.unwrap_or(limits.frames);
         limits
     }

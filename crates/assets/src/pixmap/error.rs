@@ -34,7 +34,7 @@ impl PixmapError {
         let what = format!("with the pictures before it, it makes more than {most} pixels in all");
         let error = PixmapError::new(
             what,
-            "use fewer or smaller pictures, or raise `total_pixels` of the limits",
+            "use fewer or smaller pictures, or raise the limit (`total_pixels`, --max-pixels)",
         );
         PixmapError { is_too_large: true, ..error }
     }
