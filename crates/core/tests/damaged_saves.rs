@@ -171,6 +171,11 @@ fn events_of_a_long_sleep_are_those_of_its_last_hour() {
         let parts = &mut saved["groups"][1]["slept"];
         parts[0][1] = Value::from(slept * Ticks::PER_SECOND);
         parts[0][0]["scale"] = Value::from(scale);
+        // Parts before it that lasted for ages as well are not listed.
+        if slept > 7_200 {
+            let before = parts[0].clone();
+            parts.as_array_mut().unwrap().splice(0..0, [before.clone(), before]);
+        }
         let saved: SavedCrowd = serde_json::from_value(saved).unwrap();
         let (mut heard, mut silent) = (saved.load(&reel).unwrap(), saved.load(&reel).unwrap());
         let mut beats = Vec::new();

@@ -95,11 +95,13 @@ impl Group {
     /// it belongs to the last [`HEARD`] ticks.
     pub(super) fn wake_up(&mut self) -> impl Iterator<Item = (GroupAdvance, bool)> + use<> {
         let parts = core::mem::take(&mut self.slept);
-        let mut unheard = parts.iter().map(|part| part.dt).sum::<Ticks>() - HEARD;
+        // Summed in full: a damaged save may say of many parts that each lasted for ages.
+        let all: u128 = parts.iter().map(|part| u128::from(part.dt.get())).sum();
+        let mut unheard = all.saturating_sub(u128::from(HEARD.get()));
         let mut before = Ticks::ZERO;
         parts.into_iter().flat_map(move |Slept { mut clock, dt }| {
-            let first = dt.min(unheard);
-            unheard -= first;
+            let first = Ticks::new(u64::try_from(unheard).unwrap_or(u64::MAX)).min(dt);
+            unheard -= u128::from(first.get());
             [(first, false), (dt - first, true)].map(|(dt, is_heard)| {
                 let mut advance = clock.advance(dt);
                 advance.first = advance.first.saturating_add(before.get());
