@@ -7,18 +7,18 @@
 use std::hint::black_box;
 use std::time::Instant;
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel::{Flips, Grid, Masks, NewClip, NewSheet, PackedFrame, Reel, View};
 
 const ROUNDS: usize = 15;
 const PAIRS: i32 = 400;
 
 /// A disk that fills its frame but for the corners.
-fn disk(side: u32) -> (Reel, Pixmap) {
+fn disk(side: u32) -> (Reel, Pixels) {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("disk", NewSheet::grid([side, side], Grid::cell_size([side, side])));
     builder.clip("disk", NewClip::of(sheet).frames([0]));
-    let mut pixels = Pixmap::new([side, side]).unwrap();
+    let mut pixels = Pixels::new([side, side]).unwrap();
     let middle = side as f32 / 2.0;
     for y in 0..side {
         for x in 0..side {
@@ -32,7 +32,7 @@ fn disk(side: u32) -> (Reel, Pixmap) {
 }
 
 /// Counts the pixels that both show, one by one.
-fn by_pixel(one: &View<'_>, other: &View<'_>, at: [[i32; 2]; 2], pixels: &Pixmap) -> u64 {
+fn by_pixel(one: &View<'_>, other: &View<'_>, at: [[i32; 2]; 2], pixels: &Pixels) -> u64 {
     let blits = [one.blit(at[0], 1), other.blit(at[1], 1)];
     let from = [0, 1].map(|axis| blits[0].at[axis].max(blits[1].at[axis]));
     let to = [0, 1]
@@ -62,7 +62,7 @@ fn main() {
             .map(|_| {
                 let begin = Instant::now();
                 let bits: u64 = (0..PAIRS)
-                    .map(|n| masks.count((up[0], [0, 0]), black_box((up[1], place(n)))))
+                    .map(|n| masks.contact_count((up[0], [0, 0]), black_box((up[1], place(n)))))
                     .sum();
                 let by_bits = begin.elapsed();
                 let begin = Instant::now();

@@ -1,12 +1,12 @@
 //! Ten thousand moths around the lamps, in one crowd: each at its own place of its clip, advanced in
-//! one call, drawn far to near.
+//! one call, drawn back to front.
 //!
 //! `cargo run --release --example 05_crowd [PICTURE.png] [MOVING.png]`
 
 use std::io::Write;
 use std::path::Path;
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel::prelude::*;
 use lucky_reel::random_start;
 use lucky_reel_tools::AnimatedPng;
@@ -47,10 +47,10 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         crowd.spawn(moth.speed(speed).random_start(2_026, id as u64)); // not in lockstep
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
-    let mut far_to_near: Vec<MemberId> = crowd.ids().collect();
+    let mut back_to_front: Vec<MemberId> = crowd.ids().collect();
     let writer = InstanceWriter::new(reel);
     let (mut lamps, mut blits) = (Unison::new(reel), Vec::new());
-    let night = Pixmap::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
+    let night = Pixels::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
     let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
     let mut moving = Vec::new();
     let mut image = AnimatedPng::new(&mut moving, PART[1], RATE)?;
@@ -66,14 +66,14 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
                 }
             }
         }
-        far_to_near.sort_by(|a, b| {
+        back_to_front.sort_by(|a, b| {
             let height = |moth: &MemberId| position(moth.index(), seconds)[1];
             height(a).total_cmp(&height(b))
         });
         blits.clear();
         crowd
             .instances(&writer)
-            .in_order(&far_to_near)
+            .in_order(&back_to_front)
             .write(&mut blits, |moth| (position(moth.index(), seconds).map(|side| side as i32), 1));
         blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
         image.frame(&part(canvas.picture())?, (1, RATE as u16))?;
@@ -95,9 +95,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 }
 
 /// The part that moves, small enough for a page.
-fn part(picture: &Pixmap) -> Result<Pixmap, &'static str> {
+fn part(picture: &Pixels) -> Result<Pixels, &'static str> {
     let [[left, top], size] = PART;
-    let mut part = Pixmap::new(size).ok_or("the picture is too large")?;
+    let mut part = Pixels::new(size).ok_or("the picture is too large")?;
     for [x, y] in (0..size[1]).flat_map(|y| (0..size[0]).map(move |x| [x, y])) {
         part.set_pixel([x, y], picture.pixel([left + x, top + y]));
     }

@@ -62,8 +62,11 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         // By pixel: which of them does it touch?
         let here = (view.packed_frame(), HAND);
         let there = |moth: MemberId| (moths.packed_frame(moth), places[moth.index()]);
-        let caught: Vec<MemberId> =
-            near.iter().copied().filter(|moth| masks.touch(here, there(*moth)).is_some()).collect();
+        let caught: Vec<MemberId> = near
+            .iter()
+            .copied()
+            .filter(|moth| masks.first_contact(here, there(*moth)).is_some())
+            .collect();
         println!("frame {panel}: {} moths in the hoop, {} caught", near.len(), caught.len());
 
         let corner = [panel % 2 * PANEL[0], panel / 2 * PANEL[1]];
@@ -81,12 +84,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         canvas.draw(&view, &art.images, on_canvas(HAND), ZOOM as u32);
         outline(&mut canvas, corner, &hoop, OVERLAP);
         for moth in &caught {
-            for [x, y] in masks.touching(here, there(*moth)) {
+            for [x, y] in masks.contacts(here, there(*moth)) {
                 fill(&mut canvas, [corner[0] + x, corner[1] + y], [1, 1], LIT);
             }
         }
         for moth in caught {
-            moths.despawn(moth);
+            moths.remove(moth);
         }
         panel += 1;
     }

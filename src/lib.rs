@@ -73,10 +73,10 @@
 //! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
 //! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`]; for crowds [`AreaGrid`] |
 //! | do two drawings touch, pixel by pixel | [`Masks`] |
-//! | one texture for all sheets | [`assets::Pages`] |
+//! | one texture for all sheets | [`assets::Atlas`] |
 //! | what stands before what | [`DrawList`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
-//! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::load_next`] |
+//! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::reload`] |
 //!
 //! # What it is not
 //!
@@ -108,9 +108,9 @@ pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Area, AreaGrid, AreaId, Blit, Cause, ClipId, Clock, Condition, Crowd, CueId,
+        Actor, Area, AreaGrid, AreaId, Blit, ClipId, Clock, Condition, Crowd, CueCause, CueId,
         Directions, DrawList, Event, EventBuffer, EventKind, EventMask, EventMember, Facing,
-        FacingsId, FactId, FixedSteps, Flips, FrameId, Grid, GroupId, ImageId, Instance,
+        FacingSetId, FactId, FixedSteps, Flips, FrameId, Grid, GroupId, ImageId, Instance,
         InstanceWriter, LookSet, ManualClock, MarkId, Masks, MemberId, Mode, NewBridge, NewClip,
         NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, PackedFrame, Pivot, Placement,
         Player, Quad, Reel, RoleId, SavedActor, SavedCrowd, SavedPlayer, SavedUnison, Speed,

@@ -6,7 +6,7 @@
 use std::collections::BTreeMap;
 use std::path::Path;
 
-use lucky_reel::assets::{Art, Pixmap, load_all};
+use lucky_reel::assets::{Art, Pixels, load_all};
 use lucky_reel::prelude::*;
 use lucky_reel_tools::Canvas;
 use proptest::prelude::*;
@@ -96,7 +96,7 @@ fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Heard, Crowd) {
     (heard, crowd)
 }
 
-fn draw(art: &Art, crowd: &Crowd) -> Pixmap {
+fn draw(art: &Art, crowd: &Crowd) -> Pixels {
     let mut canvas = Canvas::new([320, 160]).unwrap();
     let mut blits = Vec::new();
     let at = |member: MemberId| {

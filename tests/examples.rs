@@ -5,7 +5,7 @@
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel::assets::animated::AnimatedImage;
 
 /// Runs an example that `cargo test` has built beside this test.
@@ -56,7 +56,7 @@ fn walk_and_flip_draws_eight_pictures_in_three_rows() {
     let folder = tempfile::tempdir().unwrap();
     let path = folder.path().join("strip.png");
     run("03_walk_and_flip", &[&path]);
-    let picture = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
+    let picture = Pixels::from_png(&std::fs::read(path).unwrap()).unwrap();
     // The heart of each lantern's flame is one pixel of the art: 4 x 4 here.
     let [width, height] = picture.size();
     let flame = |row: u32| {
@@ -73,7 +73,7 @@ fn a_crowd_of_moths_is_around_every_lamp_and_moves() {
     let [still, moving] = ["still.png", "moving.png"].map(|name| folder.path().join(name));
     let printed = run("05_crowd", &[&still, &moving]);
     assert!(printed.starts_with("10000 moths"), "{printed}");
-    let picture = Pixmap::from_png(&std::fs::read(still).unwrap()).unwrap();
+    let picture = Pixels::from_png(&std::fs::read(still).unwrap()).unwrap();
     // The palest color of the wings is in no other picture.
     let wings = |left: u32| {
         let all = (0..800).flat_map(|y| (left..left + 426).map(move |x| [x, y]));
@@ -98,7 +98,7 @@ fn tiles_upload_what_has_changed_alone() {
     assert!(printed.contains("225 tiles"), "{printed}");
     assert!(printed.contains("uploaded: 3750 of 27000"), "{printed}");
     // In unison: every bay looks like the first.
-    let picture = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
+    let picture = Pixels::from_png(&std::fs::read(path).unwrap()).unwrap();
     assert_eq!(picture.size(), [1280, 800]);
     for [x, y] in (0..800).flat_map(|y| (0..1280).map(move |x| [x, y])) {
         assert_eq!(picture.pixel([x, y]), picture.pixel([x % 256, y % 160]), "at {x}, {y}");
@@ -136,7 +136,7 @@ fn the_net_catches_what_its_pixels_touch() {
     assert!(frames.iter().all(|frame| frame[2] <= frame[1]), "{printed}");
     assert!(frames.iter().any(|frame| frame[2] < frame[1]), "{printed}");
     assert!(printed.contains(&format!("{} of 25 moths are still free", 25 - caught)));
-    let picture = Pixmap::from_png(&std::fs::read(path).unwrap()).unwrap();
+    let picture = Pixels::from_png(&std::fs::read(path).unwrap()).unwrap();
     let lit = picture.rgba().chunks(4).filter(|pixel| *pixel == [255, 72, 88, 255]).count();
     assert!(lit > 16 * 20 && lit.is_multiple_of(16), "{lit}");
 }

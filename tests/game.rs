@@ -151,11 +151,11 @@ fn a_file_is_tuned_while_the_game_runs() {
 
     let text = std::fs::read_to_string(&file).unwrap();
     std::fs::write(&file, text.replace("fps = 16", "fps = 1O")).unwrap();
-    let error = load().load_next(&art.reel).unwrap_err();
+    let error = load().reload(&art.reel).unwrap_err();
     assert_eq!(error.problems()[0].line(), Some(17), "{error}");
 
     std::fs::write(&file, text.replace("fps = 16", "fps = 4")).unwrap();
-    let tuned = load().load_next(&art.reel).unwrap();
+    let tuned = load().reload(&art.reel).unwrap();
     assert_eq!(tuned.reel.clip_id("fan"), Ok(fan));
     assert_eq!(player.hold_index(&tuned.reel), Some(2), "it goes on where it was");
     player.advance(&tuned.reel, Ticks::from_millis(200));

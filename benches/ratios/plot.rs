@@ -2,7 +2,7 @@
 
 use std::error::Error;
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use plotters::coord::Shift;
 use plotters::prelude::*;
 use plotters::style::register_font;
@@ -19,13 +19,13 @@ const LINES: [RGBColor; 4] = [
 ];
 
 /// Draws the times of the first four contenders, both axes logarithmic.
-pub(crate) fn draw(times: &[(usize, Vec<f64>)]) -> Result<Pixmap, Box<dyn Error>> {
+pub(crate) fn draw(times: &[(usize, Vec<f64>)]) -> Result<Pixels, Box<dyn Error>> {
     register_font("sans-serif", FontStyle::Normal, FONT).map_err(|_| "the font cannot be read")?;
     let mut pixels = vec![0; (SIZE.0 * SIZE.1 * 3) as usize];
     let area = BitMapBackend::with_buffer(&mut pixels, SIZE).into_drawing_area();
     draw_on(&area, times)?;
     drop(area);
-    let mut picture = Pixmap::new([SIZE.0, SIZE.1]).ok_or("the plot is too large")?;
+    let mut picture = Pixels::new([SIZE.0, SIZE.1]).ok_or("the plot is too large")?;
     for (at, rgb) in (0..).zip(pixels.chunks_exact(3)) {
         picture.set_pixel([at % SIZE.0, at / SIZE.0], [rgb[0], rgb[1], rgb[2], 255]);
     }

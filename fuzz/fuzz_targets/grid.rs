@@ -4,7 +4,7 @@
 #![no_main]
 
 use libfuzzer_sys::fuzz_target;
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel_tools::measure;
 use lucky_reel::{Grid, Rect};
 
@@ -25,7 +25,7 @@ fuzz_target!(|data: (Numbers, [u8; 2], Vec<u8>)| {
             assert!(pair[1].x >= pair[0].x + cell[0] || pair[1].y >= pair[0].y + cell[1]);
         }
     }
-    if let Some(mut picture) = Pixmap::new(sides.map(|side| u32::from(side) + 1)) {
+    if let Some(mut picture) = Pixels::new(sides.map(|side| u32::from(side) + 1)) {
         for (to, from) in picture.rgba_mut().iter_mut().zip(&pixels) {
             *to = *from;
         }

@@ -2,7 +2,7 @@ use std::path::PathBuf;
 
 use lucky_reel_core::{ImageId, Masks, Reel};
 
-use crate::Pixmap;
+use crate::Pixels;
 
 /// A reel and its pixels.
 #[derive(Clone, Debug)]
@@ -10,7 +10,7 @@ pub struct Art {
     /// What players play from; cheap to clone.
     pub reel: Reel,
     /// The pixels for the renderer, in the order of the image ids: sRGB, straight alpha.
-    pub images: Vec<Pixmap>,
+    pub images: Vec<Pixels>,
     /// The files it came from: reel files, each followed by the images that it names. What was read by
     /// a function of the game's is not among them.
     pub files: Vec<PathBuf>,
@@ -19,7 +19,7 @@ pub struct Art {
 impl Art {
     /// The pixels of one image; `None` for the id of another reel.
     #[must_use]
-    pub fn image(&self, image: ImageId) -> Option<&Pixmap> {
+    pub fn image(&self, image: ImageId) -> Option<&Pixels> {
         self.images.get(image.index())
     }
 
@@ -35,8 +35,8 @@ impl Art {
     /// # Ok::<(), lucky_reel_assets::LoadError>(())
     /// ```
     #[must_use]
-    pub fn layers(&self) -> Option<Vec<Pixmap>> {
-        let sizes = self.images.iter().map(Pixmap::size);
+    pub fn layers(&self) -> Option<Vec<Pixels>> {
+        let sizes = self.images.iter().map(Pixels::size);
         let size = sizes.reduce(|a, b| [a[0].max(b[0]), a[1].max(b[1])]).unwrap_or([0, 0]);
         self.images.iter().map(|image| image.extended(size)).collect()
     }
@@ -52,8 +52,8 @@ impl Art {
     /// let masks = art.masks(128);
     /// let clip = art.reel.clips().next().unwrap().id();
     /// let moth = Player::new(&art.reel, clip).packed_frame(&art.reel);
-    /// assert!(masks.touch((moth, [50, 40]), (moth, [52, 41])).is_some());
-    /// assert!(masks.touch((moth, [50, 40]), (moth, [500, 40])).is_none());
+    /// assert!(masks.first_contact((moth, [50, 40]), (moth, [52, 41])).is_some());
+    /// assert!(masks.first_contact((moth, [50, 40]), (moth, [500, 40])).is_none());
     /// # Ok::<(), lucky_reel_assets::LoadError>(())
     /// ```
     #[must_use]

@@ -2,17 +2,17 @@
 
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
-use crate::pixmap::PixmapError;
+use crate::pixels::PixelsError;
 
 /// Calls a decoder. A panic of it is a broken file like any other: a program goes on, and so does the thread
 /// that watches files. (Where panics abort, as in most builds for browsers, nothing can be caught; so what is
 /// known to panic is refused beforehand.)
 pub(crate) fn decode<T>(
     format: &str,
-    decode: impl FnOnce() -> Result<T, PixmapError>,
-) -> Result<T, PixmapError> {
+    decode: impl FnOnce() -> Result<T, PixelsError>,
+) -> Result<T, PixelsError> {
     catch_unwind(AssertUnwindSafe(decode))
-        .unwrap_or_else(|_| Err(PixmapError::broken(format, "its decoder gave up")))
+        .unwrap_or_else(|_| Err(PixelsError::broken(format, "its decoder gave up")))
 }
 
 #[cfg(test)]

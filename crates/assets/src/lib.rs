@@ -7,24 +7,24 @@
 //! | --- | --- |
 //! | [`load`](fn@load), [`Loader`] | reel files and their pictures into a reel |
 //! | [`LoadError`], [`Problem`] | what is wrong, where, and how to fix it |
-//! | [`Pixmap`] | pixels, and PNG in and out |
+//! | [`Pixels`] | pixels, and PNG in and out |
 //! | `Watcher` (feature `watch`) | files that are edited while the game runs |
 //! | [`animated`] | GIF, APNG and animated WebP, taken apart |
-//! | [`Pages`] | the frames of all files on as few images as fit |
+//! | [`Atlas`] | the frames of all files on as few images as fit |
 //! | [`packing`] | pictures packed into one sheet |
 //! | [`document`] | TOML and JSON as trees that know where they stand |
 
 pub mod animated;
 mod art;
+mod atlas;
 mod decoding;
 pub mod document;
 mod file_names;
 mod limits;
 mod loader;
 pub mod packing;
-mod pages;
 mod pictures;
-mod pixmap;
+mod pixels;
 mod problem;
 mod reel_file;
 mod report;
@@ -33,12 +33,12 @@ mod source;
 mod watch;
 
 pub use art::Art;
+pub use atlas::Atlas;
 pub use file_names::natural_order;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
-pub use pages::Pages;
 pub use pictures::GridAdvice;
-pub use pixmap::{Pixmap, PixmapError, PngHeader, blend_over};
+pub use pixels::{Pixels, PixelsError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
 pub use reel_file::{SheetSource, SourceFile, Sources};
 pub use report::printable;

@@ -6,9 +6,9 @@ use lucky_reel_core::problem::{self, ProblemKind, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
 
 use crate::Art;
+use crate::atlas::Atlas;
 use crate::document::MOST_PROBLEMS;
 use crate::limits::Limits;
-use crate::pages::Pages;
 use crate::pictures::{GridAdvice, Held, Pictures};
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, SharedImages, Sources};
@@ -44,7 +44,7 @@ pub fn load_reel<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result
 /// As [`load`].
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 ///
 /// let text = r#"
 /// reel = 1
@@ -56,7 +56,7 @@ pub fn load_reel<P: Into<PathBuf>>(paths: impl IntoIterator<Item = P>) -> Result
 /// fps = 8
 /// mode = "ping-pong"
 /// "#;
-/// let mut lamp = Pixmap::new([64, 16]).unwrap();
+/// let mut lamp = Pixels::new([64, 16]).unwrap();
 /// lamp.rgba_mut().fill(255);
 /// let art = lucky_reel_assets::load_bytes("lamp.reel.toml", text.as_bytes(), |_| Ok(lamp.to_png()))?;
 /// assert_eq!(art.reel.clips().next().unwrap().holds().len(), 4);
@@ -81,7 +81,7 @@ pub fn load_bytes(
 /// };
 /// let art = greenhouse().load()?;
 /// // Later, when a file has changed: names keep their ids, and players go on.
-/// let art = greenhouse().load_next(&art.reel)?;
+/// let art = greenhouse().reload(&art.reel)?;
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```
 #[derive(Default)]
@@ -90,7 +90,7 @@ pub struct Loader<'r> {
     files: Vec<Input<'r>>,
     limits: Limits,
     advice: Option<GridAdvice>,
-    pages: Option<&'r mut Pages>,
+    atlas: Option<&'r mut Atlas>,
 }
 
 struct Input<'r> {
@@ -151,23 +151,23 @@ impl<'r> Loader<'r> {
     }
 
     /// Puts the frames of all files onto as few images as fit, so that a renderer binds one texture for
-    /// all of them; nothing else changes. The same pages given to the next loader keep everything in its place
+    /// all of them; nothing else changes. The same atlas given to the next loader keep everything in its place
     /// that has not changed. [`load_reel`](Loader::load_reel) looks at no pixels, and leaves frames on
     /// their own images.
     ///
     /// ```
-    /// use lucky_reel_assets::{Loader, Pages};
+    /// use lucky_reel_assets::{Atlas, Loader};
     ///
     /// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
-    /// let mut pages = Pages::new(); // 2048 x 2048 pixels at most, one pixel between frames
+    /// let mut atlas = Atlas::new(); // 2048 x 2048 pixels at most, one pixel between frames
     /// let files = ["bram", "moth", "tiles"].map(|role| format!("{folder}/{role}.reel.toml"));
     /// let loader = files.into_iter().fold(Loader::new(), Loader::file);
-    /// let art = loader.on_pages(&mut pages).load()?;
+    /// let art = loader.into_atlas(&mut atlas).load()?;
     /// assert_eq!(art.images.len(), 1);
     /// # Ok::<(), lucky_reel_assets::LoadError>(())
     /// ```
-    pub fn on_pages(mut self, pages: &'r mut Pages) -> Loader<'r> {
-        self.pages = Some(pages);
+    pub fn into_atlas(mut self, atlas: &'r mut Atlas) -> Loader<'r> {
+        self.atlas = Some(atlas);
         self
     }
 
@@ -192,8 +192,8 @@ impl<'r> Loader<'r> {
     ///
     /// # Errors
     /// As [`load`](Loader::load); the old reel is still good then.
-    pub fn load_next(self, reel: &Reel) -> Result<Art, LoadError> {
-        self.fill(reel.next_version(), true).art()
+    pub fn reload(self, reel: &Reel) -> Result<Art, LoadError> {
+        self.fill(reel.reload(), true).art()
     }
 
     /// Loads everything, and watches the files from then on, so that they can be changed while the game
@@ -228,7 +228,7 @@ impl<'r> Loader<'r> {
         }
         let files = self.files.into_iter().map(|input| input.path).collect();
         let (limits, advice) = (self.limits, self.advice);
-        Ok(crate::watch::Recipe { files, limits, advice, pages: self.pages.cloned() })
+        Ok(crate::watch::Recipe { files, limits, advice, atlas: self.atlas.cloned() })
     }
 
     /// Loads everything, and returns where each thing is written.
@@ -294,8 +294,8 @@ impl<'r> Loader<'r> {
                 // A pattern is no file; what it matched is listed, too.
                 let files = named.iter().filter(|path| path.is_file()).cloned().collect();
                 let art = Art { reel, images, files };
-                let art = match self.pages.filter(|_| keep_pixels) {
-                    Some(pages) => pages.put(art, self.limits),
+                let art = match self.atlas.filter(|_| keep_pixels) {
+                    Some(atlas) => atlas.put(art, self.limits),
                     None => Ok(art),
                 };
                 let art = art.map_err(|problem| problems.push(problem)).ok();

@@ -5,28 +5,28 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_core::SheetId;
 
-use crate::Pixmap;
+use crate::Pixels;
 use crate::animated::AnimatedImage;
 use crate::limits::Limits;
-use crate::pixmap::PixmapError;
+use crate::pixels::PixelsError;
 use crate::problem::{Problem, ProblemSource};
 use crate::source::Source;
 
 /// Says in words which grid fits an image by its pixels, if it can tell.
-pub type GridAdvice = fn(&Pixmap) -> Option<String>;
+pub type GridAdvice = fn(&Pixels) -> Option<String>;
 
 /// The pictures of a load that sheets show, and how many pixels it holds.
 #[derive(Default)]
 pub(crate) struct Held {
     /// By path; those that were put together are named after their reel file and sheet.
-    images: BTreeMap<PathBuf, (SheetId, Pixmap)>,
+    images: BTreeMap<PathBuf, (SheetId, Pixels)>,
     /// Pixels of these, and of those that are needed on the way.
     pixels: u64,
 }
 
 impl Held {
     /// The pictures, each with a sheet that shows it.
-    pub(crate) fn into_images(self) -> impl Iterator<Item = (SheetId, Pixmap)> {
+    pub(crate) fn into_images(self) -> impl Iterator<Item = (SheetId, Pixels)> {
         self.images.into_values()
     }
 }
@@ -39,7 +39,7 @@ pub(crate) struct Pictures<'s, 'r> {
     /// The reel file.
     file: &'s Path,
     held: &'s mut Held,
-    pictures: BTreeMap<String, Pixmap>,
+    pictures: BTreeMap<String, Pixels>,
     sizes: BTreeMap<String, [u32; 2]>,
     /// How often sheets name a picture, as far as that is known.
     uses: BTreeMap<String, usize>,
@@ -115,7 +115,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
             return Ok(*size);
         }
         if self.keep_pixels {
-            return self.picture(name).map(Pixmap::size);
+            return self.picture(name).map(Pixels::size);
         }
         let bytes = self.bytes(name)?;
         let size =
@@ -125,7 +125,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// The pixels of a picture.
-    pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixmap, Problem> {
+    pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixels, Problem> {
         let path = self.held_as(name);
         if !self.held.images.contains_key(&path) && !self.pictures.contains_key(name) {
             let bytes = self.bytes(name)?;
@@ -148,7 +148,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// A picture to change: the one that was read, where nothing else names it, or a copy.
-    pub(crate) fn own_picture(&mut self, name: &str) -> Result<Pixmap, Problem> {
+    pub(crate) fn own_picture(&mut self, name: &str) -> Result<Pixels, Problem> {
         let pixels = self.picture(name)?.pixels();
         let is_alone = name.starts_with('/') || self.uses.get(name) == Some(&1);
         if is_alone && let Some(picture) = self.pictures.remove(name) {
@@ -161,7 +161,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// Several pictures that have been read.
-    pub(crate) fn all_of(&self, names: &[String]) -> Vec<&Pixmap> {
+    pub(crate) fn all_of(&self, names: &[String]) -> Vec<&Pixels> {
         let one = |name: &String| match self.held.images.get(&self.held_as(name)) {
             Some((_, picture)) => Some(picture),
             None => self.pictures.get(name),
@@ -190,21 +190,21 @@ impl<'s, 'r> Pictures<'s, 'r> {
         let image = AnimatedImage::from_bytes_within(&bytes, limits).map_err(|error| {
             // It may be the pictures before it that leave no room.
             let is_full = error.is_too_large() && limits.pixels < self.limits.pixels;
-            if is_full { PixmapError::too_many_in_all(total) } else { error }
+            if is_full { PixelsError::too_many_in_all(total) } else { error }
         });
         let image = image.map_err(|error| self.bad_picture(name, &error))?;
         self.held.pixels += image.frames.iter().map(|(frame, _)| frame.pixels()).sum::<u64>();
         Ok(image)
     }
 
-    pub(crate) fn drop_frames(&mut self, frames: Vec<Pixmap>) {
-        self.held.pixels -= frames.iter().map(Pixmap::pixels).sum::<u64>();
+    pub(crate) fn drop_frames(&mut self, frames: Vec<Pixels>) {
+        self.held.pixels -= frames.iter().map(Pixels::pixels).sum::<u64>();
     }
 
     /// Refuses pixels that the load as a whole does not take.
-    fn within_total(&self, pixels: u64) -> Result<(), PixmapError> {
+    fn within_total(&self, pixels: u64) -> Result<(), PixelsError> {
         if self.held.pixels.saturating_add(pixels) > self.limits.total_pixels {
-            return Err(PixmapError::too_many_in_all(self.limits.total_pixels));
+            return Err(PixelsError::too_many_in_all(self.limits.total_pixels));
         }
         Ok(())
     }
@@ -227,7 +227,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     /// Keeps a picture that was put together, under a name that no path has.
-    pub(crate) fn put(&mut self, name: &str, picture: Pixmap) {
+    pub(crate) fn put(&mut self, name: &str, picture: Pixels) {
         self.held.pixels += picture.pixels();
         let before = self.pictures.insert(name.to_owned(), picture);
         self.held.pixels -= before.map_or(0, |before| before.pixels());
@@ -251,24 +251,24 @@ impl<'s, 'r> Pictures<'s, 'r> {
         self.source.read(name, self.limits.picture_bytes)
     }
 
-    fn bad_picture(&self, name: &str, error: &PixmapError) -> Problem {
+    fn bad_picture(&self, name: &str, error: &PixelsError) -> Problem {
         let path = match &self.source {
             Source::Folder(folder) => folder.join(name),
             Source::Function(_) => PathBuf::from(name),
         };
-        Problem::new(ProblemSource::Pixmap, &path, error.message(), error.fix())
+        Problem::new(ProblemSource::Pixels, &path, error.message(), error.fix())
     }
 }
 
 /// A still picture: a PNG, or the first frame of a GIF or WebP, and what it lacks.
-fn still(bytes: &[u8], limits: Limits) -> Result<(Pixmap, Option<String>), PixmapError> {
+fn still(bytes: &[u8], limits: Limits) -> Result<(Pixels, Option<String>), PixelsError> {
     match bytes {
         [b'G', b'I', b'F', ..] | [b'R', b'I', b'F', b'F', ..] => {
             let image = AnimatedImage::from_bytes_within(bytes, limits)?;
             let first = image.frames.into_iter().next().map(|(picture, _)| picture);
-            let none = || PixmapError::new("it has no frames", "export it again");
+            let none = || PixelsError::new("it has no frames", "export it again");
             Ok((first.ok_or_else(none)?, image.missing))
         }
-        _ => Ok((Pixmap::from_png_within(bytes, limits)?, None)),
+        _ => Ok((Pixels::from_png_within(bytes, limits)?, None)),
     }
 }

@@ -17,7 +17,7 @@ pub enum ProblemSource {
     /// Whoever wrote the reel file.
     ReelFile,
     /// Whoever made the picture.
-    Pixmap,
+    Pixels,
     /// A limit of the loader, which may be raised.
     Limit,
 }

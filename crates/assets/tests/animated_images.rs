@@ -6,12 +6,12 @@
 mod made_files;
 
 use lucky_reel_assets::animated::AnimatedImage;
-use lucky_reel_assets::{Art, Pixmap, load, load_bytes, load_reel};
+use lucky_reel_assets::{Art, Pixels, load, load_bytes, load_reel};
 use lucky_reel_core::{Clip, Mode, Ticks};
 use made_files::{Part, SIZE, apng_of, color, composed, gif_of, interlaced_apng_of, part, webp_of};
 use proptest::prelude::*;
 
-fn same(a: &Pixmap, b: &Pixmap) -> bool {
+fn same(a: &Pixels, b: &Pixels) -> bool {
     let mut pixels = a.rgba().chunks(4).zip(b.rgba().chunks(4));
     a.size() == b.size() && pixels.all(|(a, b)| a == b || a[3] == 0 && b[3] == 0)
 }
@@ -73,7 +73,7 @@ proptest! {
         };
         let parts: Vec<Part> = parts.iter().map(even).collect();
         let frames: Vec<_> = parts.iter().map(|part| {
-            let mut picture = Pixmap::new(part.size).unwrap();
+            let mut picture = Pixels::new(part.size).unwrap();
             let count = part.size[0] * part.size[1];
             for index in 0..count {
                 let at = [index % part.size[0], index / part.size[0]];
@@ -124,7 +124,7 @@ proptest! {
 #[test]
 fn webps_are_read_still_and_moving() {
     let picture = |shade: u8| {
-        let mut picture = Pixmap::new([4, 4]).unwrap();
+        let mut picture = Pixels::new([4, 4]).unwrap();
         picture
             .rgba_mut()
             .chunks_exact_mut(4)
@@ -132,7 +132,7 @@ fn webps_are_read_still_and_moving() {
         picture.set_pixel([0, 0], [0; 4]);
         picture
     };
-    let still = |picture: &Pixmap| {
+    let still = |picture: &Pixels| {
         let mut bytes = Vec::new();
         let encoder = image_webp::WebPEncoder::new(&mut bytes);
         encoder.encode(picture.rgba(), 4, 4, image_webp::ColorType::Rgba8).unwrap();
@@ -153,7 +153,7 @@ fn webps_are_read_still_and_moving() {
         let _ = AnimatedImage::from_bytes(&bytes[..length]);
     }
     // A frame that reaches out of the canvas takes no memory.
-    let huge = Pixmap::new([2_048, 2_048]).unwrap();
+    let huge = Pixels::new([2_048, 2_048]).unwrap();
     let error = AnimatedImage::from_bytes(&webp_of([4, 4], &[([2, 0], huge, false, false)]));
     assert!(error.unwrap_err().message().contains("frame 0: it lies outside"));
 }
@@ -195,7 +195,7 @@ fn a_gif_without_a_color_table_is_black() {
 #[test]
 fn blended_webps_do_not_drift() {
     let glow = |nth: u32| {
-        let mut picture = Pixmap::new([4, 4]).unwrap();
+        let mut picture = Pixels::new([4, 4]).unwrap();
         for (place, pixel) in (0_u32..).zip(picture.rgba_mut().chunks_exact_mut(4)) {
             let shade = |times: u32| ((nth * times + place * 13) % 256) as u8;
             pixel.copy_from_slice(&[shade(37), shade(71), shade(11), shade(29)]);
@@ -240,7 +240,7 @@ fn animated_images_regions_and_loose_images_become_sheets() {
     let folder = tempfile::tempdir().unwrap();
     let write = |name: &str, bytes: &[u8]| std::fs::write(folder.path().join(name), bytes).unwrap();
     let frame = |shade: u8, size: [u32; 2]| {
-        let mut picture = Pixmap::new(size).unwrap();
+        let mut picture = Pixels::new(size).unwrap();
         picture.rgba_mut().fill(shade);
         picture
     };
@@ -274,7 +274,7 @@ fn animated_images_regions_and_loose_images_become_sheets() {
         animated = "once.gif"
         [sheets.moth]
         image = "moth.png"
-        regions = { rest = [0, 0, 10, 20], up = [10, 0, 15, 12] }
+        cutouts = { rest = [0, 0, 10, 20], up = [10, 0, 15, 12] }
         [sheets.still]
         image = "spark.gif"
         [clips.puff]
@@ -346,7 +346,7 @@ fn mistakes_with_animated_images_and_regions_are_reported() {
             delay: 4,
         };
         let read = |path: &str| match path {
-            "s.png" => Ok(Pixmap::new([20, 10]).unwrap().to_png()),
+            "s.png" => Ok(Pixels::new([20, 10]).unwrap().to_png()),
             "s.gif" => Ok(gif_of(std::slice::from_ref(&one), None)),
             _ => Err(std::io::ErrorKind::NotFound.into()),
         };
@@ -419,7 +419,7 @@ fn limits_of_films_are_reported_and_raised() {
     };
     assert_eq!(within(160, 10), Ok(10));
     let message = |result: Result<usize, _>| -> String {
-        result.map_err(|error: lucky_reel_assets::PixmapError| error.to_string()).unwrap_err()
+        result.map_err(|error: lucky_reel_assets::PixelsError| error.to_string()).unwrap_err()
     };
     assert_eq!(
         message(within(159, 10)),

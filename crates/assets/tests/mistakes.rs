@@ -6,7 +6,7 @@
 use std::io;
 use std::path::Path;
 
-use lucky_reel_assets::{LoadError, Loader, Pixmap, ProblemSource, load, load_bytes};
+use lucky_reel_assets::{LoadError, Loader, Pixels, ProblemSource, load, load_bytes};
 use proptest::prelude::*;
 
 const SOUND: &str = r#"reel = 1
@@ -33,7 +33,7 @@ end    = { play = "walk-down" }
 fn read(path: &str) -> io::Result<Vec<u8>> {
     match path {
         "bram.png" => {
-            let mut picture = Pixmap::new([256, 64]).unwrap();
+            let mut picture = Pixels::new([256, 64]).unwrap();
             for cell in 0..14 {
                 let (column, row) = (cell % 8, cell / 8);
                 picture.set_pixel([column * 32 + 16, row * 32 + 16], [9, 9, 9, 255]);
@@ -406,7 +406,7 @@ fn files_that_are_none_are_reported_by_who_must_act() {
 #[test]
 fn limits_are_checked_before_memory_is_taken() {
     // A PNG that says it has 60,000 x 60,000 pixels, and nothing more.
-    let mut huge = Pixmap::new([1, 1]).unwrap().to_png();
+    let mut huge = Pixels::new([1, 1]).unwrap().to_png();
     huge[16..24].copy_from_slice(&[0, 0, 0xea, 0x60, 0, 0, 0xea, 0x60]);
     let mut crc = 0xffff_ffff_u32;
     for byte in &huge[12..29] {

@@ -9,7 +9,7 @@ use std::fs;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::animated::AnimatedImage;
-use lucky_reel_assets::{Limits, Pixmap, PngHeader, load_bytes};
+use lucky_reel_assets::{Limits, Pixels, PngHeader, load_bytes};
 
 /// A small generator of numbers (xorshift64*, Vigna 2014), the same on every machine.
 struct Numbers(u64);
@@ -96,7 +96,7 @@ fn mutated_images_are_read_or_refused() {
         // Of a still, as a sheet shows it.
         let header = PngHeader::read(&bytes).ok().filter(|header| header.size[0] < 1_000);
         let still =
-            header.filter(|header| header.size[1] < 1_000).map(|_| Pixmap::from_png(&bytes));
+            header.filter(|header| header.size[1] < 1_000).map(|_| Pixels::from_png(&bytes));
         let errors = [image.as_ref().err(), still.as_ref().and_then(|still| still.as_ref().err())];
         for error in errors.into_iter().flatten() {
             assert!(!error.message().contains("gave up"), "{error}: {bytes:?}");
@@ -109,7 +109,7 @@ fn mutated_images_are_read_or_refused() {
 #[test]
 fn mutated_reel_files_are_read_or_refused() {
     let (seeds, mut numbers) = (seeds("texts"), Numbers(77));
-    let picture = Pixmap::new([128, 128]).unwrap().to_png();
+    let picture = Pixels::new([128, 128]).unwrap().to_png();
     let mut read = 0;
     for nth in 0..mutations() / 10 {
         let mut text = seeds[nth as usize % seeds.len()].clone();

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Limits, Loader, Pixmap};
+use lucky_reel_assets::{Limits, Loader, Pixels};
 use png::{BitDepth, ColorType, Encoder};
 
 /// Encodes 4 x 1 pixels as the format wants them.
@@ -52,10 +52,10 @@ fn every_color_type_and_depth_is_read() {
         ),
     ];
     for (bytes, expected) in cases {
-        let picture = Pixmap::from_png(&bytes).unwrap();
+        let picture = Pixels::from_png(&bytes).unwrap();
         assert_eq!([0, 1, 2, 3].map(|x| picture.pixel([x, 0])), expected);
         for length in 0..bytes.len() - 12 {
-            assert!(Pixmap::from_png(&bytes[..length]).is_err(), "cut at {length}");
+            assert!(Pixels::from_png(&bytes[..length]).is_err(), "cut at {length}");
         }
     }
 }
@@ -65,7 +65,7 @@ fn every_color_type_and_depth_is_read() {
 #[test]
 fn a_load_has_one_limit_on_pixels() {
     const SIDE: u32 = 64;
-    let picture = Pixmap::new([SIDE, SIDE]).unwrap().to_png();
+    let picture = Pixels::new([SIDE, SIDE]).unwrap().to_png();
     let load = |sheets: &str, pixels: u32| {
         let first = sheets.split(['.', ']']).nth(1).unwrap();
         let text = format!("reel = 1\n{sheets}[clips.c]\nsheet = \"{first}\"\nframes = 0\n");

@@ -2,12 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Loader, Pixmap, load_all, load_bytes, load_reel};
-use lucky_reel_core::{Clip, End, ExactTime, LookSet, Mode, Placement, Player, Ticks, View};
+use lucky_reel_assets::{Art, Loader, Pixels, load_all, load_bytes, load_reel};
+use lucky_reel_core::{Clip, ClipEnd, ExactTime, LookSet, Mode, Placement, Player, Ticks, View};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
-fn sheet() -> Pixmap {
-    let mut picture = Pixmap::new([64, 32]).unwrap();
+fn sheet() -> Pixels {
+    let mut picture = Pixels::new([64, 32]).unwrap();
     for cell in (0..24).filter(|cell| ![14, 15].contains(cell)) {
         picture.set_pixel([cell % 8 * 8 + 3, cell / 8 * 8 + 3], [200, 180, 90, 255]);
     }
@@ -169,18 +169,18 @@ fn a_clip_takes_over_what_it_does_not_say() {
     assert_eq!(holds(&art, "run-up"), (vec![16, 17, 18, 19], vec![50.; 4]));
     assert_eq!((run.mode(), run.repeat(), run.rest()), (Mode::PingPong, Some(3), 2));
     let next = |name: &str| match clip(&art, name).end() {
-        End::Play(next) => art.reel.clip_name(next).to_owned(),
+        ClipEnd::Play(next) => art.reel.clip_name(next).to_owned(),
         other => format!("{other:?}"),
     };
     assert_eq!(next("run-up"), "stand-up", "a clip of a row goes on to the clip of that row");
     assert_eq!(next("walk-down"), "stand-down");
     // Three cycles still hold for a loop; for a clip that plays once they fall away.
     assert_eq!(clip(&art, "stand-down").repeat(), Some(3));
-    assert_eq!((clip(&art, "bow").repeat(), clip(&art, "bow").end()), (Some(1), End::First));
+    assert_eq!((clip(&art, "bow").repeat(), clip(&art, "bow").end()), (Some(1), ClipEnd::First));
     assert_eq!(holds(&art, "bow").0, [16, 17, 18, 19]);
     assert_eq!((holds(&art, "wave").0, next("wave")), (vec![9, 8, 9, 8], "First".to_owned()));
     // The end of the defaults falls away where nothing ends.
-    assert_eq!((clip(&art, "glow").repeat(), clip(&art, "glow").end()), (None, End::Stay));
+    assert_eq!((clip(&art, "glow").repeat(), clip(&art, "glow").end()), (None, ClipEnd::Stay));
     let marks: Vec<u32> = clip(&art, "walk-up").marks().map(|(hold, _)| hold).collect();
     assert_eq!(marks, [1, 2, 3]);
     let name = |span| art.reel.span_name(span);
@@ -204,7 +204,7 @@ fn files_become_roles_of_one_reel() {
 
     // Without pixels the same clips come out, although their rows must be looked at.
     assert_eq!(two().load_reel().unwrap().fingerprint(), art.reel.fingerprint());
-    let next = two().load_next(&art.reel).unwrap();
+    let next = two().reload(&art.reel).unwrap();
     assert_eq!(next.reel.clip_id("moth/idle"), Ok(moth));
 }
 
@@ -284,7 +284,7 @@ fn areas_are_given_by_frame_range_region_and_all() {
         reel = 1
         [sheets.s]
         image = "s.png"
-        regions = { stand = [0, 0, 8, 8], crouch = [8, 2, 8, 6], jump = [4, 4, 4, 4] }
+        cutouts = { stand = [0, 0, 8, 8], crouch = [8, 2, 8, 6], jump = [4, 4, 4, 4] }
         areas = { body = { all = [1, 0, 6, 8], crouch = [1, 2.5, 6, 3.5] }, reach = { "1 to 2" = [6, 1, 4, 2], 2 = [0, 0, 1, 1] } }
         [looks.dusk]
         sheets = { s = "s.png" }

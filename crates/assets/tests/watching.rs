@@ -8,12 +8,12 @@ use std::path::Path;
 use std::time::{Duration, Instant};
 
 use lucky_reel_assets::packing::Packing;
-use lucky_reel_assets::{Art, LoadError, Loader, Pages, Pixmap, Reload, Watcher};
+use lucky_reel_assets::{Art, Atlas, LoadError, Loader, Pixels, Reload, Watcher};
 use lucky_reel_core::{Actor, Player, Reel, Ticks, Unison};
 use tempfile::TempDir;
 
 fn picture(shade: u8) -> Vec<u8> {
-    let mut picture = Pixmap::new([8, 8]).unwrap();
+    let mut picture = Pixels::new([8, 8]).unwrap();
     picture.rgba_mut().fill(shade);
     picture.to_png()
 }
@@ -252,7 +252,7 @@ fn pages_are_watched() {
     let mut packing = Packing::default();
     packing.max_side = 9; // the lamp's frames alike are stored once, the puff stands on a page of its own
     let loader = Loader::new().file(folder.path().join("lamp.reel.toml"));
-    let (art, mut watcher) = loader.on_pages(&mut Pages::with(packing)).watch().unwrap();
+    let (art, mut watcher) = loader.into_atlas(&mut Atlas::with(packing)).watch().unwrap();
     let place = |art: &Art, clip: &str| {
         let frame = art.reel.clip(art.reel.clip_id(clip).unwrap()).unwrap().hold(0).unwrap().frame;
         let frame = art.reel.frame(frame).unwrap();

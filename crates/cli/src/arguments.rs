@@ -156,7 +156,7 @@ pub(crate) struct Trace {
     /// Total game time; the last update may be shorter
     #[arg(long, value_name = "DURATION", default_value = "2s", value_parser = any_time, conflicts_with = "updates")]
     pub(crate) duration: ExactTime,
-    /// Playback speed: 1 is normal, negative plays backwards; ratios such as 3/4 are allowed
+    /// Playback speed: 1 is normal, negative plays backward; ratios such as 3/4 are allowed
     #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
     pub(crate) speed: Speed,
     /// Start time within the clip
@@ -326,7 +326,7 @@ pub(crate) struct Render {
     /// Mirror top to bottom
     #[arg(long)]
     pub(crate) flip_y: bool,
-    /// Playback speed: 1 is normal, negative plays backwards; ratios such as 3/4 are allowed
+    /// Playback speed: 1 is normal, negative plays backward; ratios such as 3/4 are allowed
     #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
     pub(crate) speed: Speed,
     /// Cycles of an endless clip
@@ -339,7 +339,7 @@ pub(crate) struct Render {
 
 /// Pack images into one sheet, with a reel file beside it
 ///
-/// Images become regions named after their files, in natural order (puff-2 before puff-10); equal images
+/// Images become cutouts named after their files, in natural order (puff-2 before puff-10); equal images
 /// are stored once. An animated GIF, APNG or WebP keeps its times and its play count. Several animated
 /// images, or images in several folders, become one clip each.
 #[derive(Debug, Args)]

@@ -80,7 +80,7 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
     let extension = path.extension().and_then(|end| end.to_str()).map(str::to_ascii_lowercase);
     let bytes = match extension.as_deref() {
         Some("svg") => drawn.svg().into_bytes(),
-        Some("png") => drawn.pixmap().to_png(),
+        Some("png") => drawn.pixels().to_png(),
         _ => {
             let what = format!("{}: cannot infer the format from the file name", path.display());
             return Err(Failure::with_fix(what, "end it in .png or .svg"));

@@ -1,8 +1,8 @@
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::{Limits, Pixmap, Problem, Severity};
-use lucky_reel_tools::{Checked, check};
+use lucky_reel::assets::{Limits, Pixels, Problem, Severity};
+use lucky_reel_tools::{CheckReport, check};
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
@@ -47,11 +47,11 @@ pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
 
 /// A picture of each problem of which something is to be seen: its path, by the number of the problem.
 fn write_pictures(
-    checked: &Checked,
+    checked: &CheckReport,
     folder: &Path,
     force: bool,
 ) -> Result<Vec<Option<PathBuf>>, Failure> {
-    let pictures: Vec<Option<(PathBuf, Pixmap)>> = (checked.problems.iter().enumerate())
+    let pictures: Vec<Option<(PathBuf, Pixels)>> = (checked.problems.iter().enumerate())
         .map(|(nth, problem)| {
             let name = format!("{:02}-{}.png", nth + 1, file_name_of(problem.key()));
             Some((folder.join(name), checked.picture(nth)?))
@@ -65,7 +65,7 @@ fn write_pictures(
             Failure::with_fix(what, "give --to a folder, or a path where none is yet")
         })?;
     }
-    let write = |(path, picture): (PathBuf, Pixmap)| {
+    let write = |(path, picture): (PathBuf, Pixels)| {
         output.write(&path, |file| file.write_all(&picture.to_png()))?;
         Ok(path)
     };

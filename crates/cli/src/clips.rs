@@ -1,7 +1,7 @@
 use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::Limits;
-use lucky_reel::{Clip, End, Reel};
+use lucky_reel::{Clip, ClipEnd, Reel};
 use lucky_reel_tools::chart::name_of;
 use serde_json::{Map, Value, json};
 
@@ -58,10 +58,10 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
         .collect();
     let end = match (clip.repeat(), clip.end()) {
         (None, _) => Value::Null,
-        (_, End::Stay) => json!("stay"),
-        (_, End::First) => json!("first"),
-        (_, End::Vanish) => json!("vanish"),
-        (_, End::Play(next)) => json!({ "play": reel.clip_name(next) }),
+        (_, ClipEnd::Stay) => json!("stay"),
+        (_, ClipEnd::First) => json!("first"),
+        (_, ClipEnd::Vanish) => json!("vanish"),
+        (_, ClipEnd::Play(next)) => json!({ "play": reel.clip_name(next) }),
     };
     json!({
         "role": reel.clip_role(clip.id()),
@@ -94,10 +94,10 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
         });
         let end = match (clip.repeat(), clip.end()) {
             (None, _) => "never".to_owned(),
-            (_, End::Stay) => "stay".to_owned(),
-            (_, End::First) => "first".to_owned(),
-            (_, End::Vanish) => "vanish".to_owned(),
-            (_, End::Play(next)) => format!("play {}", reel.clip_name(next)),
+            (_, ClipEnd::Stay) => "stay".to_owned(),
+            (_, ClipEnd::First) => "first".to_owned(),
+            (_, ClipEnd::Vanish) => "vanish".to_owned(),
+            (_, ClipEnd::Play(next)) => format!("play {}", reel.clip_name(next)),
         };
         rows.push(vec![
             name_of(reel, &clip),

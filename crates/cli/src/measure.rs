@@ -2,11 +2,11 @@ use std::io::{self, Write};
 use std::path::Path;
 
 use lucky_reel::assets::animated::AnimatedImage;
-use lucky_reel::assets::{Art, Limits, Pixmap};
+use lucky_reel::assets::{Art, Limits, Pixels};
 use lucky_reel::problem::BadName;
 use lucky_reel::{Flips, Grid, ImageId, Ticks, View};
 use lucky_reel_tools::chart;
-use lucky_reel_tools::measure::{Background, Guess, Known, Measured, measure_with};
+use lucky_reel_tools::measure::{Background, GridHints, Guess, Measurement, measure_with};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
@@ -28,7 +28,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     let first = image.frames.into_iter().next().map(|(picture, _)| picture);
     let picture =
         first.ok_or_else(|| Failure::with_fix("the image has no frames", "export it again"))?;
-    let known = Known {
+    let known = GridHints {
         cell: arguments.cell,
         margin: arguments.margin,
         gap: arguments.gap,
@@ -72,7 +72,7 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
 }
 
 /// The frames that are cut from a picture.
-fn views_of<'a>(art: &'a Art, picture: &Pixmap) -> Vec<View<'a>> {
+fn views_of<'a>(art: &'a Art, picture: &Pixels) -> Vec<View<'a>> {
     let is_it = |image: ImageId| art.image(image) == Some(picture);
     let images: Vec<ImageId> =
         art.reel.images().map(|(id, _)| id).filter(|id| is_it(*id)).collect();
@@ -89,7 +89,7 @@ fn no_frames(image: &Path, reel: &Path) -> Failure {
 }
 
 /// Why nothing fits what was given.
-fn no_grid(size: [u32; 2], known: Known) -> Failure {
+fn no_grid(size: [u32; 2], known: GridHints) -> Failure {
     if size.contains(&0) {
         return Failure::with_fix("the image has no pixels", "export it again");
     }
@@ -110,7 +110,7 @@ fn no_grid(size: [u32; 2], known: Known) -> Failure {
 
 fn print_guesses(
     out: &mut impl Write,
-    measured: &Measured,
+    measured: &Measurement,
     colors: &str,
     arguments: &Measure,
 ) -> io::Result<()> {
@@ -153,7 +153,7 @@ fn print_guesses(
 }
 
 /// The color behind the drawings, where there is one.
-fn background_color(measured: &Measured) -> Option<String> {
+fn background_color(measured: &Measurement) -> Option<String> {
     match measured.background {
         Background::Color([r, g, b]) => Some(format!("#{r:02x}{g:02x}{b:02x}")),
         Background::Transparent | Background::None => None,
@@ -190,7 +190,7 @@ fn counted(count: u32, what: &str) -> String {
     if count == 1 { format!("1 {what}") } else { format!("{count} {what}s") }
 }
 
-fn as_json(measured: &Measured, colors: &str) -> Value {
+fn as_json(measured: &Measurement, colors: &str) -> Value {
     let guesses = measured.guesses.iter().map(|guess| {
         json!({
             "cell": guess.cell,

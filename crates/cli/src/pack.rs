@@ -2,9 +2,9 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::packing::{Packing, pack};
-use lucky_reel::assets::{Limits, Pixmap, natural_order};
+use lucky_reel::assets::{Limits, Pixels, natural_order};
 use lucky_reel::problem::BadName;
-use lucky_reel_tools::pack::{Source, reel_file, reels};
+use lucky_reel_tools::pack::{SourceImage, reel_file, reels};
 
 use crate::arguments::Pack;
 use crate::failure::Failure;
@@ -29,14 +29,14 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     // Shells sort by bytes: puff-10 before puff-2.
     let mut files = arguments.files.clone();
     files.sort_by(|one, other| natural_order(&one.to_string_lossy(), &other.to_string_lossy()));
-    let (mut images, mut sources): (Vec<Pixmap>, Vec<Source>) = (Vec::new(), Vec::new());
+    let (mut images, mut sources): (Vec<Pixels>, Vec<SourceImage>) = (Vec::new(), Vec::new());
     for path in &files {
         let (image, _) = read_image(path, limits)?;
         let name = path.file_stem().map(|stem| stem.to_string_lossy().into_owned());
         let is_animated = image.frames.len() > 1;
-        let (frames, times): (Vec<Pixmap>, Vec<_>) = image.frames.into_iter().unzip();
+        let (frames, times): (Vec<Pixels>, Vec<_>) = image.frames.into_iter().unzip();
         images.extend(frames);
-        sources.push(Source {
+        sources.push(SourceImage {
             name: name.unwrap_or_default(),
             times: if is_animated { times } else { vec![arguments.each] },
             plays: image.plays.filter(|_| is_animated),
@@ -53,7 +53,7 @@ pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     places.sort_unstable_by_key(|place| (place.x, place.y));
     places.dedup();
     eprintln!(
-        "packed:  {}, {width} x {height}, {} regions of {} images",
+        "packed:  {}, {width} x {height}, {} cutouts of {} images",
         sheet.display(),
         places.len(),
         images.len()

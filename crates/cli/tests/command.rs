@@ -104,7 +104,7 @@ fn pictures_are_drawn_and_never_over_others() {
     let drawn = run_in(folder.path(), &["chart", &reel("bram"), "walk-right"]);
     assert!(drawn.status.success() && drawn.stdout.is_empty());
     let path = folder.path().join("walk-right-chart.png");
-    let picture = lucky_reel::assets::Pixmap::from_png(&fs::read(&path).unwrap()).unwrap();
+    let picture = lucky_reel::assets::Pixels::from_png(&fs::read(&path).unwrap()).unwrap();
     assert_eq!(picture.size()[0], 1280);
     let lit = |color: [u8; 3]| picture.rgba().chunks(4).filter(|pixel| pixel[..3] == color).count();
     assert!(lit([0xff, 0xc8, 0x57]) > 100, "marks are drawn");
@@ -236,7 +236,7 @@ fn sheets_are_measured_drawn_and_drafted() {
     let made = measure(&["--cell", "16x32", "--to", "cells.png", "--draft", "bram.reel.toml"]);
     assert!(made.status.success(), "{}", text(&made.stderr));
     let ruled = fs::read(folder.path().join("cells.png")).unwrap();
-    assert!(lucky_reel::assets::Pixmap::from_png(&ruled).unwrap().size()[0] > 1_000);
+    assert!(lucky_reel::assets::Pixels::from_png(&ruled).unwrap().size()[0] > 1_000);
     let checked = run_in(folder.path(), &["check", "bram.reel.toml"]);
     assert!(
         checked.status.success(),
@@ -268,7 +268,7 @@ fn sheets_are_measured_drawn_and_drafted() {
         assert!(listed.status.success(), "{}", text(&listed.stderr));
     }
     // The sheet is named after its image, and a background color is left out of the frames.
-    let mut key = lucky_reel::assets::Pixmap::new([128, 32]).unwrap();
+    let mut key = lucky_reel::assets::Pixels::new([128, 32]).unwrap();
     key.rgba_mut().chunks_mut(4).for_each(|pixel| pixel.copy_from_slice(&[255, 0, 255, 255]));
     for nth in 0..1_536 {
         let at = [nth / 384 * 32 + 8 + nth % 16, 6 + nth % 384 / 16];
@@ -311,7 +311,7 @@ fn warnings_have_pictures() {
     for name in ["01-sheets-s", "02-clips-c-take", "03-clips-c-each"] {
         assert!(reported.contains(&format!("picture: seen/{name}.png")), "{reported}");
         let bytes = fs::read(folder.path().join(format!("seen/{name}.png"))).unwrap();
-        assert!(lucky_reel::assets::Pixmap::from_png(&bytes).unwrap().size()[0] > 400);
+        assert!(lucky_reel::assets::Pixels::from_png(&bytes).unwrap().size()[0] > 400);
     }
     let refused = check(&[]);
     assert!(text(&refused.stderr).contains("--force") && refused.status.code() == Some(1));
@@ -341,7 +341,7 @@ fn what_is_rendered_is_packed_again() {
         (&(1_380 * 72_072).into(), &Value::Null)
     );
     let sheet =
-        lucky_reel::assets::Pixmap::from_png(&fs::read(folder.path().join("lit.png")).unwrap());
+        lucky_reel::assets::Pixels::from_png(&fs::read(folder.path().join("lit.png")).unwrap());
     assert!(sheet.unwrap().size().iter().all(|side| side.is_power_of_two()));
 
     // The same pictures come out again.
@@ -517,7 +517,7 @@ fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let path = |word: &str| -> PathBuf {
         folder.path().join(line(word).split_whitespace().nth(1).unwrap())
     };
-    let still = lucky_reel::assets::Pixmap::from_png(&fs::read(path("still")).unwrap()).unwrap();
+    let still = lucky_reel::assets::Pixels::from_png(&fs::read(path("still")).unwrap()).unwrap();
     assert_eq!(still.size(), [1280, 800]);
     let moving = fs::read(path("moving")).unwrap();
     let chunks = |name: &[u8]| moving.windows(4).filter(|bytes| *bytes == name).count();

@@ -217,7 +217,7 @@ proptest! {
         let lines: Vec<String> = script.iter().map(|(at, tell)| tell.line(*at)).collect();
         fs::write(folder.path().join("r.reel.toml"), as_toml(&spec)).unwrap();
         fs::write(folder.path().join("s.txt"), lines.join("\n")).unwrap();
-        let picture = lucky_reel::assets::Pixmap::new([64, 8]).unwrap();
+        let picture = lucky_reel::assets::Pixels::new([64, 8]).unwrap();
         fs::write(folder.path().join("s.png"), picture.to_png()).unwrap();
 
         let mut naive = Naive::new(&spec);

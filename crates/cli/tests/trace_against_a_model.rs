@@ -10,7 +10,7 @@ use std::fmt::Write as _;
 use std::io::Write as _;
 use std::process::{Command, Stdio};
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use model::{Model, ModelClip, Reported, UNITS, any_clip, build, reported};
 use proptest::collection::vec;
 use proptest::prelude::*;
@@ -86,7 +86,7 @@ proptest! {
         let folder = tempfile::tempdir().unwrap();
         let path = folder.path().join("model.reel.toml");
         std::fs::write(&path, write_reel(&clips)).unwrap();
-        std::fs::write(folder.path().join("s.png"), Pixmap::new([64, 8]).unwrap().to_png()).unwrap();
+        std::fs::write(folder.path().join("s.png"), Pixels::new([64, 8]).unwrap().to_png()).unwrap();
         let speed_text = format!("{speed}/4");
         let mut command = Command::new(env!("CARGO_BIN_EXE_lucky-reel"));
         command.arg("trace").arg(&path).args(["c0", "--updates", "-", "--format", "csv"]);

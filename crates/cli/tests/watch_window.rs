@@ -12,7 +12,7 @@ use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 
 use lucky_reel::Ticks;
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel_tools::preview::{Action, BarArea, Preview};
 
 /// A display without a monitor, and the window in it.
@@ -76,12 +76,12 @@ impl Desk {
         }
     }
 
-    fn picture(&self) -> Pixmap {
+    fn picture(&self) -> Pixels {
         let output = Command::new("import")
             .args(["-silent", "-window", &self.window, "-depth", "8", "png32:-"])
             .env("DISPLAY", &self.display)
             .output();
-        Pixmap::from_png(&output.unwrap().stdout).unwrap()
+        Pixels::from_png(&output.unwrap().stdout).unwrap()
     }
 
     /// Steps to the next hold, which pauses, until the window stands: a server that has just started

@@ -128,7 +128,7 @@ id! {
 }
 id! {
     /// A facing set of a reel.
-    FacingsId
+    FacingSetId
 }
 id! {
     /// A look of a reel.

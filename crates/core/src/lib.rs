@@ -61,7 +61,7 @@ mod unison;
 mod view;
 
 pub use actor::{Actor, ActorEvents, FactError, SavedActor};
-pub use clip::{End, Mode, NewClip};
+pub use clip::{ClipEnd, Mode, NewClip};
 pub use crowd::{
     Crowd, CrowdInstances, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember,
     SavedCrowd, Target,
@@ -71,15 +71,15 @@ pub use cue::{
     NewFact, NewPhases,
 };
 pub use distance::Distance;
-pub use event::{Cause, Event, EventKind, EventMask};
+pub use event::{CueCause, Event, EventKind, EventMask};
 pub use facing::{Align, DirectionCount, Directions, Facing, NewFacings};
 pub use ids::{
-    AreaId, BridgeId, ClipId, CueId, FacingsId, FrameId, ImageId, LookId, MarkId, PointId, RoleId,
-    SheetId, SpanId,
+    AreaId, BridgeId, ClipId, CueId, FacingSetId, FrameId, ImageId, LookId, MarkId, PointId,
+    RoleId, SheetId, SpanId,
 };
 pub use look::NewLook;
 pub use mask::Masks;
-pub use play::{EventUnit, Events, Player, Sample, SaveError, SavedPlayer, random_start};
+pub use play::{EventUnit, Events, Player, RestoreError, Sample, SavedPlayer, random_start};
 pub use range::OutOfRange;
 pub use reel::{
     BuildError, Clip, Cue, Fact, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder, Role,
@@ -90,8 +90,8 @@ pub use time::{
 };
 pub use unison::{SavedUnison, Unison};
 pub use view::{
-    Area, AreaGrid, Attribute, Blit, Buffer, DrawItem, DrawList, Instance, InstanceFormat,
-    InstanceWriter, LookError, LookSet, Placement, Quad, SmallInstance, View,
+    Area, AreaGrid, Blit, DrawItem, DrawList, Instance, InstanceAttribute, InstanceBuffer,
+    InstanceFormat, InstanceWriter, LookError, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], where each is, and names that are

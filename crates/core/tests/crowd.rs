@@ -130,7 +130,7 @@ proptest! {
             if leaves {
                 let slot = blocks.iter_mut().flat_map(|(_, slots)| slots).filter(|slot| slot.is_some()).nth(which);
                 if let Some(slot) = slot {
-                    prop_assert!(crowd.despawn(slot.unwrap()));
+                    prop_assert!(crowd.remove(slot.unwrap()));
                     *slot = None;
                 }
                 continue;
@@ -162,7 +162,7 @@ proptest! {
     ) {
         let (reel, ids) = build(&before);
         let next = {
-            let mut builder = reel.next_version();
+            let mut builder = reel.reload();
             let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
             for (index, clip) in after.iter().enumerate() {
                 let new = NewClip::of(sheet).mode(clip.mode);
@@ -230,7 +230,7 @@ proptest! {
             crowd.hit_stop(member, Ticks::new(hit_stop));
             member
         }).collect();
-        gone.into_iter().filter_map(|nth| handles.get(nth)).for_each(|member| { crowd.despawn(*member); });
+        gone.into_iter().filter_map(|nth| handles.get(nth)).for_each(|member| { crowd.remove(*member); });
         crowd.advance(Ticks::new(before));
         let mut loaded = crowd.save().load(&other).unwrap();
         prop_assert!(loaded.changed().eq(crowd.ids()), "all are to be uploaded");
@@ -270,7 +270,7 @@ proptest! {
             let tell = |player: &mut Player| match command {
                 0 => player.seek_hold(&reel, number as u32 % 6),
                 1 => { let _ = player.set_duration(&reel, Ticks::new(number)); }
-                2 => { player.step_forwards(&reel); }
+                2 => { player.step_forward(&reel); }
                 3 => { player.step_back(&reel); }
                 4 => player.set_speed(speed_of(quarters)),
                 5 => { player.consume_hit_stop(Ticks::new(number)); }
@@ -335,14 +335,14 @@ fn a_member_that_is_despawned_while_events_are_read_is_reported_of_to_the_end() 
     let mut heard = Vec::new();
     crowd.advance_with(Ticks::new(25), EventMask::MARKS, |member, event| {
         if event.is_mark(mark) && member.id() == members[1] {
-            member.despawn();
+            member.remove();
         }
         heard.push(member.id());
     });
     assert_eq!(heard, members.map(|member| [member; 2]).concat());
     assert!(crowd.ids().eq([members[0], members[2]]));
     crowd.clear();
-    assert!(crowd.is_empty() && crowd.ids().next().is_none() && !crowd.despawn(members[0]));
+    assert!(crowd.is_empty() && crowd.ids().next().is_none() && !crowd.remove(members[0]));
 }
 
 #[test]
@@ -380,7 +380,7 @@ fn a_crowd_wears_what_a_player_would() {
     crowd.instances(&InstanceWriter::new(&reel)).write(&mut pictures, |_| ());
     assert_eq!(pictures, looks.iter().map(shown).collect::<Vec<_>>());
     // Who comes after wears nothing; what was looks is saved.
-    assert!(crowd.despawn(members[3]));
+    assert!(crowd.remove(members[3]));
     assert_eq!(crowd.looks(crowd.ids().next().unwrap()), Some(looks[0]));
     let loaded = crowd.save().load(&reel).unwrap();
     assert_eq!(loaded.looks(members[7]), Some(looks[7]));

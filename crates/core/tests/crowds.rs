@@ -162,7 +162,7 @@ impl Both<'_> {
             }
             Command::Despawn(slot) => {
                 if let Some(Some((handle, group, _))) = self.naive.slots.get(slot).copied() {
-                    assert!(self.crowd.despawn(handle));
+                    assert!(self.crowd.remove(handle));
                     self.naive.slots[slot] = None;
                     // The others sleep on.
                     if let Some(slept) = &mut self.naive.asleep[group] {
@@ -363,7 +363,7 @@ proptest! {
             let new = NewMember::playing(clips[*clip]).flipped(flips_of(*flips)).wearing(looks);
             crowd.spawn(new.started_at(Ticks::from_millis(*start))).unwrap()
         }).collect();
-        left_out.iter().filter_map(|nth| handles.get(*nth)).for_each(|handle| { crowd.despawn(*handle); });
+        left_out.iter().filter_map(|nth| handles.get(*nth)).for_each(|handle| { crowd.remove(*handle); });
         crowd.advance(Ticks::from_millis(1));
         crowd.advance(Ticks::from_millis(millis));
 
@@ -390,14 +390,14 @@ proptest! {
         crowd.instances(&writer).changed().write(&mut changed, |handle| Placement::at(position(handle)));
         prop_assert_eq!(&changed, &expect(&mut crowd.changed()));
 
-        let far_to_near: Vec<MemberId> = handles.iter().rev().copied().collect();
+        let back_to_front: Vec<MemberId> = handles.iter().rev().copied().collect();
         let first = crowd.ids().next();
         prop_assume!(first.is_some());
         let image = crowd.view(first.unwrap()).unwrap().image();
         let mut ordered: Vec<Instance> = Vec::new();
-        crowd.instances(&writer).in_order(&far_to_near).of_image(image).write_at(&mut ordered, &positions);
+        crowd.instances(&writer).in_order(&back_to_front).of_image(image).write_at(&mut ordered, &positions);
         let of_image = |handle: &MemberId| crowd.view(*handle).is_some_and(|view| view.image() == image);
-        prop_assert_eq!(&ordered, &expect(&mut far_to_near.iter().copied().filter(of_image)));
+        prop_assert_eq!(&ordered, &expect(&mut back_to_front.iter().copied().filter(of_image)));
         let mut by_image: Vec<u32> = Vec::new();
         crowd.instances(&writer).of_image(image).write(&mut by_image, |_| ());
         let pictures = crowd.ids().filter(of_image).map(|handle| crowd.packed_frame(handle).to_bits());
@@ -410,8 +410,8 @@ proptest! {
         crowd.instances(&writer).write_at(&mut few, known);
         prop_assert_eq!(&few, &expect(&mut crowd.ids().filter(has_place)));
         few.clear();
-        crowd.instances(&writer).in_order(&far_to_near).write_at(&mut few, known);
-        prop_assert_eq!(&few, &expect(&mut far_to_near.iter().copied().filter(has_place)));
+        crowd.instances(&writer).in_order(&back_to_front).write_at(&mut few, known);
+        prop_assert_eq!(&few, &expect(&mut back_to_front.iter().copied().filter(has_place)));
 
         // A slice takes as many as it has room for; every slot has an item.
         let mut small = vec![SmallInstance::default(); room];
@@ -490,7 +490,7 @@ fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
     crowd.advance(Ticks::new(1));
     player.advance(&reel, Ticks::new(1));
 
-    let next = fill(reel.next_version(), 3);
+    let next = fill(reel.reload(), 3);
     assert!(crowd.reload(&next));
     assert_eq!(crowd.frame(walker), player.frame(&next), "seen before any time has passed");
     let (mut reported, mut expected) = (Vec::new(), Vec::new());
@@ -501,7 +501,7 @@ fn a_crowd_outlives_a_reload_and_refuses_a_foreign_reel() {
     let mut writer = InstanceWriter::new(&reel);
     let mut out: Vec<u32> = Vec::new();
     assert_eq!(crowd.instances(&writer).write(&mut out, |_| ()), 0, "a writer of another version");
-    assert!(writer.refresh(&next) && !writer.refresh(&next));
+    assert!(writer.reload(&next) && !writer.reload(&next));
     assert_eq!(crowd.instances(&writer).write(&mut out, |_| ()), 1);
 
     let mut builder = Reel::builder();

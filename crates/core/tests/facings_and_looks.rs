@@ -72,7 +72,7 @@ fn builder() -> ReelBuilder {
 #[test]
 fn a_mirrored_facing_is_a_clip_with_its_marks_swapped() {
     let reel = builder().build().unwrap();
-    let set = reel.facings_id("walk").unwrap();
+    let set = reel.facing_set_id("walk").unwrap();
     let left = reel.clip_facing(set, Facing::Left).unwrap();
     assert_eq!(reel.clip_id("walk-left"), Ok(left));
     let marks = |clip: ClipId| -> Vec<(u32, String)> {
@@ -101,7 +101,7 @@ fn a_mirrored_facing_is_a_clip_with_its_marks_swapped() {
 #[test]
 fn turning_keeps_the_place_and_reports_no_marks() {
     let reel = builder().build().unwrap();
-    let set = reel.facings_id("walk").unwrap();
+    let set = reel.facing_set_id("walk").unwrap();
     let mut bram = Player::new(&reel, reel.clip_id("slow").unwrap());
     bram.face(&reel, set, Facing::Down); // not of the set: from its start
     let first = bram.advance(&reel, Ticks::new(53)).next().unwrap();
@@ -232,7 +232,7 @@ fn an_actor_outlives_a_reload_and_hears_of_new_cues_at_once() {
     let mut bram = Actor::new(&reel, reel.role_id("").unwrap());
     bram.set(reel.fact_id("moving").unwrap(), true).unwrap();
     bram.advance(&reel, Ticks::new(14));
-    let mut next = reel.next_version();
+    let mut next = reel.reload();
     let sheet = next.sheet("day", NewSheet::grid([64, 32], Grid::cell_size([8, 8])));
     next.clip("walk-down", NewClip::of(sheet).frames(0..4).each(Ticks::new(10)));
     next.clip("dance", NewClip::of(sheet).frames(0..4).each(Ticks::new(10)));

@@ -229,13 +229,13 @@ proptest! {
         let entered: Vec<_> = entered.skip(1).take(count).collect();
         let mut stepping = Player::new(&reel, ids[0]);
         let mut stepped = Vec::new();
-        while stepped.len() < count && stepping.step_forwards(&reel) {
+        while stepped.len() < count && stepping.step_forward(&reel) {
             stepped.push((stepping.clip(), stepping.hold_index(&reel)));
         }
         prop_assert_eq!(&stepped, &entered);
         let there = stepping;
         if stepping.step_back(&reel) && stepping.clip() == there.clip() {
-            prop_assert!(stepping.step_forwards(&reel));
+            prop_assert!(stepping.step_forward(&reel));
             prop_assert_eq!((stepping.hold_index(&reel), stepping.cycle()), (there.hold_index(&reel), there.cycle()));
         }
     }

@@ -82,10 +82,10 @@ proptest! {
         let theirs: std::collections::BTreeSet<[i32; 2]> = theirs.into_iter().collect();
         mine.retain(|pixel| theirs.contains(pixel));
         mine.sort_by_key(|[x, y]| (*y, *x));
-        prop_assert_eq!(masks.touch(one, other), mine.first().copied());
-        prop_assert_eq!(masks.count(one, other), mine.len() as u64);
-        prop_assert_eq!(masks.count(other, one), mine.len() as u64);
-        prop_assert_eq!(masks.touching(one, other).collect::<Vec<_>>(), mine);
+        prop_assert_eq!(masks.first_contact(one, other), mine.first().copied());
+        prop_assert_eq!(masks.contact_count(one, other), mine.len() as u64);
+        prop_assert_eq!(masks.contact_count(other, one), mine.len() as u64);
+        prop_assert_eq!(masks.contacts(one, other).collect::<Vec<_>>(), mine);
     }
 }
 
@@ -98,11 +98,14 @@ fn what_shows_nothing_touches_nothing() {
     let masks = Masks::new(&reel, |_, _| true);
     let up = Player::new(&reel, clip).packed_frame(&reel);
     let nothing = (PackedFrame::NOTHING, [0, 0]);
-    assert_eq!(masks.touch((up, [0, 0]), nothing), None);
-    assert_eq!((masks.count(nothing, nothing), masks.is_opaque_at(nothing, [0, 0])), (0, false));
+    assert_eq!(masks.first_contact((up, [0, 0]), nothing), None);
+    assert_eq!(
+        (masks.contact_count(nothing, nothing), masks.is_opaque_at(nothing, [0, 0])),
+        (0, false)
+    );
     for far in [i32::MIN, i32::MAX] {
-        assert_eq!(masks.count((up, [far, far]), (up, [0, 0])), 0);
-        assert_eq!(masks.count((up, [far, far]), (up, [far, far])), 64);
+        assert_eq!(masks.contact_count((up, [far, far]), (up, [0, 0])), 0);
+        assert_eq!(masks.contact_count((up, [far, far]), (up, [far, far])), 64);
     }
     assert!(masks.belongs_to(&reel));
 }

@@ -54,7 +54,7 @@ fn main() {
         if update % 500 == 499 {
             crowd.restore_from(&saved);
         }
-        if update % 7 == 0 && crowd.despawn(members[0]) {
+        if update % 7 == 0 && crowd.remove(members[0]) {
             crowd.spawn(leap);
         }
         reported.iter(EventMask::MARKS).count() + instances.len()

@@ -57,7 +57,7 @@ proptest! {
         prop_assert_eq!(play(&reel, &mut back, &after), play(&reel, &mut player, &after));
         prop_assert_eq!(back, player);
         // In another version it finds its place, as a player does that stayed in Rust.
-        let next = fill(reel.next_version());
+        let next = fill(reel.reload());
         let mut back = Player::from_bits(&next, player.to_bits()).unwrap();
         prop_assert_eq!(play(&next, &mut back, &after), play(&next, &mut player, &after));
         player.advance(&next, Ticks::ZERO); // it has met the version by now, whatever came after
@@ -73,7 +73,7 @@ proptest! {
         ids in any::<[u64; 4]>(),
     ) {
         let reel = reel();
-        let next = fill(reel.next_version());
+        let next = fill(reel.reload());
         let known = Player::new(&reel, reel.clip_id("walk").unwrap()).to_bits();
         let later = Player::new(&next, next.clip_id("walk").unwrap()).to_bits();
         let mut bits = bits;

@@ -65,7 +65,7 @@ proptest! {
         }
     }
 
-    /// Progress runs from 0 to 1 and never falls while it plays forwards.
+    /// Progress runs from 0 to 1 and never falls while it plays forward.
     #[test]
     fn progress_rises_from_nothing_to_all(spec in spec(), endless in any::<bool>(), step in 1_u64..70_000_000) {
         let endless = endless && spec.mode != Mode::Once;
@@ -94,7 +94,7 @@ proptest! {
         let (reel, clip) = reel(&spec, false);
         let mut player = Player::new(&reel, clip);
         if back {
-            player.set_speed(Speed::BACKWARDS);
+            player.set_speed(Speed::BACKWARD);
         }
         match player.set_duration(&reel, Ticks::new(wanted)) {
             Ok(()) => {

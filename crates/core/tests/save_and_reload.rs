@@ -108,7 +108,7 @@ fn a_lost_clip_is_an_error_and_not_a_wrong_picture() {
     let player = Player::new(&reel, reel.clip_id("puff").unwrap());
     let without = reel_of(&CLIPS[..2]);
     let error = player.save(&reel).load(&without).unwrap_err();
-    assert_eq!(error, SaveError::ClipGone { clip: "puff".to_owned() });
+    assert_eq!(error, RestoreError::ClipGone { clip: "puff".to_owned() });
     assert!(error.to_string().contains("`puff`"));
     // Where only the clip that was to follow is lost, the clip's own end follows.
     let mut player = Player::new(&reel, reel.clip_id("walk").unwrap());
@@ -127,7 +127,7 @@ fn the_next_version_of_a_reel_keeps_ids_and_players() {
     let mut puffing = Player::new(&old, puff);
 
     // `puff` is gone, `walk` has fewer and shorter holds, a new clip stands first.
-    let new = fill(old.next_version(), &[("hover", 3, 10), ("walk", 2, 40), ("idle", 2, 3)]);
+    let new = fill(old.reload(), &[("hover", 3, 10), ("walk", 2, 40), ("idle", 2, 3)]);
     assert_eq!((new.clip_id("walk"), new.clip_id("idle")), (Ok(walk), Ok(idle)));
     assert!(new.clip_id("puff").is_err() && new.clip_id("hover").unwrap() != puff);
     assert_eq!(walking.hold_index(&new), Some(1));
@@ -139,7 +139,7 @@ fn the_next_version_of_a_reel_keeps_ids_and_players() {
     let before = puffing;
     assert_eq!(puffing.advance(&new, Ticks::from_secs(1)).count(), 0);
     assert_eq!(puffing, before, "it waits for its clip");
-    let back = fill(new.next_version(), &CLIPS);
+    let back = fill(new.reload(), &CLIPS);
     assert_eq!(back.clip_id("puff"), Ok(puff));
     assert!(puffing.advance(&back, Ticks::from_millis(60)).count() > 0);
 }
@@ -155,7 +155,7 @@ fn with_a_foreign_reel_nothing_moves_and_nothing_is_shown() {
     assert_eq!(player.advance(&foreign, Ticks::from_secs(9)).count(), 0);
     player.seek(&foreign, Ticks::from_secs(1));
     player.seek_hold(&foreign, 1);
-    assert!(!player.step_forwards(&foreign));
+    assert!(!player.step_forward(&foreign));
     assert_eq!(player, before);
     assert!(player.view(&foreign).is_none() && player.hold_index(&foreign).is_none());
     // Reported to play a clip of the other reel, it plays from that one.
@@ -192,8 +192,8 @@ fn after_a_rollback_events_are_recognized() {
 fn siblings_and_a_thousand_reloads_are_reported_apart() {
     let base = reel_of(&CLIPS);
     let walk = base.clip_id("walk").unwrap();
-    let long = fill(base.next_version(), &[("walk", 4, 1), ("run", 4, 2)]);
-    let short = fill(base.next_version(), &[("walk", 2, 60), ("dive", 2, 60)]);
+    let long = fill(base.reload(), &[("walk", 4, 1), ("run", 4, 2)]);
+    let short = fill(base.reload(), &[("walk", 2, 60), ("dive", 2, 60)]);
     let mut player = Player::new(&long, walk);
     player.advance(&long, Ticks::from_millis(3_900)); // hold 3 of 4
     assert_eq!((player.hold_index(&long), player.hold_index(&short)), (Some(3), Some(1)));
@@ -213,7 +213,7 @@ fn siblings_and_a_thousand_reloads_are_reported_apart() {
     let first = player;
     for nth in 0..1_000_u32 {
         let fps = 1 + nth % 50;
-        reel = fill(reel.next_version(), &[("walk", 3 + nth % 5, fps), ("idle", 2, 3)]);
+        reel = fill(reel.reload(), &[("walk", 3 + nth % 5, fps), ("idle", 2, 3)]);
         assert_eq!(reel.clip_id("walk"), Ok(walk));
         // The one that was left behind a thousand builds ago, and the one that came along.
         for mut player in [first, player] {
@@ -254,7 +254,7 @@ fn ids_of_another_reel_are_refused() {
     let before = player;
     assert!(!player.play(&reel, fan) && !player.switch_to(&reel, fan) && !player.then(&reel, fan));
     assert!(!player.play_times(&reel, fan, 2));
-    let facings = other.facings_id("fan").unwrap();
+    let facings = other.facing_set_id("fan").unwrap();
     assert!(!player.face(&reel, facings, Facing::Down));
     assert!(!player.in_span(&reel, other.span_id("fan").unwrap()));
     assert_eq!(player, before);
@@ -332,7 +332,7 @@ fn everything_goes_through_any_serde_format() {
     let mut unison = Unison::new(&reel);
     unison.advance(Ticks::from_millis(123));
     through(&unison.save());
-    through(&(member, group, Ticks::from_millis(3), Speed::BACKWARDS, Facing::UpLeft));
+    through(&(member, group, Ticks::from_millis(3), Speed::BACKWARD, Facing::UpLeft));
     assert!(serde_json::from_str::<Speed>("2147483647").is_err(), "no speed is so large");
 
     // A clock that was saved loses nothing of what it carries.
@@ -363,7 +363,7 @@ fn after_a_reload_cues_see_the_hold_that_an_ended_clip_stands_at() {
         builder.build().unwrap()
     };
     let before = build(Reel::builder(), 1);
-    let after = build(before.next_version(), 3);
+    let after = build(before.reload(), 3);
     let mut bram = Actor::new(&before, before.role_id("").unwrap());
     bram.advance(&before, Ticks::from_secs(1));
     assert!(bram.player().has_ended());

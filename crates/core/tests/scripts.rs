@@ -215,7 +215,7 @@ impl Subject for Crowd {
             Order::Speed(quarters) => {
                 self.set_group_scale(group, f64::from(quarters.abs()) / 4.0).unwrap();
             }
-            Order::Flip(_) => _ = self.set_speed(Target::All, Speed::BACKWARDS),
+            Order::Flip(_) => _ = self.set_speed(Target::All, Speed::BACKWARD),
             Order::Fact(..) => _ = self.set_speed(Target::All, Speed::NORMAL),
             Order::Sleep(true) => _ = self.sleep_group(group),
             Order::Sleep(false) => _ = self.wake_group(group),
@@ -295,9 +295,9 @@ proptest! {
         other in vec(any_clip(CLIPS), CLIPS), script in script(),
     ) {
         let (reel, ids) = build(&base);
-        let sibling = |clips: &_| build_into(reel.next_version(), clips).0;
+        let sibling = |clips: &_| build_into(reel.reload(), clips).0;
         let (one, other) = (sibling(&one), sibling(&other));
-        let after = build_into(one.next_version(), &base).0;
+        let after = build_into(one.reload(), &base).0;
         let player = Player::new(&reel, ids[0]);
         let versions = [reel, one, other, after];
         let (whole, cut) = (go(&versions, player, &script, false), go(&versions, player, &script, true));
@@ -308,7 +308,7 @@ proptest! {
     #[test]
     fn an_actor_comes_to_the_same(base in spec(), one in spec(), script in script()) {
         let reel = base.build();
-        let (one, other) = (one.build_into(reel.next_version()), base.build_into(reel.next_version()));
+        let (one, other) = (one.build_into(reel.reload()), base.build_into(reel.reload()));
         let actor = Actor::new(&reel, reel.role_id("").unwrap());
         let versions = [reel, one, other];
         let whole = go(&versions, actor, &script, false);
@@ -323,9 +323,9 @@ proptest! {
         other in vec(any_clip(CLIPS), CLIPS), count in 1_usize..6, script in script(),
     ) {
         let (reel, ids) = build(&base);
-        let sibling = |clips: &_| build_into(reel.next_version(), clips).0;
+        let sibling = |clips: &_| build_into(reel.reload(), clips).0;
         let (one, other) = (sibling(&one), sibling(&other));
-        let after = build_into(one.next_version(), &base).0;
+        let after = build_into(one.reload(), &base).0;
         let mut crowd = Crowd::new(&reel);
         for nth in 0..count {
             crowd.spawn(ids[nth % CLIPS]).unwrap();

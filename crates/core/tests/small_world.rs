@@ -158,7 +158,7 @@ struct World<'s> {
 impl<'s> World<'s> {
     fn new(spec: &'s Spec) -> World<'s> {
         let reel = spec.build();
-        let next = spec.build_into(reel.next_version());
+        let next = spec.build_into(reel.reload());
         World { spec, reels: [reel, next], seen: HashSet::new(), script: Vec::new(), tried: 0 }
     }
 

@@ -31,7 +31,7 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     let reel = fill(Reel::builder(), &["fan"]);
     let mut unison = Unison::new(&reel);
     unison.advance(Ticks::new(25));
-    let next = fill(reel.next_version(), &["fan", "lamp"]);
+    let next = fill(reel.reload(), &["fan", "lamp"]);
     assert!(unison.reload(&next));
     unison.advance(Ticks::new(10));
     let shown = |name: &str| unison.frame(next.clip_id(name).unwrap()).unwrap();

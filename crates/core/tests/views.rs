@@ -157,7 +157,7 @@ fn pivots_of_frames_come_before_those_of_clips_and_sheets() {
     let nose = reel.point_id("nose").unwrap();
     let own = Player::new(&reel, reel.clip_id("own").unwrap());
     assert_eq!(own.view(&reel).unwrap().point(nose), Some([1.5, 2.0]));
-    assert_eq!(reel.frames_of_sheet(frames), 2, "frames on other pivots are of no sheet");
+    assert_eq!(reel.frame_count(frames), 2, "frames on other pivots are of no sheet");
     let image = |sheet| reel.frame(reel.frame_of_sheet(sheet, 0).unwrap()).unwrap().image();
     assert_eq!(image(frames), image(whole), "one image, cut twice");
     assert!(image(other) != image(whole) && reel.image_count() == 2, "not of the same size");

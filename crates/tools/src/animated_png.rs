@@ -1,6 +1,6 @@
 use std::io;
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, EncodingError, Writer};
 
 /// Writes an animated image as APNG, which any browser plays.
@@ -8,10 +8,10 @@ use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, Encodin
 /// Only the rectangle that changed since the frame before is stored.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 /// use lucky_reel_tools::AnimatedPng;
 ///
-/// let mut picture = Pixmap::new([8, 8]).unwrap();
+/// let mut picture = Pixels::new([8, 8]).unwrap();
 /// let mut bytes = Vec::new();
 /// let mut moving = AnimatedPng::new(&mut bytes, [8, 8], 2)?;
 /// moving.frame(&picture, (1, 12))?; // a twelfth of a second
@@ -24,7 +24,7 @@ use png::{BitDepth, BlendOp, ColorType, Compression, DisposeOp, Encoder, Encodin
 pub struct AnimatedPng<W: io::Write> {
     writer: Writer<W>,
     size: [u32; 2],
-    last: Option<Pixmap>,
+    last: Option<Pixels>,
 }
 
 impl<W: io::Write> AnimatedPng<W> {
@@ -61,7 +61,7 @@ impl<W: io::Write> AnimatedPng<W> {
     ///
     /// # Errors
     /// When it is of another size, there are more than were announced, or it cannot be written.
-    pub fn frame(&mut self, picture: &Pixmap, (above, below): (u16, u16)) -> io::Result<()> {
+    pub fn frame(&mut self, picture: &Pixels, (above, below): (u16, u16)) -> io::Result<()> {
         if picture.size() != self.size {
             let what = "all pictures of an animated image must be of one size";
             return Err(io::Error::new(io::ErrorKind::InvalidInput, what));
@@ -99,7 +99,7 @@ impl<W: io::Write> AnimatedPng<W> {
 }
 
 /// The smallest rectangle that holds all changes: its corner and its size.
-fn changed(before: &Pixmap, after: &Pixmap) -> Option<([u32; 2], [u32; 2])> {
+fn changed(before: &Pixels, after: &Pixels) -> Option<([u32; 2], [u32; 2])> {
     let width = after.size()[0] as usize;
     let (mut low, mut high) = ([u32::MAX; 2], [0; 2]);
     let rows = before.rgba().chunks_exact(width * 4).zip(after.rgba().chunks_exact(width * 4));

@@ -1,4 +1,4 @@
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use lucky_reel_assets::blend_over;
 use lucky_reel_core::{Area, Blit, Instance, Rect, View};
 
@@ -6,11 +6,11 @@ use lucky_reel_core::{Area, Blit, Instance, Rect, View};
 /// examples, tools and tests; games have a renderer.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel};
 /// use lucky_reel_tools::Canvas;
 ///
-/// let mut dot = Pixmap::new([1, 1]).unwrap();
+/// let mut dot = Pixels::new([1, 1]).unwrap();
 /// dot.set_pixel([0, 0], [255, 200, 80, 255]);
 /// let mut builder = Reel::builder();
 /// let sheet = builder.sheet("dot", NewSheet::grid([1, 1], Grid::cell_size([1, 1])));
@@ -23,31 +23,31 @@ use lucky_reel_core::{Area, Blit, Instance, Rect, View};
 /// ```
 #[derive(Clone, Debug)]
 pub struct Canvas {
-    picture: Pixmap,
+    picture: Pixels,
 }
 
 impl Canvas {
     /// A transparent canvas of this width and height; `None` above 67,108,864 pixels.
     #[must_use]
     pub fn new(size: [u32; 2]) -> Option<Canvas> {
-        Pixmap::new(size).map(|picture| Canvas { picture })
+        Pixels::new(size).map(|picture| Canvas { picture })
     }
 
     /// A canvas that begins as this picture.
     #[must_use]
-    pub fn on(picture: Pixmap) -> Canvas {
+    pub fn on(picture: Pixels) -> Canvas {
         Canvas { picture }
     }
 
     /// What has been drawn.
     #[must_use]
-    pub fn picture(&self) -> &Pixmap {
+    pub fn picture(&self) -> &Pixels {
         &self.picture
     }
 
     /// What has been drawn.
     #[must_use]
-    pub fn into_picture(self) -> Pixmap {
+    pub fn into_picture(self) -> Pixels {
         self.picture
     }
 
@@ -65,13 +65,13 @@ impl Canvas {
 
     /// Draws a view with its pivot on `position`, each of its pixels `scale` pixels wide and high.
     /// A view whose image is not among the images is not drawn.
-    pub fn draw(&mut self, view: &View<'_>, images: &[Pixmap], position: [i32; 2], scale: u32) {
+    pub fn draw(&mut self, view: &View<'_>, images: &[Pixels], position: [i32; 2], scale: u32) {
         self.copy(&view.blit(position, scale), images);
     }
 
     /// Copies what a blit says. One whose image is not among the images, or that is smaller than its
     /// source, is not drawn.
-    pub fn copy(&mut self, blit: &Blit, images: &[Pixmap]) {
+    pub fn copy(&mut self, blit: &Blit, images: &[Pixels]) {
         let Some(image) = images.get(blit.image.index()) else { return };
         let source = blit.source;
         let Some(scale) = blit.size[0].checked_div(source.width).filter(|scale| *scale > 0) else {
@@ -86,7 +86,7 @@ impl Canvas {
     }
 
     /// Draws a whole picture with its top left at `at`, upscaled.
-    pub fn draw_picture(&mut self, picture: &Pixmap, at: [i32; 2], scale: u32) {
+    pub fn draw_picture(&mut self, picture: &Pixels, at: [i32; 2], scale: u32) {
         let size = picture.size().map(|side| side.saturating_mul(scale));
         self.paint(at, size, |x, y| picture.pixel([x / scale, y / scale]));
     }
@@ -94,7 +94,7 @@ impl Canvas {
     /// Draws an instance at its place, scale and rotation, tinted: each pixel of the canvas whose middle lies
     /// inside shows the texel there. As a GPU does it with nearest sampling and straight alpha, for tests
     /// and pictures. One whose image is not among the images is not drawn.
-    pub fn draw_instance(&mut self, instance: &Instance, images: &[Pixmap]) {
+    pub fn draw_instance(&mut self, instance: &Instance, images: &[Pixels]) {
         let Some(image) = images.get(usize::from(instance.image)) else { return };
         let Instance { origin, axis_x, axis_y, source, tint, .. } = *instance;
         let area = Area {

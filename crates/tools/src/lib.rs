@@ -37,5 +37,5 @@ mod write;
 
 pub use animated_png::AnimatedPng;
 pub use canvas::Canvas;
-pub use check::{Checked, check};
+pub use check::{CheckReport, check};
 pub use drawing::Theme;

@@ -23,14 +23,14 @@ pub(crate) struct TimeStep {
 const MOST_STEPS: usize = 4_000;
 
 impl Timeline {
-    pub(crate) fn of(reel: &Reel, clip: &Clip<'_>, backwards: bool) -> Timeline {
+    pub(crate) fn of(reel: &Reel, clip: &Clip<'_>, backward: bool) -> Timeline {
         if clip.is_still() {
             let step = TimeStep { hold: 0, start: Ticks::ZERO, end: Ticks::ZERO };
             return Timeline { steps: vec![step], total: Ticks::ZERO, is_whole: true };
         }
         let mut player = Player::new(reel, clip.id());
-        if backwards {
-            player.set_speed(Speed::BACKWARDS);
+        if backward {
+            player.set_speed(Speed::BACKWARD);
         }
         let cycles = clip.repeat().map_or(1, |cycles| u64::from(cycles) + 1);
         let enough = Ticks::new(clip.cycle_time().get().saturating_mul(cycles).saturating_add(1));
@@ -75,7 +75,7 @@ mod tests {
         #[test]
         fn it_says_what_a_player_shows(
             times in prop::collection::vec(1_u64..40, 1..6), mode in 0..3_usize,
-            repeat in prop::option::of(1_u32..4), backwards in any::<bool>(), at in 0.0..1.0_f64,
+            repeat in prop::option::of(1_u32..4), backward in any::<bool>(), at in 0.0..1.0_f64,
         ) {
             let mode = [Mode::Loop, Mode::PingPong, Mode::Once][mode];
             let mut builder = Reel::builder();
@@ -90,13 +90,13 @@ mod tests {
             };
             let clip = builder.clip("c", clip);
             let reel = builder.build().unwrap();
-            let found = Timeline::of(&reel, &reel.clip(clip).unwrap(), backwards);
+            let found = Timeline::of(&reel, &reel.clip(clip).unwrap(), backward);
             prop_assert!(found.is_whole);
             let time = (found.total.get() as f64 * at) as u64;
             let step = found.steps.iter().find(|s| s.start.get() <= time && time < s.end.get());
             let mut player = Player::new(&reel, clip);
-            if backwards {
-                player.set_speed(Speed::BACKWARDS);
+            if backward {
+                player.set_speed(Speed::BACKWARD);
             }
             player.advance(&reel, Ticks::new(time));
             prop_assert_eq!(step.map(|step| step.hold), player.hold_index(&reel), "at {} in {:?}", time, found);

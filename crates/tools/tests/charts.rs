@@ -4,7 +4,7 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_assets::{Art, Pixmap, load_bytes};
+use lucky_reel_assets::{Art, Pixels, load_bytes};
 use lucky_reel_core::{Speed, Ticks};
 use lucky_reel_tools::preview::Preview;
 use lucky_reel_tools::{Theme, chart};
@@ -12,7 +12,7 @@ use proptest::prelude::*;
 
 /// Frames of one plain color each.
 fn art(clip: &str) -> Art {
-    let mut picture = Pixmap::new([64, 8]).unwrap();
+    let mut picture = Pixels::new([64, 8]).unwrap();
     for x in 0..64 {
         for y in 0..8 {
             picture.set_pixel([x, y], [200, (x / 8) as u8 * 30, 7, 255]);
@@ -24,21 +24,21 @@ fn art(clip: &str) -> Art {
     load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
 }
 
-fn drawn(clip: &str) -> Pixmap {
+fn drawn(clip: &str) -> Pixels {
     let art = art(clip);
     let chart = chart::clip(&art, art.reel.clip_id("c").unwrap(), Theme::Dark).unwrap();
-    let picture = chart.pixmap();
+    let picture = chart.pixels();
     assert_eq!((chart.size(), picture.size()[0]), (picture.size(), 1280));
     assert!(picture.rgba().chunks(4).all(|pixel| pixel[3] == 255), "nothing is seen through");
     picture
 }
 
-fn count(picture: &Pixmap, wanted: [u8; 4]) -> usize {
+fn count(picture: &Pixels, wanted: [u8; 4]) -> usize {
     picture.rgba().chunks(4).filter(|pixel| *pixel == wanted).count()
 }
 
 /// The longest runs of the two colors of the boxes, in the row of pixels where they begin.
-fn widths(picture: &Pixmap) -> Vec<usize> {
+fn widths(picture: &Pixels) -> Vec<usize> {
     let boxes = [[0x22, 0x2f, 0x42, 0xff], [0x2b, 0x3b, 0x51, 0xff]];
     let [width, height] = picture.size();
     let row = (0..height).find(|y| boxes.contains(&picture.pixel([100, *y]))).unwrap();
@@ -57,11 +57,11 @@ fn areas_are_outlined() {
     assert!(chart.svg().contains("area catch"));
     // Four outlines of 17 x 17 pixels, zoomed by 3, and some letters.
     let outline = 4 * (4 * 17 * 3 - 4);
-    let drawn = count(&chart.pixmap(), AREA);
+    let drawn = count(&chart.pixels(), AREA);
     assert!((outline..outline + 700).contains(&drawn), "{drawn}");
 
     let preview = Preview::open(&[path.into()], Default::default(), None).unwrap();
-    let stage = preview.stage([320, 320]); // 4 pixels a pixel of the art at least
+    let stage = preview.layout([320, 320]); // 4 pixels a pixel of the art at least
     let lit: Vec<[u32; 2]> = (0..320 * 320)
         .map(|nth| [nth % 320, nth / 320])
         .filter(|at| stage.pixel(*at) == AREA)
@@ -181,7 +181,7 @@ fn whole_reels_are_drawn_in_both_themes_and_forms() {
             [(Theme::Dark, [0x12, 0x18, 0x24, 255]), (Theme::Light, [0xf8, 0xf5, 0xec, 255])]
         {
             let chart = chart::reel(&art, theme).unwrap();
-            let (picture, svg) = (chart.pixmap(), chart.svg());
+            let (picture, svg) = (chart.pixels(), chart.svg());
             assert_eq!((picture.size(), picture.pixel([0, 0])), (chart.size(), ground));
             let document = roxmltree::Document::parse(&svg).unwrap();
             let texts: Vec<&str> = document.descendants().filter_map(|node| node.text()).collect();

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Loader, Pixmap, Severity};
+use lucky_reel_assets::{Loader, Pixels, Severity};
 use lucky_reel_tools::check;
 
 const SOUND: &str = r#"reel = 1
@@ -31,7 +31,7 @@ fn what_loads_is_checked_for_what_is_likely_a_mistake() {
         let text = SOUND.replacen(from, to, 1);
         // Row 0: a figure 20 pixels wide in each cell; the last two cells of row 1 are empty.
         let read = |_: &str| {
-            let mut picture = Pixmap::new([256, 64]).unwrap();
+            let mut picture = Pixels::new([256, 64]).unwrap();
             for cell in 0..14_u32 {
                 let (left, top) = (cell % 8 * 32, cell / 8 * 32);
                 for nth in 0..400 {
@@ -80,12 +80,12 @@ fn what_loads_is_checked_for_what_is_likely_a_mistake() {
 /// Art as it should not be: what is warned of, and that nothing is said of art that is sound.
 #[test]
 fn art_is_checked_for_what_artists_overlook() {
-    let warned = |transparent: &str, paint: &dyn Fn(&mut Pixmap)| -> Vec<String> {
+    let warned = |transparent: &str, paint: &dyn Fn(&mut Pixels)| -> Vec<String> {
         let text = format!(
             "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [16, 16], columns = 5 }}\n{transparent}\n\
              [clips.c]\nframes = \"0 to 4\"\nfps = 8\n"
         );
-        let mut picture = Pixmap::new([96, 16]).unwrap();
+        let mut picture = Pixels::new([96, 16]).unwrap();
         for cell in 0..5 {
             for nth in 0..96_u32 {
                 let at = [cell * 16 + 4 + nth % 8, 3 + nth / 8];
@@ -133,7 +133,7 @@ fn sheets_that_share_an_image_are_judged_by_their_own_frames() {
         [clips.hard]\nsheet = \"hard\"\nframes = [0, 1]\nfps = 8\n\
         [clips.soft]\nsheet = \"soft\"\nframes = \"glow\"\n";
     let read = |_: &str| {
-        let mut picture = Pixmap::new([48, 16]).unwrap();
+        let mut picture = Pixels::new([48, 16]).unwrap();
         for nth in 0..512 {
             // Opaque up to its border, and on at the other side of it, as packed frames lie side by side.
             picture.set_pixel([nth % 32, nth / 32], [(nth % 250) as u8, 60, 9, 255]);
@@ -155,7 +155,7 @@ fn rows_that_are_nearly_facings_are_warned_of() {
              [clips.walk]\nrows = {{ {rows} }}\ntake = 0\n"
         );
         let read = |_: &str| {
-            let mut picture = Pixmap::new([8, 24]).unwrap();
+            let mut picture = Pixels::new([8, 24]).unwrap();
             picture.rgba_mut().fill(255);
             Ok(picture.to_png())
         };
@@ -179,7 +179,7 @@ fn areas_that_are_empty_or_reach_outside_are_warned_of() {
         feet = { 1 = [0, 7, 8, 0], 2 = [0, 0, 8, 8] }\nhead = { 4 = [-0.5, 0, 2, 2] }\n\
         [clips.c]\nframes = [0]\n";
     let read = |_: &str| {
-        let mut picture = Pixmap::new([80, 8]).unwrap();
+        let mut picture = Pixels::new([80, 8]).unwrap();
         picture.rgba_mut().chunks_mut(4).for_each(|pixel| pixel.copy_from_slice(&[9, 8, 7, 255]));
         Ok(picture.to_png())
     };

@@ -2,19 +2,19 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Pixmap, load_bytes};
+use lucky_reel_assets::{Art, Pixels, load_bytes};
 use lucky_reel_core::*;
 use lucky_reel_tools::{AnimatedPng, Canvas, atomic_write};
 use proptest::prelude::*;
 
 /// What a canvas must do, pixel by pixel: the nearest pixel of the frame, mirrored, laid over.
 fn drawn_naively(
-    below: &Pixmap,
+    below: &Pixels,
     view: &View<'_>,
-    image: &Pixmap,
+    image: &Pixels,
     at: [i32; 2],
     scale: i32,
-) -> Pixmap {
+) -> Pixels {
     let mut out = below.clone();
     let [w, h] = view.size().map(|side| side as i32);
     // Twice as fine, so that half pixels are whole.
@@ -54,7 +54,7 @@ proptest! {
         ground in any::<[u8; 4]>(), pivot in [-3_i32..12, -3_i32..12], at in [-9_i32..20, -9_i32..20],
         flip in any::<[bool; 2]>(), scale in 1_u32..4,
     ) {
-        let image = Pixmap::from_rgba([6, 4], pixels).unwrap();
+        let image = Pixels::from_rgba([6, 4], pixels).unwrap();
         let mut builder = Reel::builder();
         let pivot = Pivot::At(pivot.map(|halves| halves as f32 / 2.0));
         let sheet = builder.sheet("s", NewSheet::grid([6, 4], Grid::cell_size([3, 4])).pivot(pivot));
@@ -75,7 +75,7 @@ proptest! {
     /// What is written as an animated image is read again frame by frame.
     #[test]
     fn moving_pictures_are_read_back(seeds in prop::collection::vec(any::<[u8; 6]>(), 1..6)) {
-        let mut picture = Pixmap::new([7, 5]).unwrap();
+        let mut picture = Pixels::new([7, 5]).unwrap();
         let mut frames = Vec::new();
         for [x, y, r, g, b, a] in seeds {
             picture.set_pixel([u32::from(x % 7), u32::from(y % 5)], [r, g, b, a]);
@@ -91,7 +91,7 @@ proptest! {
         let mut reader = png::Decoder::new(std::io::Cursor::new(&bytes)).read_info().unwrap();
         let control = *reader.info().animation_control().unwrap();
         prop_assert_eq!((control.num_frames as usize, control.num_plays), (frames.len(), 0));
-        let mut screen = Pixmap::new([7, 5]).unwrap();
+        let mut screen = Pixels::new([7, 5]).unwrap();
         for frame in &frames {
             let mut data = vec![0; reader.output_buffer_size().unwrap()];
             reader.next_frame(&mut data).unwrap();
@@ -135,7 +135,7 @@ fn shown(art: &Art) -> Vec<u32> {
 fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     let magenta = [255, 0, 255, 255];
     // A title bar of 3 pixels, then 4 x 2 cells of 10 x 8, a figure of 4 x 3 pixels in all but one.
-    let mut picture = Pixmap::new([40, 19]).unwrap();
+    let mut picture = Pixels::new([40, 19]).unwrap();
     picture.rgba_mut().chunks_exact_mut(4).for_each(|pixel| pixel.copy_from_slice(&magenta));
     for cell in 0..7_u32 {
         for nth in 0..12 {

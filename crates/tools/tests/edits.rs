@@ -6,14 +6,14 @@ use std::collections::BTreeMap;
 use std::path::Path;
 
 use lucky_reel_assets::document::Form;
-use lucky_reel_assets::{Pixmap, load_bytes};
+use lucky_reel_assets::{Pixels, load_bytes};
 use lucky_reel_core::{ExactTime, Ticks};
 use lucky_reel_tools::edit::{duration_text, set_hold};
 use proptest::prelude::*;
 
 /// The holds of all clips of a reel file over a sheet of 8 by 4 cells.
 fn holds(text: &str, form: Form) -> Result<BTreeMap<String, Vec<Ticks>>, String> {
-    let mut picture = Pixmap::new([64, 32]).unwrap();
+    let mut picture = Pixels::new([64, 32]).unwrap();
     picture.rgba_mut().fill(255);
     let name = if form == Form::Toml { "bram.reel.toml" } else { "bram.reel.json" };
     let art = load_bytes(name, text.as_bytes(), |_| Ok(picture.to_png()));

@@ -4,10 +4,10 @@
 
 mod made_sheets;
 
-use lucky_reel_assets::{Loader, Pixmap, load_bytes};
+use lucky_reel_assets::{Loader, Pixels, load_bytes};
 use lucky_reel_core::Grid;
 use lucky_reel_tools::chart;
-use lucky_reel_tools::measure::{Guess, Known, advice, measure, measure_with};
+use lucky_reel_tools::measure::{GridHints, Guess, advice, measure, measure_with};
 use made_sheets::{Made, made};
 use proptest::option;
 use proptest::prelude::*;
@@ -67,24 +67,25 @@ fn made_up_sheets_are_measured() {
 fn what_is_known_is_kept() {
     for made in sheets().filter(|made| made.kind == "gaps") {
         let [cell, gap] = [1, 2].map(|of| [made.axes[0][of], made.axes[1][of]]);
-        let known = Known { cell: Some(cell), ..Known::default() };
+        let known = GridHints { cell: Some(cell), ..GridHints::default() };
         let with_cell = measure_with(&made.picture, known);
         assert!(with_cell.guesses.iter().all(|guess| guess.cell == cell));
         assert!(is_right(&with_cell.guesses[0], &made), "{} {:?}", made.kind, with_cell.guesses[0]);
-        let known = Known { gap: Some(gap), columns: Some(made.axes[0][3]), ..Known::default() };
+        let known =
+            GridHints { gap: Some(gap), columns: Some(made.axes[0][3]), ..GridHints::default() };
         for guess in measure_with(&made.picture, known).guesses {
             assert_eq!((guess.gap, guess.columns), (gap, made.axes[0][3]));
         }
-        let known = Known { cell: Some([9_999, 1]), ..Known::default() };
+        let known = GridHints { cell: Some([9_999, 1]), ..GridHints::default() };
         assert!(measure_with(&made.picture, known).guesses.is_empty());
     }
     // From a start on, as if nothing stood before it.
     let made = made(1_200);
     let [across, down] = made.axes.map(|axis| axis[1] + axis[2]);
-    let known = Known { start: Some([across, down]), ..Known::default() };
+    let known = GridHints { start: Some([across, down]), ..GridHints::default() };
     let measured = measure_with(&made.picture, known);
     assert_eq!(measured.guesses[0].start, [across, down]);
-    let beyond = Known { start: Some([9_999, 0]), ..Known::default() };
+    let beyond = GridHints { start: Some([9_999, 0]), ..GridHints::default() };
     assert!(measure_with(&made.picture, beyond).guesses.is_empty());
 }
 
@@ -99,7 +100,7 @@ fn guesses_have_reasons_and_pictures() {
     assert!(said.contains("no drawing crosses") || said.contains("look alike"), "{said}");
     let lined = chart::with_grid_lines(&made.picture, best.grid(), &[]).unwrap();
     assert!(lined.size()[0] > made.picture.size()[0] && lined.size()[1] > made.picture.size()[1]);
-    let tiny = Pixmap::new([64, 64]).unwrap();
+    let tiny = Pixels::new([64, 64]).unwrap();
     let tiny = chart::with_grid_lines(&tiny, Grid::cell_size([2, 2]), &[]).unwrap();
     assert!(tiny.size()[0] >= 32 * 12, "small cells are drawn large: {:?}", tiny.size());
 
@@ -140,11 +141,11 @@ proptest! {
         start in option::of([number(), number()]),
     ) {
         let palette = [[0; 4], [0; 4], [200, 30, 90, 255], [10, 10, 10, 128]];
-        let mut picture = Pixmap::new(size).unwrap();
+        let mut picture = Pixels::new(size).unwrap();
         for (pixel, color) in picture.rgba_mut().chunks_exact_mut(4).zip(colors.iter().cycle()) {
             pixel.copy_from_slice(&palette[*color]);
         }
-        let known = Known { cell, margin, gap, columns, start };
+        let known = GridHints { cell, margin, gap, columns, start };
         for guess in measure_with(&picture, known).guesses {
             let cells = guess.grid().cut(size);
             prop_assert_eq!(cells.unwrap().len() as u32, guess.columns * guess.rows);
@@ -158,19 +159,19 @@ proptest! {
 
 #[test]
 fn pictures_that_tell_nothing_are_not_sure() {
-    let mut full = Pixmap::new([96, 64]).unwrap();
+    let mut full = Pixels::new([96, 64]).unwrap();
     full.rgba_mut().fill(200);
     for picture in [
-        Pixmap::new([96, 64]).unwrap(),
+        Pixels::new([96, 64]).unwrap(),
         full,
-        Pixmap::new([1, 1]).unwrap(),
-        Pixmap::new([7, 300]).unwrap(),
-        Pixmap::new([1, 4_000]).unwrap(),
+        Pixels::new([1, 1]).unwrap(),
+        Pixels::new([7, 300]).unwrap(),
+        Pixels::new([1, 4_000]).unwrap(),
     ] {
         let measured = measure(&picture);
         assert!(!measured.sure && !measured.guesses.is_empty(), "{picture:?}");
         assert!(measured.guesses.iter().all(|guess| guess.grid().cut(picture.size()).is_ok()));
     }
-    let none = measure(&Pixmap::new([0, 0]).unwrap());
+    let none = measure(&Pixels::new([0, 0]).unwrap());
     assert!(!none.sure && none.guesses.is_empty());
 }

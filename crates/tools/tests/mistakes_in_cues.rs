@@ -5,7 +5,7 @@
 
 use std::io;
 
-use lucky_reel_assets::{Art, LoadError, Pixmap, load_bytes};
+use lucky_reel_assets::{Art, LoadError, Pixels, load_bytes};
 use lucky_reel_tools::convert::{Form, convert};
 
 const SOUND: &str = r#"reel = 1
@@ -85,7 +85,7 @@ fn read(path: &str) -> io::Result<Vec<u8>> {
         "small.png" => [128, 64],
         _ => return Err(io::ErrorKind::NotFound.into()),
     };
-    let mut picture = Pixmap::new(size).unwrap();
+    let mut picture = Pixels::new(size).unwrap();
     picture.rgba_mut().fill(200);
     Ok(picture.to_png())
 }

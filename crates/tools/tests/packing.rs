@@ -3,10 +3,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::packing::{Packing, pack};
-use lucky_reel_assets::{Art, Loader, Pixmap, load_bytes};
+use lucky_reel_assets::{Art, Loader, Pixels, load_bytes};
 use lucky_reel_core::{ExactTime, LookSet, Player, Rect, Ticks};
 use lucky_reel_tools::Canvas;
-use lucky_reel_tools::pack::{Source, reel_file, reels};
+use lucky_reel_tools::pack::{SourceImage, reel_file, reels};
 use proptest::prelude::*;
 
 proptest! {
@@ -15,8 +15,8 @@ proptest! {
         sizes in prop::collection::vec(([1_u32..20, 1_u32..20], 0_u8..6), 1..20), padding in 0_u32..4,
         extrude in 0_u32..3, power_of_two in any::<bool>(),
     ) {
-        let pictures: Vec<Pixmap> = sizes.iter().map(|(size, shade)| {
-            let mut picture = Pixmap::new(*size).unwrap();
+        let pictures: Vec<Pixels> = sizes.iter().map(|(size, shade)| {
+            let mut picture = Pixels::new(*size).unwrap();
             picture.rgba_mut().iter_mut().zip(0_u8..=255).for_each(|(byte, nth)| *byte = (nth / 9 * 7).wrapping_add(shade * 40));
             picture
         }).collect();
@@ -51,11 +51,11 @@ proptest! {
 
         // The reel file plays them with their times.
         let times: Vec<ExactTime> = (1..=pictures.len() as u64).map(|n| Ticks::new(n * 1_000).into()).collect();
-        let animated = |times: &[ExactTime]| Source { name: "moth".to_owned(), times: times.to_vec(), plays: Some(3) };
+        let animated = |times: &[ExactTime]| SourceImage { name: "moth".to_owned(), times: times.to_vec(), plays: Some(3) };
         let still = |(nth, time): (usize, &ExactTime)| {
-            Source { name: format!("moth-{nth}"), times: vec![*time], plays: None }
+            SourceImage { name: format!("moth-{nth}"), times: vec![*time], plays: None }
         };
-        let stills: Vec<Source> = times.iter().enumerate().map(still).collect();
+        let stills: Vec<SourceImage> = times.iter().enumerate().map(still).collect();
         let sources = if times.len() > 1 && padding > 1 { vec![animated(&times)] } else { stills };
         let text = reel_file(&packed, "moth", &sources);
         let art = load_bytes("moth.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
@@ -71,10 +71,10 @@ proptest! {
 /// Several animations and series become several clips in one image, with their own names.
 #[test]
 fn each_series_is_a_clip() {
-    let images: Vec<Pixmap> = (1..=5).map(|side| Pixmap::new([side, 4]).unwrap()).collect();
+    let images: Vec<Pixels> = (1..=5).map(|side| Pixels::new([side, 4]).unwrap()).collect();
     let packed = pack(&images, Packing::default(), 1 << 20).unwrap();
     let time: ExactTime = Ticks::from_millis(80).into();
-    let source = |name: &str, times| Source { name: name.to_owned(), times, plays: Some(1) };
+    let source = |name: &str, times| SourceImage { name: name.to_owned(), times, plays: Some(1) };
     let sources = [
         source("puff-9", vec![time]),
         source("puff-10", vec![time]),
@@ -92,14 +92,14 @@ fn each_series_is_a_clip() {
 
 #[test]
 fn what_does_not_fit_is_refused() {
-    assert!(pack::<Pixmap>(&[], Packing::default(), 1 << 26).is_err());
-    let wide = Pixmap::new([17_000, 1]).unwrap();
+    assert!(pack::<Pixels>(&[], Packing::default(), 1 << 26).is_err());
+    let wide = Pixels::new([17_000, 1]).unwrap();
     let error = pack(&[wide], Packing::default(), 1 << 26).unwrap_err().to_string();
     assert!(error.contains("17000 x 1 px do not fit onto 16384 x 16384 px"), "{error}");
     // Settings beyond all measure are held to what a sheet can be.
     let mut packing = Packing::default();
     packing.padding = u32::MAX;
-    let two = [Pixmap::new([2, 1]).unwrap(), Pixmap::new([1, 2]).unwrap()];
+    let two = [Pixels::new([2, 1]).unwrap(), Pixels::new([1, 2]).unwrap()];
     let error = pack(&two, packing, 1 << 26).unwrap_err().to_string();
     assert!(error.contains("pack fewer"), "{error}");
     packing.extrude = u32::MAX;
@@ -117,7 +117,7 @@ points = { tip = { 1 = [2, 3] } }
 areas = { body = { "0 to 1" = [1, 1, 9, 9.5] } }
 [sheets.bits]
 image = "puff.png"
-regions = { small = [8, 8, 20, 24], large = [32, 0, 32, 32] }
+cutouts = { small = [8, 8, 20, 24], large = [32, 0, 32, 32] }
 transparent = "#000000"
 [sheets.loose]
 images = ["moth.png", "net.png"]
@@ -141,7 +141,7 @@ frames = "all"
 sheets = { moth = "moth.png", bits = "puff.png" }
 "##;
 
-fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixmap)> {
+fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixels)> {
     let mut looks = LookSet::default();
     if let Some(look) = worn {
         looks.wear(&art.reel, art.reel.look_id(look).unwrap()).unwrap();

@@ -6,7 +6,7 @@
 
 use std::process::Command;
 
-use lucky_reel_assets::{Art, Pixmap, load_all};
+use lucky_reel_assets::{Art, Pixels, load_all};
 use lucky_reel_core::{Flips, Speed, Ticks, View};
 use lucky_reel_tools::Canvas;
 use lucky_reel_tools::chart::page;
@@ -45,7 +45,7 @@ fn document(page: &std::path::Path, fragment: &str) -> Option<String> {
 }
 
 /// What a clip shows at a time, on a canvas around everything that it ever shows.
-fn expected(art: &Art, name: &str, time: Ticks) -> Pixmap {
+fn expected(art: &Art, name: &str, time: Ticks) -> Pixels {
     let reel = &art.reel;
     let clip = reel.clip(reel.clip_id(name).unwrap()).unwrap();
     let flips = Flips { x: clip.is_mirrored(), y: false };
@@ -100,7 +100,7 @@ fn canvases_show_what_the_library_shows() {
             let name = words.next().unwrap();
             let size = [words.next(), words.next()].map(|side| side.unwrap().parse().unwrap());
             let bytes = words.next().unwrap().split(',').map(|byte| byte.parse().unwrap());
-            let shown = Pixmap::from_rgba(size, bytes.collect()).unwrap();
+            let shown = Pixels::from_rgba(size, bytes.collect()).unwrap();
             let expected = expected(&art, name, ticks);
             assert_eq!(shown.size(), expected.size(), "{name}");
             for (one, other) in shown.rgba().chunks(4).zip(expected.rgba().chunks(4)) {

@@ -9,7 +9,7 @@ use std::time::{Duration, Instant};
 
 use lucky_reel_assets::Limits;
 use lucky_reel_core::Ticks;
-use lucky_reel_tools::preview::{Action, BarArea, Key, Preview};
+use lucky_reel_tools::preview::{Action, BarArea, KeyPress, Preview};
 use proptest::prelude::*;
 use tempfile::TempDir;
 
@@ -50,10 +50,10 @@ fn total(preview: &Preview, clip: &str) -> Ticks {
 }
 
 fn key() -> impl Strategy<Value = Action> {
-    let keys: Vec<Key> = " -+vfgbodDlrhzxu,.[]123456789"
+    let keys: Vec<KeyPress> = " -+vfgbodDlrhzxu,.[]123456789"
         .chars()
-        .map(Key::Char)
-        .chain([Key::Left, Key::Right, Key::Up, Key::Down, Key::Tab])
+        .map(KeyPress::Char)
+        .chain([KeyPress::Left, KeyPress::Right, KeyPress::Up, KeyPress::Down, KeyPress::Tab])
         .collect();
     prop_oneof![
         8 => prop::sample::select(keys).prop_map(|key| Action::of(key).unwrap()),
@@ -92,7 +92,7 @@ proptest! {
             }
         }
         prop_assert_eq!(preview.picture([size.0, size.1]).size(), [size.0, size.1]);
-        prop_assert_eq!(preview.stage([size.1, size.0]).size(), [size.1, size.0]);
+        prop_assert_eq!(preview.layout([size.1, size.0]).size(), [size.1, size.0]);
         // At the second time at the latest, where durations are unsaved.
         prop_assert!(!preview.act(Action::Quit) || !preview.act(Action::Quit));
     }
@@ -204,7 +204,7 @@ fn facts_are_switched_by_keys_and_the_winning_cue_says_why() {
     let mut preview = open(&files);
     preview.show("bram/idle-down").unwrap();
     let press = |key: char, preview: &mut Preview| {
-        preview.act(Action::of(Key::Char(key)).unwrap());
+        preview.act(Action::of(KeyPress::Char(key)).unwrap());
         preview.advance(Ticks::from_millis(20));
         says(preview)
     };

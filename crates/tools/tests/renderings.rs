@@ -2,14 +2,14 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Pixmap, load_bytes};
+use lucky_reel_assets::{Art, Pixels, load_bytes};
 use lucky_reel_core::{ClipId, Flips, Player, Speed, Ticks};
 use lucky_reel_tools::render::{Format, Rendering};
 use proptest::prelude::*;
 
 /// Eight frames of 6 x 4 pixels, each with pixels of its own; not all of them opaque.
-fn sheet(colors: u32) -> Pixmap {
-    let mut picture = Pixmap::new([48, 4]).unwrap();
+fn sheet(colors: u32) -> Pixels {
+    let mut picture = Pixels::new([48, 4]).unwrap();
     for nth in 0..192 {
         let (x, y) = (nth % 48, nth / 48);
         let shade = (nth * 7 % colors) as u8;
@@ -30,12 +30,12 @@ fn art(clip: &str, colors: u32) -> (Art, ClipId) {
 }
 
 /// Frames with their delays as fractions of a second, and how often it plays (0: forever).
-type AnimatedImage = (Vec<(Pixmap, f64)>, u32);
+type AnimatedImage = (Vec<(Pixels, f64)>, u32);
 
 fn read_apng(bytes: &[u8]) -> AnimatedImage {
     let mut reader = png::Decoder::new(std::io::Cursor::new(bytes)).read_info().unwrap();
     let control = *reader.info().animation_control().unwrap();
-    let mut screen = Pixmap::new([reader.info().width, reader.info().height]).unwrap();
+    let mut screen = Pixels::new([reader.info().width, reader.info().height]).unwrap();
     let frames = (0..control.num_frames).map(|_| {
         let mut data = vec![0; reader.output_buffer_size().unwrap()];
         reader.next_frame(&mut data).unwrap();
@@ -57,7 +57,7 @@ fn read_gif(bytes: &[u8]) -> AnimatedImage {
     let mut frames = Vec::new();
     while let Some(frame) = decoder.read_next_frame().unwrap() {
         assert_eq!([u32::from(frame.width), u32::from(frame.height)], size);
-        let picture = Pixmap::from_rgba(size, frame.buffer.to_vec()).unwrap();
+        let picture = Pixels::from_rgba(size, frame.buffer.to_vec()).unwrap();
         frames.push((picture, f64::from(frame.delay) / 100.0));
     }
     let plays = if decoder.repeat() == gif::Repeat::Infinite { 0 } else { 1 };
@@ -65,7 +65,7 @@ fn read_gif(bytes: &[u8]) -> AnimatedImage {
 }
 
 /// The same as far as it is seen.
-fn same(a: &Pixmap, b: &Pixmap) -> bool {
+fn same(a: &Pixels, b: &Pixels) -> bool {
     let mut pixels = a.rgba().chunks(4).zip(b.rgba().chunks(4));
     a.size() == b.size() && pixels.all(|(a, b)| a == b || a[3] == 0 && b[3] == 0)
 }
@@ -125,11 +125,11 @@ proptest! {
 #[test]
 fn a_series_holds_each_hold_once_and_untouched() {
     let (art, clip) = art("frames = [3, 0, 3]\nfps = 8\nmode = \"ping-pong\"", 200);
-    let pictures: Vec<Pixmap> =
+    let pictures: Vec<Pixels> =
         Rendering::of(&art, clip).unwrap().series().collect::<Result<_, _>>().unwrap();
     let sheet = sheet(200);
     for (picture, frame) in pictures.iter().zip([3, 0, 3]) {
-        let mut whole = Pixmap::new([6, 4]).unwrap();
+        let mut whole = Pixels::new([6, 4]).unwrap();
         for nth in 0..24 {
             whole.set_pixel([nth % 6, nth / 6], sheet.pixel([frame * 6 + nth % 6, nth / 6]));
         }
@@ -137,7 +137,7 @@ fn a_series_holds_each_hold_once_and_untouched() {
     }
     assert_eq!(pictures.len(), 3);
     let strip = Rendering::of(&art, clip).unwrap().scale(2).to_bytes(Format::Strip).unwrap();
-    assert_eq!(Pixmap::from_png(&strip).unwrap().size(), [3 * 6 * 2, 4 * 2]);
+    assert_eq!(Pixels::from_png(&strip).unwrap().size(), [3 * 6 * 2, 4 * 2]);
 }
 
 #[test]
@@ -168,7 +168,7 @@ fn what_a_format_cannot_tell_is_said() {
 
 #[test]
 fn many_colors_are_brought_down_to_near_ones() {
-    let mut picture = Pixmap::new([32, 32]).unwrap();
+    let mut picture = Pixels::new([32, 32]).unwrap();
     for nth in 0..1_024 {
         let color = [(nth % 32 * 8) as u8, (nth / 32 * 8) as u8, (nth % 61 * 4) as u8, 255];
         picture.set_pixel([nth % 32, nth / 32], color);
@@ -192,7 +192,7 @@ fn mirrored_clips_are_written_mirrored() {
                 [facings.walk]\nleft = { mirror = \"right\" }\n";
     let art = load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(200).to_png())).unwrap();
     let rendering = |name: &str| Rendering::of(&art, art.reel.clip_id(name).unwrap()).unwrap();
-    let series = |rendering: Rendering<'_>| -> Vec<Pixmap> {
+    let series = |rendering: Rendering<'_>| -> Vec<Pixels> {
         rendering.series().map(Result::unwrap).collect()
     };
     let (right, left) = (series(rendering("walk-right")), series(rendering("walk-left")));
@@ -200,7 +200,7 @@ fn mirrored_clips_are_written_mirrored() {
     for (right, left) in right.iter().zip(&left) {
         let [width, height] = right.size();
         // The pivot lies on a half pixel, so one column may be empty on either side.
-        let seen = |picture: &Pixmap| {
+        let seen = |picture: &Pixels| {
             let columns =
                 (0..width).map(|x| (0..height).map(|y| picture.pixel([x, y])).collect::<Vec<_>>());
             let empty = |column: &Vec<[u8; 4]>| column.iter().all(|pixel| pixel[3] == 0);

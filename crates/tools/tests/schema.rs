@@ -104,7 +104,7 @@ fn the_schema_refuses_what_the_loader_refuses() {
     ];
     let validator = Validator::new();
     let picture = {
-        let mut picture = lucky_reel_assets::Pixmap::new([26, 26]).unwrap();
+        let mut picture = lucky_reel_assets::Pixels::new([26, 26]).unwrap();
         picture.rgba_mut().fill(255);
         picture.to_png()
     };

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Loader, Pixmap, Severity, load};
+use lucky_reel_assets::{Art, Loader, Pixels, Severity, load};
 use lucky_reel_core::{Actor, Event, EventKind, Ticks};
 use lucky_reel_tools::script::Script;
 use lucky_reel_tools::{Theme, chart, check};
@@ -78,7 +78,7 @@ fn a_night_is_reported_and_drawn() {
     ];
     assert_eq!(reported.collect::<Vec<_>>(), expected);
     let chart = chart::script(&art, role, &script, Ticks::from_secs(7), Theme::Dark).unwrap();
-    let picture = chart.pixmap();
+    let picture = chart.pixels();
     assert_eq!(picture.size()[0], 1280);
     for text in ["look", "dusk", "speed", "hit-stop", "0.5", "end 7000 ms"] {
         assert!(chart.svg().contains(&format!(">{text}<")), "{text}");
@@ -132,7 +132,7 @@ fn warned(clips: &str, cues: &str) -> Vec<String> {
     let text = format!(
         "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n[defaults]\nfps = 8\n{clips}\n{cues}"
     );
-    let mut picture = Pixmap::new([32, 32]).unwrap();
+    let mut picture = Pixels::new([32, 32]).unwrap();
     for cell in 0..16_u8 {
         let at = [u32::from(cell % 4 * 8 + 3), u32::from(cell / 4 * 8 + 3)];
         picture.set_pixel(at, [cell, 100, 200, 255]);

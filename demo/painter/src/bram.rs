@@ -1,7 +1,7 @@
 //! Bram, the beetle gardener: four directions, four frames of walking and three of standing each.
 //! The lantern is in his left hand whichever way he looks.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use crate::brush::{Brush, Color, rgb, veil};
 
@@ -62,17 +62,17 @@ const AIR: [Pose; 8] = [
 ];
 
 /// By day, on his feet.
-pub(crate) fn sheet() -> Pixmap {
+pub(crate) fn sheet() -> Pixels {
     paint(&POSES)
 }
 
 /// By day, off his feet.
-pub(crate) fn air() -> Pixmap {
+pub(crate) fn air() -> Pixels {
     paint(&AIR)
 }
 
 /// The same at dusk: all is blue but the lantern and what it lights.
-pub(crate) fn at_dusk(mut day: Pixmap) -> Pixmap {
+pub(crate) fn at_dusk(mut day: Pixels) -> Pixels {
     let lit = [BRASS[0], BRASS[1], FLAME[0], FLAME[1], FLAME[2], EYE[0]];
     for pixel in day.rgba_mut().chunks_exact_mut(4) {
         let color = [pixel[0], pixel[1], pixel[2], pixel[3]];
@@ -89,8 +89,8 @@ pub(crate) fn at_dusk(mut day: Pixmap) -> Pixmap {
     day
 }
 
-fn paint(poses: &[Pose]) -> Pixmap {
-    let mut picture = Pixmap::new([256, 128]).unwrap_or_else(|| unreachable!("it is small"));
+fn paint(poses: &[Pose]) -> Pixels {
+    let mut picture = Pixels::new([256, 128]).unwrap_or_else(|| unreachable!("it is small"));
     let rows: [fn(&mut Brush<'_>, Pose); 4] = [facing_down, facing_up, facing_right, facing_left];
     for (row, draw) in (0..).zip(rows) {
         for (column, pose) in (0..).zip(poses) {

@@ -1,6 +1,6 @@
 //! Shapes in hard-edged pixels, and the colors of the night.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 pub(crate) type Color = [u8; 4];
 
@@ -16,19 +16,19 @@ pub(crate) const fn veil(hex: u32, alpha: u8) -> Color {
 
 /// A picture, or one cell of it, being painted.
 pub(crate) struct Brush<'p> {
-    picture: &'p mut Pixmap,
+    picture: &'p mut Pixels,
     origin: [i32; 2],
     size: [i32; 2],
 }
 
 impl<'p> Brush<'p> {
-    pub(crate) fn on(picture: &'p mut Pixmap) -> Brush<'p> {
+    pub(crate) fn on(picture: &'p mut Pixels) -> Brush<'p> {
         let size = picture.size().map(|side| side as i32);
         Brush { picture, origin: [0, 0], size }
     }
 
     /// One cell; what sticks out of it is cut off.
-    pub(crate) fn cell(picture: &'p mut Pixmap, at: [i32; 2], size: [i32; 2]) -> Brush<'p> {
+    pub(crate) fn cell(picture: &'p mut Pixels, at: [i32; 2], size: [i32; 2]) -> Brush<'p> {
         Brush { picture, origin: [at[0] * size[0], at[1] * size[1]], size }
     }
 

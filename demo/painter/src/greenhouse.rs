@@ -1,6 +1,6 @@
 //! The greenhouse at night: panes and iron, the sky outside, benches of plants, a tiled path.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use crate::brush::{Brush, Color, random, rgb, veil};
 
@@ -17,8 +17,8 @@ const CLAY: [Color; 3] = [rgb(0x5c2f2a), rgb(0x8a4a38), rgb(0xb4694a)];
 const STONE: [Color; 4] = [rgb(0x1c2230), rgb(0x2a3242), rgb(0x363f50), rgb(0x454f60)];
 const BLOSSOM: [Color; 3] = [rgb(0xd97a9b), rgb(0xf2c1cf), rgb(0xe8b84c)];
 
-pub(crate) fn background() -> Pixmap {
-    let mut picture = Pixmap::new(SIZE).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn background() -> Pixels {
+    let mut picture = Pixels::new(SIZE).unwrap_or_else(|| unreachable!("it is small"));
     let brush = &mut Brush::on(&mut picture);
     sky(brush);
     garden(brush);
@@ -191,7 +191,7 @@ fn plant(brush: &mut Brush<'_>, x: i32, base: i32, next: &mut impl FnMut(u32) ->
     brush.rect(x + 3, base - 5, 2, 6, CLAY[0]);
 }
 
-/// Tiles that grow towards the viewer.
+/// Tiles that grow toward the viewer.
 fn path(brush: &mut Brush<'_>) {
     brush.rect(0, FLOOR, 320, 50, STONE[0]);
     brush.rect(0, FLOOR, 320, 2, rgb(0x0f141d));

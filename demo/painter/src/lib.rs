@@ -9,11 +9,11 @@ mod net;
 mod puff;
 mod tiles;
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 /// Every picture with the name of its file.
 #[must_use]
-pub fn pictures() -> Vec<(&'static str, Pixmap)> {
+pub fn pictures() -> Vec<(&'static str, Pixels)> {
     vec![
         ("bram.png", bram::sheet()),
         ("bram-dusk.png", bram::at_dusk(bram::sheet())),

@@ -1,6 +1,6 @@
 //! A net on a stick, swung from above the shoulder to below the hand in four frames.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use crate::brush::{Brush, Color, rgb};
 
@@ -15,9 +15,9 @@ const HAND: [i32; 2] = [14, 44];
 const SWING: [([i32; 2], [i32; 2]); 4] =
     [([22, 16], [-7, 1]), ([35, 23], [-7, -3]), ([43, 42], [-4, -7]), ([38, 53], [-1, -8])];
 
-pub(crate) fn sheet() -> Pixmap {
+pub(crate) fn sheet() -> Pixels {
     let size = [4 * SIDE as u32, SIDE as u32];
-    let mut picture = Pixmap::new(size).unwrap_or_else(|| unreachable!("it is small"));
+    let mut picture = Pixels::new(size).unwrap_or_else(|| unreachable!("it is small"));
     for (column, ([x, y], [back, up])) in (0..).zip(SWING) {
         let brush = &mut Brush::cell(&mut picture, [column, 0], [SIDE; 2]);
         let [dx, dy] = [x - HAND[0], y - HAND[1]];

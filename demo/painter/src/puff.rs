@@ -1,14 +1,14 @@
 //! A pollen puff: it bursts, spreads, thins out and is gone.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use crate::brush::{Brush, Color, random, rgb, veil};
 
 const CELL: [i32; 2] = [32, 32];
 const POLLEN: [Color; 4] = [rgb(0xfff7c9), rgb(0xffdf76), rgb(0xe8a83c), rgb(0xa86a2a)];
 
-pub(crate) fn sheet() -> Pixmap {
-    let mut picture = Pixmap::new([256, 32]).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn sheet() -> Pixels {
+    let mut picture = Pixels::new([256, 32]).unwrap_or_else(|| unreachable!("it is small"));
     for frame in 0..8 {
         let brush = &mut Brush::cell(&mut picture, [frame, 0], CELL);
         let age = frame as f32 / 7.0;

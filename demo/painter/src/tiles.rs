@@ -1,6 +1,6 @@
 //! Tiles: a vent fan, a glow lamp, a drip tray; and the lamp's light.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use crate::brush::{Brush, Color, rgb, veil};
 
@@ -12,8 +12,8 @@ const WATER: [Color; 2] = [rgb(0x4aa3b8), rgb(0xb4ecec)];
 /// How bright the lamp burns in each of its frames, from 0 to 4.
 const GLOWS: i32 = 5;
 
-pub(crate) fn sheet() -> Pixmap {
-    let mut picture = Pixmap::new([192, 96]).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn sheet() -> Pixels {
+    let mut picture = Pixels::new([192, 96]).unwrap_or_else(|| unreachable!("it is small"));
     for frame in 0..4 {
         fan(&mut Brush::cell(&mut picture, [frame, 0], CELL), frame);
     }
@@ -97,8 +97,8 @@ fn drip(brush: &mut Brush<'_>, frame: i32) {
 }
 
 /// The light around the lamp, to be laid over everything: a frame for each of the lamp's.
-pub(crate) fn halos() -> Pixmap {
-    let mut picture = Pixmap::new([480, 96]).unwrap_or_else(|| unreachable!("it is small"));
+pub(crate) fn halos() -> Pixels {
+    let mut picture = Pixels::new([480, 96]).unwrap_or_else(|| unreachable!("it is small"));
     for glow in 0..GLOWS {
         let brush = &mut Brush::cell(&mut picture, [glow, 0], [96, 96]);
         // Rings of light with hard edges, as pixels have them.

@@ -383,7 +383,7 @@ LuckyStatus lucky_load(const char *const *paths, size_t count, LuckyArt **out);
 
 // Loads the next version of a reel: names that survive keep their ids, and players go on where they are.
 // `art` stays as it is.
-LuckyStatus lucky_load_next(const LuckyArt *art, const char *const *paths, size_t count, LuckyArt **out);
+LuckyStatus lucky_art_reload(const LuckyArt *art, const char *const *paths, size_t count, LuckyArt **out);
 
 // Ends art.
 void lucky_art_free(LuckyArt *art);
@@ -429,7 +429,7 @@ LuckyStatus lucky_crowd_spawn_random(LuckyCrowd *crowd,
 LuckyStatus lucky_crowd_spawn_actor(LuckyCrowd *crowd, LuckyRole role, LuckyMember *out);
 
 // Removes a member.
-LuckyStatus lucky_crowd_despawn(LuckyCrowd *crowd, LuckyMember member);
+LuckyStatus lucky_crowd_remove(LuckyCrowd *crowd, LuckyMember member);
 
 // Plays a clip from its start.
 LuckyStatus lucky_crowd_play(LuckyCrowd *crowd, LuckyMember member, LuckyClip clip);
@@ -559,7 +559,7 @@ LuckyStatus lucky_stop(const LuckyArt *art, LuckyPlayer *player);
 // Pauses or resumes.
 LuckyStatus lucky_set_paused(const LuckyArt *art, LuckyPlayer *player, bool paused);
 
-// Sets the speed: 1 is normal, 0 stands still, below 0 plays backwards; from -32,767 to 32,767.
+// Sets the speed: 1 is normal, 0 stands still, below 0 plays backward; from -32,767 to 32,767.
 LuckyStatus lucky_set_speed(const LuckyArt *art, LuckyPlayer *player, double speed);
 
 // Mirrors it about its pivot, left to right and top to bottom.

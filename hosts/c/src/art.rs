@@ -50,7 +50,7 @@ pub unsafe extern "C" fn lucky_load(
 /// # Safety
 /// As the header says; there are `count` paths.
 #[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_load_next(
+pub unsafe extern "C" fn lucky_art_reload(
     art: Option<&LuckyArt>,
     paths: *const *const c_char,
     count: usize,
@@ -77,7 +77,7 @@ unsafe fn load(
             loader = loader.file(unsafe { text(*path) }?);
         }
         let loaded = match before {
-            Some(before) => loader.load_next(given(before)?.reel()),
+            Some(before) => loader.reload(given(before)?.reel()),
             None => loader.load(),
         };
         let art = loaded.map_err(|error| Problem(LuckyStatus::Load, error.to_string()))?;

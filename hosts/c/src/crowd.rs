@@ -93,7 +93,7 @@ pub extern "C" fn lucky_crowd_reload(
         if !crowd.crowd.reload(reel) {
             return Err(Problem::unknown("this is not another version of the crowd's reel"));
         }
-        crowd.writer.refresh(reel);
+        crowd.writer.reload(reel);
         Ok(())
     })
 }
@@ -177,12 +177,12 @@ fn command(
 
 /// Removes a member.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_despawn(
+pub extern "C" fn lucky_crowd_remove(
     crowd: Option<&mut LuckyCrowd>,
     member: LuckyMember,
 ) -> LuckyStatus {
     command(crowd, member, |crowd, member| {
-        crowd.crowd.despawn(member);
+        crowd.crowd.remove(member);
         Ok(())
     })
 }

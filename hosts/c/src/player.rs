@@ -146,7 +146,7 @@ pub extern "C" fn lucky_set_paused(
     })
 }
 
-/// Sets the speed: 1 is normal, 0 stands still, below 0 plays backwards; from -32,767 to 32,767.
+/// Sets the speed: 1 is normal, 0 stands still, below 0 plays backward; from -32,767 to 32,767.
 #[unsafe(no_mangle)]
 pub extern "C" fn lucky_set_speed(
     art: Option<&LuckyArt>,

@@ -8,7 +8,7 @@
 use std::path::{Path, PathBuf};
 use std::process::Command;
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 
 const HERE: &str = env!("CARGO_MANIFEST_DIR");
 
@@ -103,7 +103,7 @@ fn bram_walks_in_c() {
     let shot = folder.path().join("shot.png");
     let said = run(&program, &[&demo, &shot]);
     assert!(said.starts_with("11 steps"), "{said}");
-    let picture = Pixmap::from_png(&std::fs::read(&shot).unwrap()).unwrap();
+    let picture = Pixels::from_png(&std::fs::read(&shot).unwrap()).unwrap();
     assert_eq!(picture.size(), [320, 200]);
     // His hat and his shell are there, and so is the night.
     let colors: std::collections::BTreeSet<&[u8]> = picture.rgba().chunks(4).collect();

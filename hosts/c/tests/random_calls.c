@@ -91,7 +91,7 @@ int main(int argc, char **argv) {
             {
                 LuckyArt *loaded = NULL;
                 size_t many = below(10) ? 3 : below(5);
-                status = *of && below(3) ? lucky_load_next(art, files, many, &loaded) : lucky_load(files, many, SOME(&loaded));
+                status = *of && below(3) ? lucky_art_reload(art, files, many, &loaded) : lucky_load(files, many, SOME(&loaded));
                 if (loaded) {
                     lucky_art_free(*of);
                     *of = loaded;
@@ -188,7 +188,7 @@ int main(int argc, char **argv) {
             status = lucky_crowd_advance(c, ticks % 72072000, (uint32_t)below(64), SOME(take), &taken);
             break;
         case 48:
-            status = below(4) ? lucky_crowd_picture(c, member, SOME(&picture)) : lucky_crowd_despawn(c, member);
+            status = below(4) ? lucky_crowd_picture(c, member, SOME(&picture)) : lucky_crowd_remove(c, member);
             break;
         default:
             status = below(2) ? lucky_crowd_instances(c, SOME(places), below(41), SOME(instances), room, SOME(&count))

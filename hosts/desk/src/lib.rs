@@ -10,7 +10,7 @@ use std::sync::Arc;
 
 use clap::Args;
 use greenhouse_scene::{ROLES, Scene};
-use lucky_reel::assets::{Art, Loader, Pages, Pixmap, Watcher};
+use lucky_reel::assets::{Art, Loader, Atlas, Pixels, Watcher};
 use lucky_reel::{DrawList, InstanceWriter};
 use lucky_reel_tools::atomic_write;
 use winit::window::Window;
@@ -26,7 +26,7 @@ pub struct Options {
     moths: u32,
     /// Put all art onto one page
     #[arg(long)]
-    pages: bool,
+    atlas: bool,
     /// Update 60 times a second, whatever the display does; otherwise once a picture
     #[arg(long)]
     fixed: bool,
@@ -59,8 +59,8 @@ impl Game {
     fn open(options: &Options) -> Result<Game, Box<dyn Error>> {
         let file = |role: &str| options.demo.join(format!("{role}.reel.toml"));
         let loader = ROLES.iter().fold(Loader::new(), |loader, role| loader.file(file(role)));
-        let mut pages = Pages::new();
-        let loader = if options.pages { loader.on_pages(&mut pages) } else { loader };
+        let mut atlas = Atlas::new();
+        let loader = if options.atlas { loader.into_atlas(&mut atlas) } else { loader };
         let (art, watcher) = loader.watch()?;
         Ok(Game {
             scene: Scene::new(&art.reel, options.moths)?,
@@ -88,7 +88,7 @@ impl Game {
                 Err(error) => error.into(),
                 Ok(()) => {
                     self.art = reload.art;
-                    self.writer.refresh(&self.art.reel);
+                    self.writer.reload(&self.art.reel);
                     return true;
                 }
             },
@@ -125,7 +125,7 @@ pub trait Painter: Sized {
 /// When art cannot be loaded, a window opened or a file written.
 pub fn run<P: Painter>(
     options: Options,
-    mut picture: impl FnMut(&mut Game) -> Result<Pixmap, Box<dyn Error>>,
+    mut picture: impl FnMut(&mut Game) -> Result<Pixels, Box<dyn Error>>,
 ) -> Result<(), Box<dyn Error>> {
     let mut game = Game::open(&options)?;
     let Some(path) = &options.headless else {
@@ -139,6 +139,6 @@ pub fn run<P: Painter>(
 }
 
 /// Writes a picture, whole or not at all.
-fn write(path: &Path, picture: &Pixmap) -> Result<(), atomic_write::WriteError> {
+fn write(path: &Path, picture: &Pixels) -> Result<(), atomic_write::WriteError> {
     atomic_write::write(path, true, |file| file.write_all(&picture.to_png()))
 }

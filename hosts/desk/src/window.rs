@@ -5,7 +5,7 @@ use std::sync::Arc;
 use std::time::{Duration, Instant};
 
 use greenhouse_scene::Input;
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel::{Clock, FixedSteps, Ticks};
 use winit::application::ApplicationHandler;
 use winit::dpi::PhysicalSize;
@@ -19,7 +19,7 @@ use crate::{Game, Options, Painter, SIZE, write};
 /// Time between two pictures.
 const FRAME: Duration = Duration::from_millis(16);
 
-type Snapshot<'p> = Box<dyn FnMut(&mut Game) -> Result<Pixmap, Box<dyn Error>> + 'p>;
+type Snapshot<'p> = Box<dyn FnMut(&mut Game) -> Result<Pixels, Box<dyn Error>> + 'p>;
 
 pub(crate) fn show<P: Painter>(
     game: Game,

@@ -10,7 +10,7 @@ use std::path::{Path, PathBuf};
 use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 
 const DEMO: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
 
@@ -113,16 +113,16 @@ impl Desk {
         }
     }
 
-    fn picture(&self) -> Pixmap {
+    fn picture(&self) -> Pixels {
         let output = Command::new("import")
             .args(["-silent", "-window", &self.window, "-depth", "8", "png32:-"])
             .env("DISPLAY", &self.display)
             .output();
-        Pixmap::from_png(&output.unwrap().stdout).unwrap()
+        Pixels::from_png(&output.unwrap().stdout).unwrap()
     }
 
     /// Pauses, and waits until the window shows the picture that was written then.
-    fn pause(&self, shot: &Path) -> Pixmap {
+    fn pause(&self, shot: &Path) -> Pixels {
         let begin = Instant::now();
         _ = fs::remove_file(shot);
         self.xdotool(&["key", "p"]);
@@ -130,7 +130,7 @@ impl Desk {
             assert!(begin.elapsed() < Duration::from_secs(20), "no picture was written");
             std::thread::sleep(Duration::from_millis(10));
         }
-        let wanted = Pixmap::from_png(&fs::read(shot).unwrap()).unwrap();
+        let wanted = Pixels::from_png(&fs::read(shot).unwrap()).unwrap();
         assert_eq!(wanted.size(), [1_280, 800]);
         loop {
             let shown = self.picture();
@@ -165,7 +165,7 @@ fn demo() -> (tempfile::TempDir, PathBuf) {
 #[test]
 fn keys_move_bram_and_edits_arrive() {
     let hosts = HOSTS.iter().filter_map(|name| host(name));
-    for (host, options) in hosts.zip([&["--fixed"][..], &["--pages", "--small"]]) {
+    for (host, options) in hosts.zip([&["--fixed"][..], &["--atlas", "--small"]]) {
         let (folder, shot) = demo();
         let Some(desk) = Desk::open(&host, folder.path(), &shot, options) else { return };
         // A server that has just started may lose the first key.
@@ -190,14 +190,14 @@ fn keys_move_bram_and_edits_arrive() {
         assert_eq!(desk.title(), stays, "it is paused");
 
         // The night turns green; nothing else is lost.
-        let mut green = Pixmap::new([320, 200]).unwrap();
+        let mut green = Pixels::new([320, 200]).unwrap();
         green.rgba_mut().chunks_mut(4).for_each(|pixel| pixel.copy_from_slice(&[0, 90, 40, 255]));
         fs::write(folder.path().join("greenhouse.png"), green.to_png()).unwrap();
         std::thread::sleep(Duration::from_millis(400));
         desk.xdotool(&["key", "p"]);
         desk.until(|| drop(desk.xdotool(&["keydown", "Left"])), |(_, _, x)| *x < stays.2);
         let after = desk.pause(&shot);
-        let night = |picture: &Pixmap| picture.pixel([8, 790]);
+        let night = |picture: &Pixels| picture.pixel([8, 790]);
         assert_ne!(night(&before), [0, 90, 40, 255]);
         assert_eq!(night(&after), [0, 90, 40, 255]);
     }
@@ -217,7 +217,7 @@ fn without_a_window_all_write_the_same_picture() {
             String::from_utf8_lossy(&output.stdout).starts_with("6 steps; 72 things from 9 images")
         );
     }
-    let [one, other] = paths.map(|path| Pixmap::from_png(&fs::read(path).unwrap()).unwrap());
+    let [one, other] = paths.map(|path| Pixels::from_png(&fs::read(path).unwrap()).unwrap());
     assert_eq!((one.size(), other.size()), ([1_280, 800], [1_280, 800]));
     // Where art is seen through, a GPU may round otherwise.
     let by = u8::from(hosts.len() > 1);

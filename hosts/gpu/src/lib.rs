@@ -4,7 +4,7 @@ mod upload;
 
 use std::error::Error;
 
-use lucky_reel::assets::{Art, Pixmap};
+use lucky_reel::assets::{Art, Pixels};
 use lucky_reel::{Instance, SmallInstance};
 use wgpu::util::DeviceExt;
 
@@ -245,7 +245,7 @@ impl Gpu {
         batch: Batch<'_>,
         size: [u32; 2],
         zoom: f32,
-    ) -> Result<Pixmap, Box<dyn Error>> {
+    ) -> Result<Pixels, Box<dyn Error>> {
         let [width, height] = size;
         let extent = wgpu::Extent3d { width, height, depth_or_array_layers: 1 };
         let target = self.device.create_texture(&wgpu::TextureDescriptor {
@@ -281,6 +281,6 @@ impl Gpu {
         let bytes = buffer.get_mapped_range(..)?;
         let rows = bytes.chunks_exact(row as usize);
         let pixels = rows.flat_map(|row| &row[..width as usize * 4]).copied().collect();
-        Pixmap::from_rgba(size, pixels).ok_or_else(|| "the picture has another size".into())
+        Pixels::from_rgba(size, pixels).ok_or_else(|| "the picture has another size".into())
     }
 }

@@ -1,6 +1,6 @@
 //! What goes to the GPU, and how it is laid out there.
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 
 use crate::FORMAT;
 
@@ -25,9 +25,9 @@ pub(crate) fn vertex_layouts() -> [wgpu::VertexBufferLayout<'static>; 2] {
 pub(crate) fn image_array(
     device: &wgpu::Device,
     queue: &wgpu::Queue,
-    layers: &[Pixmap],
+    layers: &[Pixels],
 ) -> wgpu::TextureView {
-    let [width, height] = layers.first().map_or([1, 1], Pixmap::size);
+    let [width, height] = layers.first().map_or([1, 1], Pixels::size);
     let count = layers.len().max(1) as u32;
     let texture = device.create_texture(&wgpu::TextureDescriptor {
         label: Some("images"),

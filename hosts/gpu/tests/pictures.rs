@@ -6,7 +6,7 @@
 
 use greenhouse_gpu::{Batch, Gpu};
 use greenhouse_scene::{ROLES, SIZE, Scene};
-use lucky_reel::assets::{Art, Loader, Pages, Pixmap};
+use lucky_reel::assets::{Art, Loader, Atlas, Pixels};
 use lucky_reel::*;
 use lucky_reel_tools::Canvas;
 
@@ -18,22 +18,22 @@ fn gpu() -> Option<Gpu> {
     gpu.ok()
 }
 
-fn load(pages: Option<&mut Pages>) -> Art {
+fn load(atlas: Option<&mut Atlas>) -> Art {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
     let file = |role| format!("{folder}/{role}.reel.toml");
     let loader = ROLES.iter().fold(Loader::new(), |loader, role| loader.file(file(role)));
-    pages.into_iter().fold(loader, Loader::on_pages).load().unwrap()
+    atlas.into_iter().fold(loader, Loader::into_atlas).load().unwrap()
 }
 
 /// How many pixels differ by more than this in any channel.
-fn differing(one: &Pixmap, other: &Pixmap, by: u8) -> usize {
+fn differing(one: &Pixels, other: &Pixels, by: u8) -> usize {
     assert_eq!(one.size(), other.size());
     let pairs = one.rgba().chunks(4).zip(other.rgba().chunks(4));
     pairs.filter(|(a, b)| a.iter().zip(*b).any(|(a, b)| a.abs_diff(*b) > by)).count()
 }
 
 /// The scene as instances of both sizes, and as the canvas draws it.
-fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixmap, InstanceWriter) {
+fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixels, InstanceWriter) {
     let scene = Scene::after(&art.reel, moths, 2.5).unwrap();
     let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
     scene.draw(&art.reel, &mut list, &writer);
@@ -51,8 +51,8 @@ fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixmap, I
 #[test]
 fn the_scene_is_what_the_canvas_draws() {
     let Some(mut gpu) = gpu() else { return };
-    let mut pages = Pages::new();
-    for mut art in [load(None), load(Some(&mut pages))] {
+    let mut atlas = Atlas::new();
+    for mut art in [load(None), load(Some(&mut atlas))] {
         for is_hard in [false, true] {
             if is_hard {
                 for pixel in art.images.iter_mut().flat_map(|image| image.rgba_mut().chunks_mut(4))

@@ -26,7 +26,7 @@ pub const LAMPS: [[i32; 2]; 3] = [[48, 90], [160, 90], [284, 90]];
 
 /// Where he may walk: the least and the greatest place of his boots.
 const PATH: [[f64; 2]; 2] = [[12.0, 168.0], [308.0, 192.0]];
-/// Pixels a second on foot, and upwards when he jumps; and what pulls him down again, each second.
+/// Pixels a second on foot, and upward when he jumps; and what pulls him down again, each second.
 const PACE: f32 = 64.0;
 const LEAP: f64 = 130.0;
 const FALL: f64 = 340.0;
@@ -40,7 +40,7 @@ pub struct Input {
     pub right: bool,
     /// Away from us.
     pub up: bool,
-    /// Towards us.
+    /// Toward us.
     pub down: bool,
     /// Pressed: off the ground.
     pub jump: bool,

@@ -8,7 +8,7 @@ use lucky_reel::{
 use crate::ids::Ids;
 use crate::{LAMPS, SIZE, whole};
 
-/// Closer than this they no longer fly towards the lamp, and how fast they fly to it and around it.
+/// Closer than this they no longer fly toward the lamp, and how fast they fly to it and around it.
 const NEAREST: f64 = 12.0;
 const INWARDS: f64 = 26.0;
 const AROUND: f64 = 38.0;
@@ -58,9 +58,9 @@ impl Moths {
         for flight in &mut self.flights {
             let [x, y] = [0, 1].map(|axis| flight.at[axis] - flight.lamp[axis]);
             let distance = (x * x + y * y).sqrt().max(1.0);
-            let inwards = if distance > flight.ring { INWARDS } else { 0.0 };
-            flight.at[0] += (-x * inwards - y * AROUND) / distance * seconds;
-            flight.at[1] += (-y * inwards + x * AROUND) / distance * seconds;
+            let inward = if distance > flight.ring { INWARDS } else { 0.0 };
+            flight.at[0] += (-x * inward - y * AROUND) / distance * seconds;
+            flight.at[1] += (-y * inward + x * AROUND) / distance * seconds;
             self.crowd.set_fact(flight.moth, ids.near, distance as f32)?;
         }
         self.crowd.advance(dt);
@@ -68,7 +68,7 @@ impl Moths {
     }
 
     pub(crate) fn draw(&self, list: &mut DrawList, writer: &InstanceWriter) {
-        // None is ever despawned, so that a moth's slot is the number of its flight.
+        // None is ever removed, so that a moth's slot is the number of its flight.
         self.crowd.instances(writer).write(list, |moth| {
             let at = self.flights.get(moth.index()).map_or([0.0; 2], |flight| flight.at);
             whole(at, 100.0)

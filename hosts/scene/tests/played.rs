@@ -50,7 +50,7 @@ fn bram_walks_jumps_and_stumbles() {
 }
 
 #[test]
-fn the_same_keys_give_the_same_picture_far_to_near() {
+fn the_same_keys_give_the_same_picture_back_to_front() {
     let art = loader().load().unwrap();
     let keys =
         |update: u32| Input { right: update % 50 < 30, jump: update == 70, ..Input::default() };
@@ -65,10 +65,10 @@ fn the_same_keys_give_the_same_picture_far_to_near() {
     assert!(drawn.iter().all(|instance| is_whole(instance.origin) && is_whole(instance.axis_x)));
 
     // A reload in between changes nothing.
-    let next = loader().load_next(&art.reel).unwrap();
+    let next = loader().reload(&art.reel).unwrap();
     one.reload(&next.reel).unwrap();
     assert_eq!(play(one, &next, 100, keys), play(other, &art, 100, keys));
     // Another reel is not the scene's.
-    let moth = loader().load_next(&art.reel).unwrap().reel.next_version().build().unwrap();
+    let moth = loader().reload(&art.reel).unwrap().reel.reload().build().unwrap();
     assert!(one.reload(&moth).unwrap_err().to_string().contains("bram"));
 }

@@ -1,7 +1,7 @@
 //! Pixels to the page, and what to copy from them.
 
 use lucky_reel::Blit;
-use lucky_reel::assets::{Art, Pixmap};
+use lucky_reel::assets::{Art, Pixels};
 use wasm_bindgen::Clamped;
 use wasm_bindgen::prelude::*;
 
@@ -16,7 +16,7 @@ pub struct Image {
 
 impl Image {
     pub(crate) fn all(art: &Art) -> Vec<Image> {
-        let image = |pixels: &Pixmap| Image {
+        let image = |pixels: &Pixels| Image {
             width: pixels.size()[0],
             rgba: Clamped(pixels.rgba().to_vec()),
         };

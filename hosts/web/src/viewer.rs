@@ -50,7 +50,7 @@ impl Viewer {
     /// # Errors
     /// As [`open`](Viewer::open); then nothing is changed.
     pub fn reload(&mut self, files: Vec<DroppedFile>) -> Result<(), JsError> {
-        let art = loader(&files).load_next(&self.art.reel)?;
+        let art = loader(&files).reload(&self.art.reel)?;
         if art.reel.clip(self.player.clip()).is_none() {
             self.player = first(&art)?;
         }

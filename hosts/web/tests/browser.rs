@@ -13,7 +13,7 @@ use std::time::{Duration, Instant};
 
 use base64::Engine;
 use greenhouse_scene::{ROLES, SIZE, Scene};
-use lucky_reel::assets::{Loader, Pixmap};
+use lucky_reel::assets::{Loader, Pixels};
 use lucky_reel::{DrawList, Instance, InstanceWriter};
 use lucky_reel_tools::Canvas;
 use serde_json::{Value, json};
@@ -103,12 +103,12 @@ impl Browser {
     }
 
     /// The pixels of the game's screen.
-    fn picture(&self) -> Pixmap {
+    fn picture(&self) -> Pixels {
         let shot = "const screen = document.querySelector('canvas'); return screen.toDataURL()";
         let url = self.run(shot);
         let png = url.as_str().unwrap().strip_prefix("data:image/png;base64,").unwrap();
         let bytes = base64::engine::general_purpose::STANDARD.decode(png).unwrap();
-        Pixmap::from_png(&bytes).unwrap()
+        Pixels::from_png(&bytes).unwrap()
     }
 
     fn until(&self, selector: &str, is_it: impl Fn(&str) -> bool) -> String {
@@ -140,7 +140,7 @@ fn send(url: &str, body: &Value) -> Value {
 }
 
 /// The scene as the canvas draws it.
-fn expected() -> Pixmap {
+fn expected() -> Pixels {
     let file = |role: &str| format!("{DEMO}/{role}.reel.toml");
     let loader = ROLES.iter().fold(Loader::new(), |loader, role| loader.file(file(role)));
     let art = loader.load().unwrap();

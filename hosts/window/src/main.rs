@@ -9,7 +9,7 @@ use clap::Parser;
 use greenhouse_desk::{Game, Options, Painter};
 use greenhouse_scene::SIZE;
 use lucky_reel::DrawItem;
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel_tools::Canvas;
 use softbuffer::{Context, Surface};
 use winit::window::Window;
@@ -29,7 +29,7 @@ fn main() -> Result<(), Box<dyn Error>> {
 const ZOOM: u32 = 4;
 
 /// The game as it is now, upscaled.
-fn picture(game: &mut Game) -> Result<Pixmap, Box<dyn Error>> {
+fn picture(game: &mut Game) -> Result<Pixels, Box<dyn Error>> {
     let (list, writer) = game.list();
     let mut items: Vec<DrawItem> = Vec::new();
     list.write(writer, &mut items);

@@ -1,25 +1,25 @@
 use png::{BlendOp, DisposeOp};
 
 use super::{AnimatedImage, check_size, delay, of_frame};
-use crate::Pixmap;
+use crate::Pixels;
 use crate::limits::Limits;
-use crate::pixmap::{
-    PixmapError, PngHeader, SIGNATURE, blend_over, buffer_size, chunks, picture_of, reader_of,
+use crate::pixels::{
+    PixelsError, PngHeader, SIGNATURE, blend_over, buffer_size, chunks, picture_of, reader_of,
 };
 
-pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixelsError> {
     let size = PngHeader::read(bytes)?.size;
     let mut reader = reader_of(bytes, size, 1, limits)?;
     let Some(control) = reader.info().animation_control().copied() else {
-        let still = Pixmap::from_png_within(bytes, limits)?;
+        let still = Pixels::from_png_within(bytes, limits)?;
         let frames = vec![(still, delay(0, 1))];
         return Ok(AnimatedImage { size, frames, plays: Some(1), missing: None });
     };
     let wanted = u64::from(control.num_frames);
     check_size(size, wanted, limits)?;
-    let too_large = || PixmapError::too_large(size, 1, limits.pixels);
-    let mut screen = Pixmap::new_within(size, limits.pixels).ok_or_else(too_large)?;
-    let mut frames: Vec<(Pixmap, _)> = Vec::new();
+    let too_large = || PixelsError::too_large(size, 1, limits.pixels);
+    let mut screen = Pixels::new_within(size, limits.pixels).ok_or_else(too_large)?;
+    let mut frames: Vec<(Pixels, _)> = Vec::new();
     let mut buffer = vec![0; buffer_size(&reader)?];
     // The decoder lays out interlaced parts as if they were as large as the canvas.
     let mut parts = reader.info().interlaced.then(|| parts_of(bytes));
@@ -30,7 +30,7 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, Pixmap
         let Some(frame) = reader.info().frame_control().copied() else { continue };
         let samples = buffer[..info.buffer_size()].to_vec();
         let part = match parts.as_mut().map(|parts| parts.next().flatten()) {
-            Some(Some(part)) => Pixmap::from_png_within(&part, limits),
+            Some(Some(part)) => Pixels::from_png_within(&part, limits),
             _ => picture_of([info.width, info.height], info.color_type, samples),
         };
         let part = part.map_err(|error| of_frame("APNG", nth, error.message()))?;

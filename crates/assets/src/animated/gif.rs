@@ -3,9 +3,9 @@ use std::borrow::Cow;
 use gif::{ColorOutput, DecodeOptions, DecodingError, DisposalMethod, MemoryLimit, Repeat};
 
 use super::{AnimatedImage, check_size, delay, of_frame};
-use crate::Pixmap;
+use crate::Pixels;
 use crate::limits::Limits;
-use crate::pixmap::PixmapError;
+use crate::pixels::PixelsError;
 
 fn options(most: u64) -> DecodeOptions {
     let mut options = DecodeOptions::new();
@@ -17,19 +17,19 @@ fn options(most: u64) -> DecodeOptions {
     options
 }
 
-pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
+pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PixelsError> {
     let decoder = options(1).read_info(bytes).map_err(|error| broken(&error))?;
     Ok([u32::from(decoder.width()), u32::from(decoder.height())])
 }
 
-pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixelsError> {
     let outline = Outline::of(bytes);
     let bytes: &[u8] = &outline.with_table(bytes);
     let mut decoder = options(limits.pixels).read_info(bytes).map_err(|error| broken(&error))?;
     let size = [u32::from(decoder.width()), u32::from(decoder.height())];
     check_size(size, 1, limits)?;
-    let too_large = || PixmapError::too_large(size, 1, limits.pixels);
-    let mut screen = Pixmap::new_within(size, limits.pixels).ok_or_else(too_large)?;
+    let too_large = || PixelsError::too_large(size, 1, limits.pixels);
+    let mut screen = Pixels::new_within(size, limits.pixels).ok_or_else(too_large)?;
     let mut frames = Vec::new();
     loop {
         let frame = match decoder.read_next_frame() {
@@ -154,6 +154,6 @@ fn after_blocks(mut rest: &[u8]) -> Option<&[u8]> {
     }
 }
 
-fn broken(error: &DecodingError) -> PixmapError {
-    PixmapError::broken("GIF", error)
+fn broken(error: &DecodingError) -> PixelsError {
+    PixelsError::broken("GIF", error)
 }

@@ -31,17 +31,17 @@ mod left_out {
             pub(super) mod $module {
                 use crate::animated::AnimatedImage;
                 use crate::limits::Limits;
-                use crate::pixmap::PixmapError;
+                use crate::pixels::PixelsError;
 
-                pub(in crate::animated) fn size(_: &[u8]) -> Result<[u32; 2], PixmapError> {
-                    Err(PixmapError::left_out($format))
+                pub(in crate::animated) fn size(_: &[u8]) -> Result<[u32; 2], PixelsError> {
+                    Err(PixelsError::left_out($format))
                 }
 
                 pub(in crate::animated) fn read(
                     _: &[u8],
                     _: Limits,
-                ) -> Result<AnimatedImage, PixmapError> {
-                    Err(PixmapError::left_out($format))
+                ) -> Result<AnimatedImage, PixelsError> {
+                    Err(PixelsError::left_out($format))
                 }
             }
         };
@@ -52,10 +52,10 @@ mod left_out {
 
 use lucky_reel_core::ExactTime;
 
-use crate::Pixmap;
+use crate::Pixels;
 use crate::decoding::decode;
 use crate::limits::Limits;
-use crate::pixmap::{PixmapError, PngHeader};
+use crate::pixels::{PixelsError, PngHeader};
 
 /// An animated image, decoded into frames.
 ///
@@ -72,7 +72,7 @@ pub struct AnimatedImage {
     /// Width and height of each frame, in pixels.
     pub size: [u32; 2],
     /// Each frame as it is seen, and how long.
-    pub frames: Vec<(Pixmap, ExactTime)>,
+    pub frames: Vec<(Pixels, ExactTime)>,
     /// How often it plays; `None` is forever.
     pub plays: Option<u32>,
     /// What the file lacks, in words: some damaged files are read all the same, as browsers read them, as
@@ -87,7 +87,7 @@ impl AnimatedImage {
     /// # Errors
     /// When it is none of these, is broken or cut short (naming the frame), or has more than
     /// 67,108,864 pixels in all of its frames.
-    pub fn from_bytes(bytes: &[u8]) -> Result<AnimatedImage, PixmapError> {
+    pub fn from_bytes(bytes: &[u8]) -> Result<AnimatedImage, PixelsError> {
         AnimatedImage::from_bytes_within(bytes, Limits::default())
     }
 
@@ -95,27 +95,27 @@ impl AnimatedImage {
     ///
     /// # Errors
     /// As [`from_bytes`](AnimatedImage::from_bytes).
-    pub fn from_bytes_within(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
+    pub fn from_bytes_within(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixelsError> {
         let image = match bytes {
             [b'G', b'I', b'F', ..] => decode("GIF", || gif::read(bytes, limits))?,
             [b'R', b'I', b'F', b'F', _, _, _, _, b'W', b'E', b'B', b'P', ..] => {
                 decode("WebP", || webp::read(bytes, limits))?
             }
             [0x89, b'P', b'N', b'G', ..] => decode("APNG", || apng::read(bytes, limits))?,
-            [] => return Err(PixmapError::new("the file is empty", "export it again")),
+            [] => return Err(PixelsError::new("the file is empty", "export it again")),
             _ => {
                 let what = "this is neither a GIF, nor a PNG, nor a WebP";
-                return Err(PixmapError::new(what, "export it as one of these"));
+                return Err(PixelsError::new(what, "export it as one of these"));
             }
         };
         if image.frames.is_empty() {
-            return Err(PixmapError::new("it has no frames", "export it again"));
+            return Err(PixelsError::new("it has no frames", "export it again"));
         }
         Ok(image)
     }
 
     /// Width and height, without decoding a pixel.
-    pub(crate) fn size_of(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
+    pub(crate) fn size_of(bytes: &[u8]) -> Result<[u32; 2], PixelsError> {
         match bytes {
             [b'G', b'I', b'F', ..] => decode("GIF", || gif::size(bytes)),
             [b'R', b'I', b'F', b'F', ..] => decode("WebP", || webp::size(bytes)),
@@ -125,14 +125,14 @@ impl AnimatedImage {
 }
 
 /// Refuses more frames of a size than are taken in.
-fn check_size(size: [u32; 2], frames: u64, limits: Limits) -> Result<(), PixmapError> {
+fn check_size(size: [u32; 2], frames: u64, limits: Limits) -> Result<(), PixelsError> {
     if frames > limits.frames {
         let what = format!("it has more than {} frames", limits.frames);
-        return Err(PixmapError::new(what, "use a shorter image, or raise the limit"));
+        return Err(PixelsError::new(what, "use a shorter image, or raise the limit"));
     }
     let pixels = u64::from(size[0]) * u64::from(size[1]);
     if pixels.saturating_mul(frames) > limits.pixels {
-        return Err(PixmapError::too_large(size, frames, limits.pixels));
+        return Err(PixelsError::too_large(size, frames, limits.pixels));
     }
     Ok(())
 }
@@ -145,6 +145,6 @@ fn delay(above: u32, below: u32) -> ExactTime {
 }
 
 /// Puts the number of the frame into an error.
-fn of_frame(format: &str, frame: usize, cause: impl std::fmt::Display) -> PixmapError {
-    PixmapError::broken(format, format!("frame {frame}: {cause}"))
+fn of_frame(format: &str, frame: usize, cause: impl std::fmt::Display) -> PixelsError {
+    PixelsError::broken(format, format!("frame {frame}: {cause}"))
 }

@@ -4,20 +4,20 @@ use image_webp::{LoopCount, WebPDecoder};
 use lucky_reel_core::ExactTime;
 
 use super::{AnimatedImage, check_size, delay, of_frame};
-use crate::Pixmap;
+use crate::Pixels;
 use crate::limits::Limits;
-use crate::pixmap::PixmapError;
+use crate::pixels::PixelsError;
 
-fn decoder_of(bytes: &[u8]) -> Result<WebPDecoder<Cursor<&[u8]>>, PixmapError> {
-    WebPDecoder::new(Cursor::new(bytes)).map_err(|error| PixmapError::broken("WebP", error))
+fn decoder_of(bytes: &[u8]) -> Result<WebPDecoder<Cursor<&[u8]>>, PixelsError> {
+    WebPDecoder::new(Cursor::new(bytes)).map_err(|error| PixelsError::broken("WebP", error))
 }
 
-pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PixmapError> {
+pub(super) fn size(bytes: &[u8]) -> Result<[u32; 2], PixelsError> {
     let (width, height) = decoder_of(bytes)?.dimensions();
     Ok([width, height])
 }
 
-pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixmapError> {
+pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, PixelsError> {
     let mut decoder = decoder_of(bytes)?;
     let (width, height) = decoder.dimensions();
     let size = [width, height];
@@ -29,16 +29,16 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, Pixmap
     check_size(size, u64::from(count), limits)?;
     if !decoder.is_animated() {
         let picture =
-            pixels_of(&mut decoder).map_err(|error| PixmapError::broken("WebP", error))?;
-        let frames: Vec<(Pixmap, ExactTime)> = vec![(picture, delay(0, 1))];
+            pixels_of(&mut decoder).map_err(|error| PixelsError::broken("WebP", error))?;
+        let frames: Vec<(Pixels, ExactTime)> = vec![(picture, delay(0, 1))];
         return Ok(AnimatedImage { size, frames, plays: Some(1), missing: None });
     }
     let plays = match decoder.loop_count() {
         LoopCount::Forever => None,
         LoopCount::Times(times) => Some(u32::from(times.get())),
     };
-    let too_large = || PixmapError::too_large(size, u64::from(count), limits.pixels);
-    let mut screen = Screen::new(Pixmap::new_within(size, limits.pixels).ok_or_else(too_large)?);
+    let too_large = || PixelsError::too_large(size, u64::from(count), limits.pixels);
+    let mut screen = Screen::new(Pixels::new_within(size, limits.pixels).ok_or_else(too_large)?);
     let mut frames = Vec::new();
     let parts = chunks(bytes.get(12..).unwrap_or_default()).filter(|(name, _)| *name == b"ANMF");
     for (nth, (_, data)) in parts.enumerate().take(count as usize) {
@@ -53,7 +53,7 @@ pub(super) fn read(bytes: &[u8], limits: Limits) -> Result<AnimatedImage, Pixmap
 }
 
 /// The pixels of a still image.
-fn pixels_of(decoder: &mut WebPDecoder<Cursor<&[u8]>>) -> Result<Pixmap, String> {
+fn pixels_of(decoder: &mut WebPDecoder<Cursor<&[u8]>>) -> Result<Pixels, String> {
     let size = decoder.dimensions().into();
     let length = decoder.output_buffer_size();
     let mut buffer = vec![0; length.ok_or("it does not fit into memory")?];
@@ -63,13 +63,13 @@ fn pixels_of(decoder: &mut WebPDecoder<Cursor<&[u8]>>) -> Result<Pixmap, String>
     } else {
         buffer.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect()
     };
-    Pixmap::from_rgba(size, rgba).ok_or_else(|| "it has fewer pixels than it says".to_owned())
+    Pixels::from_rgba(size, rgba).ok_or_else(|| "it has fewer pixels than it says".to_owned())
 }
 
 /// One frame as it is in the file: a part of the canvas.
 struct Part {
     at: [u32; 2],
-    picture: Pixmap,
+    picture: Pixels,
     has_alpha: bool,
     millis: u32,
     /// It is blended over what is there, and cleared when its time is over.
@@ -135,7 +135,7 @@ fn still_of(parts: &[u8], [width, height]: [u32; 2]) -> Vec<u8> {
 /// What is seen after each frame. Composed step by step as the format's reference decoder does it, rounding
 /// included, so that twenty blended frames do not drift apart from it.
 struct Screen {
-    picture: Pixmap,
+    picture: Pixels,
     /// Of the present frame.
     millis: u32,
     /// The frame before; none before the first.
@@ -145,7 +145,7 @@ struct Screen {
 }
 
 impl Screen {
-    fn new(picture: Pixmap) -> Screen {
+    fn new(picture: Pixels) -> Screen {
         Screen { picture, millis: 0, before: None, was_key: false }
     }
 

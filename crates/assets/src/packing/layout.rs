@@ -9,8 +9,8 @@ use rectangle_pack::{
 };
 
 use super::Packing;
-use crate::Pixmap;
-use crate::pixmap::PixmapError;
+use crate::Pixels;
+use crate::pixels::PixelsError;
 
 /// The largest side of a page, and the most that is left free or repeated around a picture.
 pub(super) const LARGEST: u32 = 16_384;
@@ -30,13 +30,13 @@ struct Rules {
 #[derive(Clone, Debug)]
 pub(crate) struct Layout {
     rules: Rules,
-    pub(crate) pages: Vec<Pixmap>,
+    pub(crate) pages: Vec<Pixels>,
     /// The place of each picture.
     pub(crate) places: Vec<Place>,
     /// What is left free on each page.
     free: BTreeMap<usize, TargetBin>,
     /// What is where, if that was [remembered](Layout::remember).
-    taken: HashMap<Pixmap, Place>,
+    taken: HashMap<Pixels, Place>,
     /// Places of pictures that are gone, by their size.
     holes: HashMap<[u32; 2], Vec<Place>>,
 }
@@ -47,10 +47,10 @@ impl Layout {
     /// # Errors
     /// When a picture is larger than a page, or a page would have too many pixels.
     pub(crate) fn new(
-        pictures: &[&Pixmap],
+        pictures: &[&Pixels],
         packing: Packing,
         most: u64,
-    ) -> Result<Layout, PixmapError> {
+    ) -> Result<Layout, PixelsError> {
         let sizes: Vec<[u32; 2]> = pictures.iter().map(|picture| picture.size()).collect();
         let (rules, free, found) = arrange(&sizes, packing, most)?;
         let (pages, places) = (Vec::new(), Vec::new());
@@ -58,14 +58,14 @@ impl Layout {
         let layout = Layout { rules, pages, places, free, taken, holes };
         layout.filled(pictures, found, &HashSet::new()).ok_or_else(|| {
             let what = format!("a page would have more than {most} pixels");
-            PixmapError::new(what, "choose smaller pages, or raise the limit on pixels")
+            PixelsError::new(what, "choose smaller pages, or raise the limit on pixels")
         })
     }
 
     /// The same pages with other pictures: those that are there already stay, others take places that have
     /// become free. `None` where there is no room for all.
-    pub(crate) fn with(mut self, pictures: &[&Pixmap]) -> Option<Layout> {
-        let wanted: HashMap<&Pixmap, usize> = pictures.iter().copied().zip(0..).collect();
+    pub(crate) fn with(mut self, pictures: &[&Pixels]) -> Option<Layout> {
+        let wanted: HashMap<&Pixels, usize> = pictures.iter().copied().zip(0..).collect();
         let mut found: HashMap<usize, Place> = HashMap::new();
         for (picture, place) in std::mem::take(&mut self.taken) {
             match wanted.get(&picture) {
@@ -95,7 +95,7 @@ impl Layout {
     /// them. `None` above the limit.
     fn filled(
         mut self,
-        pictures: &[&Pixmap],
+        pictures: &[&Pixels],
         found: HashMap<usize, Place>,
         kept: &HashSet<usize>,
     ) -> Option<Layout> {
@@ -107,7 +107,7 @@ impl Layout {
             *end = [0, 1].map(|axis| end[axis].max(at[axis] + of_picture[axis] + packing.extrude));
         }
         for (page, end) in ends {
-            self.pages.resize_with(self.pages.len().max(page + 1), Pixmap::default);
+            self.pages.resize_with(self.pages.len().max(page + 1), Pixels::default);
             let before = &mut self.pages[page];
             let rounded = |side: u32| match packing.power_of_two {
                 true => side.next_power_of_two().min(packing.max_side.max(side)),
@@ -115,7 +115,7 @@ impl Layout {
             };
             let now = [0, 1].map(|axis| rounded(end[axis]).max(before.size()[axis]));
             if now != before.size() {
-                let mut larger = Pixmap::new_within(now, most)?;
+                let mut larger = Pixels::new_within(now, most)?;
                 larger.copy_from(before, [0, 0]);
                 *before = larger;
             }
@@ -134,7 +134,7 @@ impl Layout {
     }
 
     /// Keeps the pictures that were laid out, so that those that stay the same stay where they are.
-    pub(crate) fn remember(&mut self, pictures: Vec<Pixmap>) {
+    pub(crate) fn remember(&mut self, pictures: Vec<Pixels>) {
         self.taken = pictures.into_iter().zip(self.places.iter().copied()).collect();
     }
 }
@@ -149,7 +149,7 @@ pub fn fits(sizes: &[[u32; 2]], packing: Packing) -> bool {
 type Arranged = (Rules, BTreeMap<usize, TargetBin>, HashMap<usize, Place>);
 
 /// Finds places on as few pages as fit, for pictures of these sizes.
-fn arrange(sizes: &[[u32; 2]], packing: Packing, most: u64) -> Result<Arranged, PixmapError> {
+fn arrange(sizes: &[[u32; 2]], packing: Packing, most: u64) -> Result<Arranged, PixelsError> {
     let Packing { padding, extrude, power_of_two, max_side } = packing;
     let (padding, extrude) = (padding.min(LARGEST), extrude.min(LARGEST));
     let size = max_side.clamp(1, LARGEST);
@@ -159,7 +159,7 @@ fn arrange(sizes: &[[u32; 2]], packing: Packing, most: u64) -> Result<Arranged, 
         if u64::from(width.max(height)) + 2 * u64::from(extrude) > u64::from(size) {
             let what = format!("{width} x {height} px do not fit onto {size} x {size} px");
             let fix = "allow larger sides, or cut it into smaller frames";
-            return Err(PixmapError::new(what, fix));
+            return Err(PixelsError::new(what, fix));
         }
     }
     let all: Vec<usize> = (0..sizes.len()).collect();
@@ -222,7 +222,7 @@ impl Rules {
 }
 
 /// Lays a picture into its place, its edge repeated around it.
-fn lay(sheet: &mut Pixmap, picture: &Pixmap, place: Rect, extend: u32) {
+fn lay(sheet: &mut Pixels, picture: &Pixels, place: Rect, extend: u32) {
     let [width, height] = picture.size();
     if width == 0 || height == 0 {
         return;

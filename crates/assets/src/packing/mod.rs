@@ -9,8 +9,8 @@ use std::collections::HashMap;
 
 use lucky_reel_core::Rect;
 
-use crate::Pixmap;
-use crate::pixmap::PixmapError;
+use crate::Pixels;
+use crate::pixels::PixelsError;
 pub(crate) use layout::Layout;
 
 /// Settings for packing images into a sheet.
@@ -35,9 +35,9 @@ impl Default for Packing {
 
 /// A packed sheet.
 #[derive(Clone, Debug)]
-pub struct Packed {
+pub struct PackedSheet {
     /// The sheet.
-    pub sheet: Pixmap,
+    pub sheet: Pixels,
     /// Where each frame stands in it; pictures that are alike stand in the same place.
     pub places: Vec<Rect>,
 }
@@ -48,33 +48,33 @@ pub struct Packed {
 /// When there are none, or they do not fit into `most` pixels or the largest sides.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 /// use lucky_reel_assets::packing::{Packing, pack};
 ///
-/// let picture = Pixmap::new([10, 20]).unwrap();
+/// let picture = Pixels::new([10, 20]).unwrap();
 /// let packed = pack(&[picture.clone(), picture], Packing::default(), 1 << 20)?;
 /// assert_eq!(packed.places[0], packed.places[1]);
-/// # Ok::<(), lucky_reel_assets::PixmapError>(())
+/// # Ok::<(), lucky_reel_assets::PixelsError>(())
 /// ```
-pub fn pack<P: Borrow<Pixmap>>(
+pub fn pack<P: Borrow<Pixels>>(
     pictures: &[P],
     packing: Packing,
     most: u64,
-) -> Result<Packed, PixmapError> {
+) -> Result<PackedSheet, PixelsError> {
     pack_borrowed(&pictures.iter().map(Borrow::borrow).collect::<Vec<_>>(), packing, most)
 }
 
 /// Like [`pack`].
 pub(crate) fn pack_borrowed(
-    pictures: &[&Pixmap],
+    pictures: &[&Pixels],
     packing: Packing,
     most: u64,
-) -> Result<Packed, PixmapError> {
+) -> Result<PackedSheet, PixelsError> {
     if pictures.is_empty() {
-        return Err(PixmapError::new("there are no pictures", "name some"));
+        return Err(PixelsError::new("there are no pictures", "name some"));
     }
-    let mut nth_of: HashMap<&Pixmap, usize> = HashMap::new();
-    let mut unlike: Vec<&Pixmap> = Vec::new();
+    let mut nth_of: HashMap<&Pixels, usize> = HashMap::new();
+    let mut unlike: Vec<&Pixels> = Vec::new();
     for &picture in pictures {
         nth_of.entry(picture).or_insert_with(|| {
             unlike.push(picture);
@@ -83,11 +83,11 @@ pub(crate) fn pack_borrowed(
     }
     let mut layout = Layout::new(&unlike, packing, most)?;
     let (Some(sheet), true) = (layout.pages.pop(), layout.pages.is_empty()) else {
-        return Err(PixmapError::new("they do not fit into one sheet", "pack fewer of them"));
+        return Err(PixelsError::new("they do not fit into one sheet", "pack fewer of them"));
     };
     let places = pictures.iter().map(|picture| {
         let (_, [x, y]) = layout.places[nth_of[picture]];
         Rect::new(x, y, picture.size()[0], picture.size()[1])
     });
-    Ok(Packed { sheet, places: places.collect() })
+    Ok(PackedSheet { sheet, places: places.collect() })
 }

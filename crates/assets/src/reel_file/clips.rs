@@ -209,7 +209,7 @@ fn frames_of(
     if count == 0 {
         return None;
     }
-    let names = Some(&sheet.regions);
+    let names = Some(&sheet.cutouts);
     let counted = Counted { what: "frames", count, timed: true, all: true, names };
     let mut frames = listed(notes, said.node, &said.path(), counted)?;
     // One frame that is picked is a still.

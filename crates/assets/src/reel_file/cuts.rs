@@ -17,7 +17,7 @@ pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
 pub(super) type Regions = (BTreeMap<String, u32>, Vec<(NewFrame, Rect)>);
 
 /// `{ stand = [0, 0, 20, 31], … }`: left, top, width and height of each, numbered in their order.
-pub(super) fn read_regions(
+pub(super) fn read_cutouts(
     notes: &mut Notes<'_>,
     node: &Node,
     path: &str,

@@ -43,7 +43,7 @@ pub(super) fn read(
             let path = join(&path, "sheets");
             for pair in pairs(to, node, &path, "pictures of sheets") {
                 let path = join(&path, &pair.key);
-                let known = Known { sheets, written };
+                let known = Context { sheets, written };
                 if let Some((base, other, image)) =
                     read_sheet(to, (&entry.key, pair, &path), known, pictures)
                 {
@@ -69,7 +69,7 @@ fn pairs<'n>(to: &mut To<'_, '_>, node: &'n Node, path: &str, wanted: &str) -> &
 
 /// The sheets of the file, as read and as written.
 #[derive(Clone, Copy)]
-struct Known<'k> {
+struct Context<'k> {
     sheets: &'k Sheets,
     written: Option<&'k Node>,
 }
@@ -79,7 +79,7 @@ struct Known<'k> {
 fn read_sheet(
     to: &mut To<'_, '_>,
     (look, pair, path): (&str, &Entry, &str),
-    known: Known<'_>,
+    known: Context<'_>,
     pictures: &mut Pictures<'_, '_>,
 ) -> Option<(SheetId, SheetId, Option<String>)> {
     let Some(other) = pair.node.text() else {

@@ -8,7 +8,7 @@ use super::frames::{Counted, listed};
 use crate::document::{Node, Notes, Value, join};
 
 /// Points by name and frame: `{ lantern = { 0 = [24, 12], 1 = [25, 13] } }`, a frame being a number or
-/// a region's name.
+/// a cutout's name.
 pub(super) fn read_points(
     notes: &mut Notes<'_>,
     node: &Node,
@@ -23,7 +23,7 @@ pub(super) fn read_points(
             let key = join(&key, &entry.key);
             let Some(frame) = number_of(&entry.key) else {
                 let what = format!("there is no frame `{}`", entry.key);
-                notes.say(&entry.key_span, &key, what, "write a number from 0, or a region's name");
+                notes.say(&entry.key_span, &key, what, "write a number from 0, or a cutout's name");
                 continue;
             };
             match numbers(&entry.node) {
@@ -54,16 +54,16 @@ pub(super) struct AreaRead {
 }
 
 /// Areas by name and frames: `{ body = { all = [10, 8, 12, 22], "3 to 5" = [8, 8, 16, 22] } }`, in the order
-/// in which they are written. `regions` are the names of frames.
+/// in which they are written. `cutouts` are the names of frames.
 pub(super) fn read_areas(
     notes: &mut Notes<'_>,
     node: &Node,
     path: &str,
-    (count, regions): (u32, &BTreeMap<String, u32>),
+    (count, cutouts): (u32, &BTreeMap<String, u32>),
 ) -> Vec<AreaRead> {
     let example = "rectangles by name and frames, such as { body = { all = [10, 8, 12, 22] } }";
     let mut areas = Vec::new();
-    let counted = Counted { what: "frames", count, timed: false, all: true, names: Some(regions) };
+    let counted = Counted { what: "frames", count, timed: false, all: true, names: Some(cutouts) };
     for area in node.table().unwrap_or_default() {
         let key = join(path, &area.key);
         for entry in area.node.table().unwrap_or_default() {

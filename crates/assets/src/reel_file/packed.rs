@@ -2,16 +2,16 @@
 
 use lucky_reel_core::{NewFrame, Rect};
 
-use crate::Pixmap;
+use crate::Pixels;
 use crate::packing::{self, Packing};
-use crate::pixmap::PixmapError;
+use crate::pixels::PixelsError;
 
 /// Puts pictures side by side, in rows, or packs them where they are not of one size; gives the sheet
 /// and where each of them stands.
 pub(super) fn pack(
-    pictures: &[&Pixmap],
+    pictures: &[&Pixels],
     most: u64,
-) -> Result<(Pixmap, Vec<NewFrame>), PixmapError> {
+) -> Result<(Pixels, Vec<NewFrame>), PixelsError> {
     if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
         let packing = Packing::default();
         let packed = packing::pack_borrowed(pictures, packing, most)?;
@@ -27,8 +27,8 @@ pub(super) fn pack(
     // One pixel between them, so that smooth scaling does not mix neighbors.
     let step = largest.map(|side| side.saturating_add(1));
     let size = [step[0].saturating_mul(columns) - 1, step[1].saturating_mul(rows) - 1];
-    let blank = Pixmap::new_within(size, most);
-    let mut sheet = blank.ok_or_else(|| PixmapError::too_large(size, 1, most))?;
+    let blank = Pixels::new_within(size, most);
+    let mut sheet = blank.ok_or_else(|| PixelsError::too_large(size, 1, most))?;
     let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
         let [x, y] = [nth % columns * step[0], nth / columns * step[1]];
         sheet.copy_from(picture, [x, y]);
@@ -47,12 +47,12 @@ mod tests {
         /// Every picture is found again where its frame says, and no two overlap.
         #[test]
         fn packed_pictures_are_found_again(sizes in prop::collection::vec([1_u32..9, 1_u32..9], 1..12)) {
-            let pictures: Vec<Pixmap> = (1_u8..).zip(&sizes).map(|(shade, size)| {
-                let mut picture = Pixmap::new(*size).unwrap();
+            let pictures: Vec<Pixels> = (1_u8..).zip(&sizes).map(|(shade, size)| {
+                let mut picture = Pixels::new(*size).unwrap();
                 picture.rgba_mut().fill(shade);
                 picture
             }).collect();
-            let pictures: Vec<&Pixmap> = pictures.iter().collect();
+            let pictures: Vec<&Pixels> = pictures.iter().collect();
             let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
             let count = |shade: u8| sheet.rgba().iter().filter(|byte| **byte == shade).count();
             prop_assert_eq!(frames.len(), pictures.len());
@@ -71,10 +71,10 @@ mod tests {
     #[test]
     fn unlike_sizes_are_packed() {
         let sizes = [[500, 400]].into_iter().chain((0..100).map(|_| [10, 12]));
-        let pictures: Vec<Pixmap> = sizes
+        let pictures: Vec<Pixels> = sizes
             .zip(1_u32..)
             .map(|(size, nth)| {
-                let mut picture = Pixmap::new(size).unwrap();
+                let mut picture = Pixels::new(size).unwrap();
                 picture
                     .rgba_mut()
                     .iter_mut()
@@ -83,7 +83,7 @@ mod tests {
                 picture
             })
             .collect();
-        let pictures: Vec<&Pixmap> = pictures.iter().collect();
+        let pictures: Vec<&Pixels> = pictures.iter().collect();
         let (sheet, frames) = pack(&pictures, 1 << 20).unwrap();
         assert!(sheet.rgba().len() / 4 < 260_000, "{:?}", sheet.size());
         for (frame, picture) in frames.iter().zip(&pictures) {

@@ -7,12 +7,12 @@ use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
 use super::To;
-use super::cuts::{hex_color, read_grid, read_pivot, read_placed_cells, read_regions};
+use super::cuts::{hex_color, read_cutouts, read_grid, read_pivot, read_placed_cells};
 use super::named::{AreaRead, read_areas, read_points};
 use super::origins::{Home, Origin};
 use super::packed::pack;
 use super::sources::SheetSource;
-use crate::Pixmap;
+use crate::Pixels;
 use crate::document::{Entry, Fields, Node, Notes, Value, join};
 use crate::pictures::Pictures;
 use crate::problem::Problem;
@@ -29,8 +29,8 @@ pub(super) struct Sheet {
     pub(super) cells: Option<[u32; 2]>,
     /// Whether its cells stand anywhere.
     is_packed: bool,
-    /// The numbers of named regions.
-    pub(super) regions: BTreeMap<String, u32>,
+    /// The numbers of named cutouts.
+    pub(super) cutouts: BTreeMap<String, u32>,
     /// Times and plays of an animated image.
     pub(super) timing: Option<Timing>,
     /// Which grid fits, where the given one does not.
@@ -91,11 +91,11 @@ pub(super) fn read(
             to.add_sheet(&entry.key, read.new_sheet(), pictures.held_as(&read.image))
         });
         to.incomplete_since(before, Section::Sheets, &entry.key);
-        let Read { image, frames, cells, is_packed, regions, timing, advice, transparent, .. } =
+        let Read { image, frames, cells, is_packed, cutouts, timing, advice, transparent, .. } =
             read.unwrap_or_default();
         let frames = frames.iter().map(|(_, rect)| *rect).collect();
         let sheet =
-            Sheet { id, image, frames, cells, is_packed, regions, timing, advice, transparent };
+            Sheet { id, image, frames, cells, is_packed, cutouts, timing, advice, transparent };
         known.insert(entry.key.clone(), sheet);
     }
     known
@@ -165,7 +165,7 @@ struct Read {
     frames: Vec<(NewFrame, Rect)>,
     cells: Option<[u32; 2]>,
     is_packed: bool,
-    regions: BTreeMap<String, u32>,
+    cutouts: BTreeMap<String, u32>,
     timing: Option<Timing>,
     advice: Option<String>,
     transparent: Option<[u8; 3]>,
@@ -177,7 +177,7 @@ struct Read {
 impl Read {
     /// The number of a frame, which may be named.
     fn number_of(&self, frame: &str) -> Option<u32> {
-        self.regions.get(frame).copied().or_else(|| frame.parse().ok())
+        self.cutouts.get(frame).copied().or_else(|| frame.parse().ok())
     }
 
     fn new_sheet(&self) -> NewSheet {
@@ -219,7 +219,7 @@ impl SheetReader<'_, '_, '_, '_> {
             "images",
             "animated",
             "grid",
-            "regions",
+            "cutouts",
             "pivot",
             "pivots",
             "points",
@@ -267,7 +267,7 @@ impl SheetReader<'_, '_, '_, '_> {
         }
         // Of a sheet without frames something else is wrong.
         if let Some(areas) = fields.get("areas").filter(|_| !read.frames.is_empty()) {
-            let frames = (read.frames.len() as u32, &read.regions);
+            let frames = (read.frames.len() as u32, &read.cutouts);
             read.areas = read_areas(self.notes, areas, &join(&self.path, "areas"), frames);
         }
         Some(read)
@@ -277,7 +277,7 @@ impl SheetReader<'_, '_, '_, '_> {
         if source.key == "image" {
             return self.read_image(fields, &source.node);
         }
-        for key in ["grid", "regions"] {
+        for key in ["grid", "cutouts"] {
             if let Some(node) = fields.get(key) {
                 let what = format!("`{key}` cuts an image, and this sheet has `{}`", source.key);
                 let key = join(&self.path, key);
@@ -292,8 +292,8 @@ impl SheetReader<'_, '_, '_, '_> {
             let image =
                 image.map_err(|problem| tell(self.notes, &source.node, &key, problem)).ok()?;
             warn_of(self.notes, &source.node, &key, file, image.missing.as_deref());
-            let (frames, times): (Vec<Pixmap>, _) = image.frames.into_iter().unzip();
-            let borrowed: Vec<&Pixmap> = frames.iter().collect();
+            let (frames, times): (Vec<Pixels>, _) = image.frames.into_iter().unzip();
+            let borrowed: Vec<&Pixels> = frames.iter().collect();
             let packed = pack(&borrowed, self.pictures.most_pixels());
             self.pictures.drop_frames(frames);
             (packed, Some(Timing { times, plays: image.plays }))
@@ -322,17 +322,17 @@ impl SheetReader<'_, '_, '_, '_> {
         let size = size.map_err(|problem| tell(self.notes, node, &key, problem)).ok()?;
         warn_of(self.notes, node, &key, file, self.pictures.missing(file));
         let mut read = Read { image: file.to_owned(), size, ..Read::default() };
-        match (fields.get("grid"), fields.get("regions")) {
-            (Some(_), Some(regions)) => {
-                let what = "both `grid` and `regions` are given";
-                let key = join(&self.path, "regions");
-                self.notes.say(&regions.span, &key, what, "keep one of them");
+        match (fields.get("grid"), fields.get("cutouts")) {
+            (Some(_), Some(cutouts)) => {
+                let what = "both `grid` and `cutouts` are given";
+                let key = join(&self.path, "cutouts");
+                self.notes.say(&cutouts.span, &key, what, "keep one of them");
                 return None;
             }
-            (None, Some(regions)) => {
-                let key = join(&self.path, "regions");
-                let (named, frames) = read_regions(self.notes, regions, &key, size)?;
-                (read.regions, read.frames) = (named, frames);
+            (None, Some(cutouts)) => {
+                let key = join(&self.path, "cutouts");
+                let (named, frames) = read_cutouts(self.notes, cutouts, &key, size)?;
+                (read.cutouts, read.frames) = (named, frames);
             }
             (Some(grid), None)
                 if grid.table().is_some_and(|keys| keys.iter().any(|k| k.key == "at")) =>
@@ -396,7 +396,7 @@ impl SheetReader<'_, '_, '_, '_> {
         let picture = self.pictures.own_picture(&read.image);
         let mut picture = picture.map_err(|problem| tell(self.notes, node, &path, problem)).ok()?;
         let color = match node.text() {
-            Some("corner") => Some(picture.pixel([0, 0])),
+            Some("top-left") => Some(picture.pixel([0, 0])),
             Some(text) => hex_color(text),
             None => None,
         };

@@ -14,11 +14,11 @@ use std::time::Duration;
 
 use lucky_reel_core::{ImageId, Reel};
 
+use crate::atlas::Atlas;
 use crate::limits::Limits;
-use crate::pages::Pages;
 use crate::pictures::GridAdvice;
 use crate::problem::{LoadError, Problem, ProblemSource};
-use crate::{Art, Loader, Pixmap};
+use crate::{Art, Loader, Pixels};
 use events::Signal;
 use worker::Worker;
 
@@ -70,7 +70,7 @@ pub struct Reload {
 impl Reload {
     /// The images that have to be uploaded again, with their pixels. An image is its id: if a sheet is
     /// added before others, those have new ids, and are among the changed ones.
-    pub fn changed_images(&self) -> impl Iterator<Item = (ImageId, &Pixmap)> {
+    pub fn changed_images(&self) -> impl Iterator<Item = (ImageId, &Pixels)> {
         self.changed.iter().filter_map(|image| Some((*image, self.art.image(*image)?)))
     }
 }
@@ -91,7 +91,7 @@ pub(crate) struct Recipe {
     pub(crate) files: Vec<PathBuf>,
     pub(crate) limits: Limits,
     pub(crate) advice: Option<GridAdvice>,
-    pub(crate) pages: Option<Pages>,
+    pub(crate) atlas: Option<Atlas>,
 }
 
 impl Recipe {
@@ -99,7 +99,7 @@ impl Recipe {
         let loader = Loader::new().limits(self.limits);
         let loader = self.advice.into_iter().fold(loader, Loader::advise_grids);
         let loader = self.files.iter().fold(loader, |loader, path| loader.file(path));
-        self.pages.iter_mut().fold(loader, Loader::on_pages)
+        self.atlas.iter_mut().fold(loader, Loader::into_atlas)
     }
 }
 
@@ -164,7 +164,7 @@ impl Drop for Watcher {
 }
 
 /// The images of a new version whose pixels are not those of the version before.
-fn changed_images(reel: &Reel, before: &[Pixmap], now: &[Pixmap]) -> Vec<ImageId> {
+fn changed_images(reel: &Reel, before: &[Pixels], now: &[Pixels]) -> Vec<ImageId> {
     let ids = reel.images().map(|(image, _)| image);
     ids.filter(|image| before.get(image.index()) != now.get(image.index())).collect()
 }

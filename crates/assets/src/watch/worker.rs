@@ -12,7 +12,7 @@ use super::events::{Folders, Signal, concerns};
 use super::stamps::Stamps;
 use super::{Recipe, Reload, Slot, changed_images};
 use crate::problem::LoadError;
-use crate::{Art, Pixmap};
+use crate::{Art, Pixels};
 
 /// A save has come to rest when nothing has happened for so long. Editors write in place in several
 /// steps; without this wait, every third save was read half written.
@@ -40,7 +40,7 @@ pub(super) struct Worker {
     interval: Duration,
     /// The last version that could be built.
     reel: Option<Reel>,
-    images: Vec<Pixmap>,
+    images: Vec<Pixels>,
 }
 
 /// How a wait ended.
@@ -162,7 +162,7 @@ impl Worker {
     fn build(&mut self) -> Result<Art, LoadError> {
         // Changes from here on are seen, so that none falls between reading and watching.
         self.watch();
-        let builder = self.reel.as_ref().map_or_else(Reel::builder, Reel::next_version);
+        let builder = self.reel.as_ref().map_or_else(Reel::builder, Reel::reload);
         let filled = self.recipe.loader().fill(builder, true);
         let named: Vec<PathBuf> = filled.named.iter().map(|path| absolute(path)).collect();
         let before: BTreeSet<&PathBuf> = self.named.iter().collect();

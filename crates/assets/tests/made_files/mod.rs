@@ -2,7 +2,7 @@
 
 use std::borrow::Cow;
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use proptest::prelude::*;
 
 pub(crate) const SIZE: [u32; 2] = [6, 5];
@@ -42,8 +42,8 @@ pub(crate) fn composed(
     parts: &[Part],
     always_over: bool,
     first_previous_clears: bool,
-) -> Vec<Pixmap> {
-    let mut screen = Pixmap::new(SIZE).unwrap();
+) -> Vec<Pixels> {
+    let mut screen = Pixels::new(SIZE).unwrap();
     let mut seen = Vec::new();
     for (nth, part) in parts.iter().enumerate() {
         let before = screen.clone();
@@ -184,7 +184,7 @@ pub(crate) fn interlaced_apng_of(parts: &[Part]) -> Vec<u8> {
 
 /// A WebP by hand: VP8X, ANIM, and an ANMF for each frame, which starts at even places: where, its pixels,
 /// whether it is blended, and whether it is cleared after its time.
-pub(crate) fn webp_of(size: [u32; 2], frames: &[([u32; 2], Pixmap, bool, bool)]) -> Vec<u8> {
+pub(crate) fn webp_of(size: [u32; 2], frames: &[([u32; 2], Pixels, bool, bool)]) -> Vec<u8> {
     let chunk = |name: &[u8; 4], data: &[u8]| {
         let mut bytes = name.to_vec();
         bytes.extend((data.len() as u32).to_le_bytes());

@@ -2,7 +2,7 @@
 
 use std::io;
 
-use lucky_reel::assets::{Art, LoadError, Loader, Pixmap};
+use lucky_reel::assets::{Art, LoadError, Loader, Pixels};
 
 const BRAM: &[u8] = include_bytes!("../../../../demo/greenhouse/bram.reel.toml");
 const MOTH: &[u8] = include_bytes!("../../../../demo/greenhouse/moth.reel.toml");
@@ -35,6 +35,6 @@ pub(super) fn load() -> Result<Art, LoadError> {
 }
 
 /// What stands behind everything: 320 x 200.
-pub(super) fn background() -> Option<Pixmap> {
-    Pixmap::from_png(GREENHOUSE).ok()
+pub(super) fn background() -> Option<Pixels> {
+    Pixels::from_png(GREENHOUSE).ok()
 }

@@ -8,7 +8,7 @@ use std::fs;
 use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 use lucky_reel::{FixedSteps, Ticks};
 use lucky_reel_tools::AnimatedPng;
 
@@ -62,7 +62,7 @@ fn free_folder() -> Result<PathBuf, Failure> {
 struct Plan {
     frames: u32,
     /// The picture of the best moment.
-    still: Pixmap,
+    still: Pixels,
 }
 
 /// Plays the scene frame by frame, in even steps.
@@ -98,7 +98,7 @@ fn play(scene: &mut Scene, plan: &Plan, file: impl Write) -> io::Result<()> {
     moving.finish()
 }
 
-fn enlarge(picture: &Pixmap) -> io::Result<Pixmap> {
+fn enlarge(picture: &Pixels) -> io::Result<Pixels> {
     picture.upscaled(ENLARGED).ok_or_else(|| io::Error::other("the picture is too large"))
 }
 

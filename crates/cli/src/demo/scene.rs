@@ -1,4 +1,4 @@
-use lucky_reel::assets::{Art, Pixmap};
+use lucky_reel::assets::{Art, Pixels};
 use lucky_reel::{
     Actor, ClipId, Crowd, EventMask, Facing, FactError, FactId, LookId, MarkId, Player, Ticks,
     Unison, View,
@@ -67,7 +67,7 @@ pub(super) struct Happened {
 /// The greenhouse as a game would keep it: actors, players, places, and what it looked up once.
 pub(super) struct Scene {
     art: Art,
-    background: Pixmap,
+    background: Pixels,
     facts: Facts,
     dusk: LookId,
     puff: ClipId,
@@ -260,7 +260,7 @@ impl Scene {
     }
 
     /// The scene as it is now: 320 x 200.
-    pub(super) fn picture(&self) -> Pixmap {
+    pub(super) fn picture(&self) -> Pixels {
         let mut canvas = Canvas::on(self.background.clone());
         let mut draw = |view: Option<View<'_>>, at: [i32; 2]| {
             if let Some(view) = view {
@@ -297,12 +297,12 @@ impl Moth {
         x.hypot(y)
     }
 
-    /// Towards the lamp, and round about it.
+    /// Toward the lamp, and round about it.
     fn fly(&mut self, seconds: f64) {
         let ([x, y], distance) = (self.off_the_lamp(), self.distance().max(1.0));
-        let inwards = if distance > 18.0 { 26.0 } else { 0.0 };
+        let inward = if distance > 18.0 { 26.0 } else { 0.0 };
         let around = 38.0;
-        self.at[0] += (-x * inwards - y * around) / distance * seconds;
-        self.at[1] += (-y * inwards + x * around) / distance * seconds;
+        self.at[0] += (-x * inward - y * around) / distance * seconds;
+        self.at[1] += (-y * inward + x * around) / distance * seconds;
     }
 }

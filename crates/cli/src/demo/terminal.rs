@@ -8,7 +8,7 @@ use crossterm::style::{Color, Colors, Print, ResetColor, SetColors};
 use crossterm::{cursor, execute, queue, terminal};
 
 use lucky_reel::Clock;
-use lucky_reel::assets::Pixmap;
+use lucky_reel::assets::Pixels;
 
 use super::scene::Scene;
 use crate::failure::Failure;
@@ -63,7 +63,7 @@ impl Screen {
     }
 
     /// Shows as much of a picture as fits, about a place.
-    fn show(&mut self, picture: &Pixmap, about: [i32; 2]) -> io::Result<()> {
+    fn show(&mut self, picture: &Pixels, about: [i32; 2]) -> io::Result<()> {
         let mut out = io::BufWriter::new(io::stdout().lock());
         let (columns, rows) = terminal::size()?;
         if self.size != [columns, rows] {

@@ -9,7 +9,7 @@ use crossterm::event::{
 };
 use crossterm::execute;
 use lucky_reel::Clock;
-use lucky_reel_tools::preview::{Action, KEYS, Key, Line, Preview, Tone};
+use lucky_reel_tools::preview::{Action, KEYS, KeyPress, Line, Preview, Tone};
 use ratatui::Frame;
 use ratatui::layout::Rect;
 use ratatui::style::Style;
@@ -87,13 +87,13 @@ fn action_of(event: &Event, places: &Places) -> Option<Action> {
             let control = key.modifiers.contains(KeyModifiers::CONTROL);
             let key = match key.code {
                 KeyCode::Char('c') if control => return Some(Action::Quit),
-                KeyCode::Char(c) => Key::Char(c),
-                KeyCode::Left => Key::Left,
-                KeyCode::Right => Key::Right,
-                KeyCode::Up => Key::Up,
-                KeyCode::Down => Key::Down,
-                KeyCode::Tab => Key::Tab,
-                KeyCode::Esc => Key::Escape,
+                KeyCode::Char(c) => KeyPress::Char(c),
+                KeyCode::Left => KeyPress::Left,
+                KeyCode::Right => KeyPress::Right,
+                KeyCode::Up => KeyPress::Up,
+                KeyCode::Down => KeyPress::Down,
+                KeyCode::Tab => KeyPress::Tab,
+                KeyCode::Esc => KeyPress::Escape,
                 _ => return None,
             };
             Action::of(key)
@@ -178,7 +178,7 @@ fn styled(line: Line, palette: Palette) -> TextLine<'static> {
 }
 
 fn draw_stage(frame: &mut Frame<'_>, preview: &Preview, area: Rect, palette: Palette) {
-    let picture = preview.stage([u32::from(area.width), u32::from(area.height) * 2]);
+    let picture = preview.layout([u32::from(area.width), u32::from(area.height) * 2]);
     let cells = frame.buffer_mut();
     for row in 0..area.height {
         for column in 0..area.width {

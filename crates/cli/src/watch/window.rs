@@ -6,7 +6,7 @@ use std::rc::Rc;
 use std::time::{Duration, Instant};
 
 use lucky_reel::Clock;
-use lucky_reel_tools::preview::{Action, BarArea, Key, Preview};
+use lucky_reel_tools::preview::{Action, BarArea, KeyPress, Preview};
 use softbuffer::{Context, Surface};
 use winit::application::ApplicationHandler;
 use winit::dpi::PhysicalSize;
@@ -185,19 +185,19 @@ impl ApplicationHandler for App {
 }
 
 /// A key that is pressed, or held.
-fn key_of(event: &KeyEvent) -> Option<Key> {
+fn key_of(event: &KeyEvent) -> Option<KeyPress> {
     if event.state != ElementState::Pressed {
         return None;
     }
     match &event.logical_key {
-        WindowKey::Character(text) => text.chars().next().map(Key::Char),
-        WindowKey::Named(NamedKey::Space) => Some(Key::Char(' ')),
-        WindowKey::Named(NamedKey::ArrowLeft) => Some(Key::Left),
-        WindowKey::Named(NamedKey::ArrowRight) => Some(Key::Right),
-        WindowKey::Named(NamedKey::ArrowUp) => Some(Key::Up),
-        WindowKey::Named(NamedKey::ArrowDown) => Some(Key::Down),
-        WindowKey::Named(NamedKey::Tab) => Some(Key::Tab),
-        WindowKey::Named(NamedKey::Escape) => Some(Key::Escape),
+        WindowKey::Character(text) => text.chars().next().map(KeyPress::Char),
+        WindowKey::Named(NamedKey::Space) => Some(KeyPress::Char(' ')),
+        WindowKey::Named(NamedKey::ArrowLeft) => Some(KeyPress::Left),
+        WindowKey::Named(NamedKey::ArrowRight) => Some(KeyPress::Right),
+        WindowKey::Named(NamedKey::ArrowUp) => Some(KeyPress::Up),
+        WindowKey::Named(NamedKey::ArrowDown) => Some(KeyPress::Down),
+        WindowKey::Named(NamedKey::Tab) => Some(KeyPress::Tab),
+        WindowKey::Named(NamedKey::Escape) => Some(KeyPress::Escape),
         _ => None,
     }
 }

@@ -4,7 +4,7 @@ use super::evaluate::Evaluation;
 use super::repeat::Repeat;
 use super::state::{Actor, DIRTY, LOOPED};
 use crate::cue::{MOST_FACTS, RoleData};
-use crate::event::{Cause, Event, EventKind, serial};
+use crate::event::{CueCause, Event, EventKind, serial};
 use crate::ids::NONE;
 use crate::play::{Drive, Plan, Player, Walk};
 use crate::reel::Reel;
@@ -24,7 +24,7 @@ pub(super) struct ActorRun<'r> {
     /// The spans that cues name in which the last evaluation has seen it, by their bits.
     pub(super) watched: u32,
     /// What calls for an evaluation at this moment.
-    pub(super) evaluate: Option<Cause>,
+    pub(super) evaluate: Option<CueCause>,
     /// The segment ends at this moment: the speed changes.
     pub(super) ends_at: Option<u64>,
     /// A pulse has fallen, or nearly, since that was asked last.
@@ -57,7 +57,7 @@ impl<'r> ActorRun<'r> {
             // What the game sets is evaluated in any case.
             actor.begin_instant();
         }
-        let first = if actor.cue == NONE { Cause::Start } else { Cause::Facts };
+        let first = if actor.cue == NONE { CueCause::Start } else { CueCause::Facts };
         let evaluate = (actor.has(DIRTY) && !actor.has(LOOPED)).then_some(first);
         let (dt, now, over, segment, ends_at) = (dt.get(), 0, false, None, None);
         // Whatever the game does that leads into a span or out of one is a change.
@@ -118,7 +118,7 @@ impl<'r> ActorRun<'r> {
     }
 
     /// Evaluates once; a change may call for another evaluation in the same instant.
-    fn evaluate(&mut self, cause: Cause, repeat: &mut Option<Repeat>) -> Option<Event> {
+    fn evaluate(&mut self, cause: CueCause, repeat: &mut Option<Repeat>) -> Option<Event> {
         self.watched = self.actor.inside(self.reel);
         let before = self.actor;
         let evaluation = self.actor.evaluate(self.reel, self.role);
@@ -143,12 +143,12 @@ impl<'r> ActorRun<'r> {
             self.end_segment_if_speed_changed();
         }
         if self.needs_evaluation() {
-            self.evaluate = Some(Cause::Span);
+            self.evaluate = Some(CueCause::Span);
         }
         self.event_of(evaluation, cause)
     }
 
-    fn event_of(&self, evaluation: Evaluation, cause: Cause) -> Option<Event> {
+    fn event_of(&self, evaluation: Evaluation, cause: CueCause) -> Option<Event> {
         let (kind, id, number) = match evaluation {
             Evaluation::Nothing => return None,
             Evaluation::Cue(cue) => (EventKind::Cue(cue, cause), cue.number, 0),

@@ -7,7 +7,7 @@ use super::state::{ALL_FLAGS, Actor, DIRTY, OWES_TURN};
 use crate::cue::{FactKind, FactValue, RoleData};
 use crate::facing::Facing;
 use crate::ids::{BridgeId, CueId, NONE};
-use crate::play::{SaveError, SavedPlayer};
+use crate::play::{RestoreError, SavedPlayer};
 use crate::reel::Reel;
 use crate::time::Speed;
 
@@ -46,11 +46,11 @@ impl SavedActor {
     ///
     /// # Errors
     /// When the reel has lost its role or its clip, or the data are not those of an actor.
-    pub fn load(&self, reel: &Reel) -> Result<Actor, SaveError> {
+    pub fn load(&self, reel: &Reel) -> Result<Actor, RestoreError> {
         if self.version != VERSION {
-            return Err(SaveError::Version { found: self.version });
+            return Err(RestoreError::Version { found: self.version });
         }
-        let gone = || SaveError::RoleGone { role: self.role.clone() };
+        let gone = || RestoreError::RoleGone { role: self.role.clone() };
         let role = reel.role_id(&self.role).map_err(|_| gone())?;
         let data = reel.role_data(role).ok_or_else(gone)?;
         let cue = |name: &str| {
@@ -58,7 +58,7 @@ impl SavedActor {
             cues.find(|id| reel.cue_name(*id) == name).map_or(NONE, |id| id.number)
         };
         if usize::from(self.changes) > data.cues.len() {
-            return Err(SaveError::Damaged);
+            return Err(RestoreError::Damaged);
         }
         let mut bridges = data.bridges.iter().map(|bridge| bridge.id);
         let bridge = bridges.find(|id| reel.bridge_name(*id) == self.bridge);
@@ -68,7 +68,7 @@ impl SavedActor {
         actor.yields_to = cue(&self.yields_to);
         actor.bridge = bridge.map_or(NONE, |id| id.number);
         (actor.facing, actor.begun_facing) = (self.facing, self.begun_facing);
-        actor.speed = Speed::from_bits(self.speed).map_err(|_| SaveError::Damaged)?;
+        actor.speed = Speed::from_bits(self.speed).map_err(|_| RestoreError::Damaged)?;
         actor.changes = self.changes;
         for (name, value) in &self.facts {
             // What the reel has lost, or made something else, begins as it says now.

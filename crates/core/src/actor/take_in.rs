@@ -4,7 +4,7 @@ use super::repeat::Repeat;
 use super::run::{ActorRun, Segment};
 use super::state::{DIRTY, DONE, LOOPED};
 use crate::cue::FactKind;
-use crate::event::{Cause, EventKind};
+use crate::event::{CueCause, EventKind};
 use crate::ids::{ClipId, MarkId, NONE};
 
 impl ActorRun<'_> {
@@ -45,10 +45,10 @@ impl ActorRun<'_> {
             self.settle();
         } else if ended {
             let waits = over_cues && !is_done;
-            self.evaluate = (!waits).then_some(Cause::End);
+            self.evaluate = (!waits).then_some(CueCause::End);
         } else if self.needs_evaluation() {
             let by_mark = self.actor.has(DIRTY);
-            self.evaluate = Some(if by_mark { Cause::Mark } else { Cause::Span });
+            self.evaluate = Some(if by_mark { CueCause::Mark } else { CueCause::Span });
         }
     }
 

@@ -34,7 +34,7 @@ pub enum Mode {
     /// 0 1 2 3, then 0 again: forever, or as often as `repeat` says.
     #[default]
     Loop,
-    /// 0 1 2 3 2 1, then 0 again: each end is shown once a turn. For ever, or as often as `repeat`
+    /// 0 1 2 3 2 1, then 0 again: each end is shown once a turn. Forever, or as often as `repeat`
     /// says; then it closes on its first hold, shown once more: one there-and-back is 0 1 2 3 2 1 0.
     PingPong,
     /// 0 1 2 3, one time.
@@ -75,7 +75,7 @@ impl Mode {
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
-pub enum End {
+pub enum ClipEnd {
     /// The last hold stays up.
     #[default]
     Stay,

@@ -1,6 +1,6 @@
 use alloc::boxed::Box;
 
-use super::{End, Mode};
+use super::{ClipEnd, Mode};
 use crate::ids::{FrameId, MarkId, SpanId};
 
 /// A compiled clip.
@@ -14,7 +14,7 @@ pub(crate) struct ClipData {
     pub(crate) is_still: bool,
     /// 0 for an endless clip.
     pub(crate) repeat: u32,
-    pub(crate) end: End,
+    pub(crate) end: ClipEnd,
     pub(crate) rest: u16,
     /// By hold, then by name.
     pub(crate) marks: Box<[(u16, MarkId)]>,

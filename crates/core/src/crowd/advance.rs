@@ -104,7 +104,7 @@ impl Crowd {
         for (member, command) in queue.commands.drain(..) {
             match command {
                 MemberCommand::Despawn => {
-                    self.despawn(member);
+                    self.remove(member);
                 }
                 MemberCommand::Restart => {
                     self.restart(member);

@@ -30,7 +30,7 @@ use crate::time::Ticks;
 ///     crowd.advance_into(Ticks::from_rate(60), EventMask::ALL, &mut events);
 ///     for (moth, event) in events.iter(EventMask::CYCLES) {
 ///         if event.cycle == 2 {
-///             crowd.despawn(moth);
+///             crowd.remove(moth);
 ///         }
 ///     }
 /// }

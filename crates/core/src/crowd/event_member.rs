@@ -60,7 +60,7 @@ impl<'q> EventMember<'q> {
     }
 
     /// Removes it from the crowd.
-    pub fn despawn(&mut self) {
+    pub fn remove(&mut self) {
         self.queue.commands.push((self.id, MemberCommand::Despawn));
     }
 

@@ -45,7 +45,7 @@ impl Crowd {
         self.free_blocks.push(Default::default());
     }
 
-    /// Scales the time of a group by `factor`. Time does not run backwards (players do, by their
+    /// Scales the time of a group by `factor`. Time does not run backward (players do, by their
     /// speed).
     ///
     /// # Errors
@@ -84,7 +84,7 @@ impl Crowd {
     /// Its time is counted and costs nothing. Woken, its members are where they would be had they never
     /// slept, in constant time a member however long that was. Until then they are seen as they fell
     /// asleep; a command to one of them, or a new member, first catches the group up, without events. One
-    /// that is despawned leaves the others asleep.
+    /// that is removed leaves the others asleep.
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, EventMask, Grid, NewClip, NewMember, NewSheet, Reel, Ticks};

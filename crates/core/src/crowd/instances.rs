@@ -4,7 +4,7 @@ use super::block::{BLOCK, frame_at};
 use super::{BlockRef, Crowd, GroupId, Lanes, MemberId};
 use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
-use crate::view::{Buffer, InstanceFormat, InstanceWriter, Placement};
+use crate::view::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement};
 
 /// The members of a crowd to write for a renderer: by default all that show something, in the order of
 /// their slots.
@@ -26,10 +26,10 @@ use crate::view::{Buffer, InstanceFormat, InstanceWriter, Placement};
 /// crowd.instances(&writer).write_at(&mut instances, &positions);
 /// assert_eq!(instances.len(), 3);
 ///
-/// // Far to near, by a closure, into a slice.
-/// let far_to_near = [moths[0], moths[2], moths[1]];
+/// // Back to front, by a closure, into a slice.
+/// let back_to_front = [moths[0], moths[2], moths[1]];
 /// let mut small = [SmallInstance::default(); 8];
-/// let written = crowd.instances(&writer).in_order(&far_to_near).write(&mut &mut small[..], |moth| {
+/// let written = crowd.instances(&writer).in_order(&back_to_front).write(&mut &mut small[..], |moth| {
 ///     Placement::at(positions[moth.index()]).user(7)
 /// });
 /// assert_eq!((written, small[1].position), (3, [20.0, 7.0]));
@@ -83,7 +83,7 @@ impl<'c> CrowdInstances<'c> {
         self
     }
 
-    /// Only these, in this order: far to near. Stale members are left out.
+    /// Only these, in this order: back to front. Stale members are left out.
     pub fn in_order(mut self, members: &'c [MemberId]) -> CrowdInstances<'c> {
         self.order = Some(members);
         self
@@ -106,7 +106,7 @@ impl<'c> CrowdInstances<'c> {
     /// copying. Returns the number of instances written.
     pub fn write_at<T: InstanceFormat<At = Placement>>(
         self,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
         positions: &[impl Copy + Into<[f32; 2]>],
     ) -> usize {
         self.write_placed(out, BySlot { positions, here: None })
@@ -116,7 +116,7 @@ impl<'c> CrowdInstances<'c> {
     /// instances written.
     pub fn write<T: InstanceFormat>(
         self,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
         place: impl FnMut(MemberId) -> T::At,
     ) -> usize {
         self.write_placed(out, ByClosure(place))
@@ -124,7 +124,7 @@ impl<'c> CrowdInstances<'c> {
 
     fn write_placed<T: InstanceFormat>(
         self,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
         mut places: impl Places<T::At>,
     ) -> usize {
         let CrowdInstances { crowd, writer, .. } = self;
@@ -144,7 +144,7 @@ impl<'c> CrowdInstances<'c> {
     #[inline]
     fn write_block<T: InstanceFormat>(
         self,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
         at: usize,
         places: &mut impl Places<T::At>,
     ) -> usize {

@@ -92,7 +92,7 @@ impl GroupId {
 /// let slow = Speed::from_f64(0.5).unwrap();
 /// assert_eq!(crowd.set_speed(moth, slow), 1);
 /// assert_eq!(crowd.set_speed(Target::All, slow), 2);
-/// crowd.despawn(moth);
+/// crowd.remove(moth);
 /// assert_eq!(crowd.set_speed(moth, slow), 0); // the id of a member that has gone reaches none
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```

@@ -180,7 +180,7 @@ impl Crowd {
     /// let moth = crowd.spawn(flutter).unwrap();
     /// let saved = crowd.clone();
     /// crowd.advance(Ticks::from_millis(100));
-    /// crowd.despawn(moth);
+    /// crowd.remove(moth);
     /// crowd.restore_from(&saved);
     /// assert_eq!(crowd.player(moth), saved.player(moth));
     /// # Ok::<(), lucky_reel_core::BuildError>(())

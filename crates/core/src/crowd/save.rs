@@ -9,7 +9,7 @@ use super::new_member::Body;
 use super::{Crowd, Lanes, MemberId};
 use crate::actor::SavedActor;
 use crate::ids::{ClipId, NONE};
-use crate::play::{SaveError, SavedNumbers, find_clip};
+use crate::play::{RestoreError, SavedNumbers, find_clip};
 use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
 use crate::view::LookSet;
@@ -138,23 +138,23 @@ impl SavedCrowd {
     ///
     /// # Errors
     /// When the reel has lost a clip or a role, or the data are not those of a crowd.
-    pub fn load(&self, reel: &Reel) -> Result<Crowd, SaveError> {
+    pub fn load(&self, reel: &Reel) -> Result<Crowd, RestoreError> {
         if self.version != VERSION {
-            return Err(SaveError::Version { found: self.version });
+            return Err(RestoreError::Version { found: self.version });
         }
         let mut crowd = Crowd::new(reel);
         crowd.groups.clear();
         crowd.free_blocks.clear();
         for group in &self.groups {
-            crowd.push_group(group.load().ok_or(SaveError::Damaged)?);
+            crowd.push_group(group.load().ok_or(RestoreError::Damaged)?);
         }
         if !(1..=256).contains(&crowd.groups.len()) {
-            return Err(SaveError::Damaged);
+            return Err(RestoreError::Damaged);
         }
         for saved in &self.blocks {
             let known = usize::from(saved.group) < crowd.groups.len();
             if !known || saved.generations.len() != BLOCK {
-                return Err(SaveError::Damaged);
+                return Err(RestoreError::Damaged);
             }
             crowd.add_block(Block::new(saved.group, saved.of_actors, reel));
             let states = crowd.states.last_mut().into_iter().flatten();
@@ -166,11 +166,12 @@ impl SavedCrowd {
         let ids = self.clips.iter().map(|name| find_clip(reel, name));
         let ids: Vec<u16> = ids.collect::<Result<_, _>>()?;
         for member in &self.players {
-            let id = |nth: u16| ids.get(usize::from(nth)).copied().ok_or(SaveError::Damaged);
+            let id = |nth: u16| ids.get(usize::from(nth)).copied().ok_or(RestoreError::Damaged);
             let [clip, requested, then] = member.clips;
             let then = if then == NONE { NONE } else { id(then)? };
             let player = member.numbers.load(reel, [id(clip)?, id(requested)?, then])?;
-            let outfit = self.outfits.get(usize::from(member.outfit)).ok_or(SaveError::Damaged)?;
+            let outfit =
+                self.outfits.get(usize::from(member.outfit)).ok_or(RestoreError::Damaged)?;
             let mut looks = LookSet::NOTHING;
             for look in outfit.iter().filter_map(|name| reel.look_id(name).ok()) {
                 let _ = looks.wear(reel, look);

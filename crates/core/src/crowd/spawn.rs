@@ -7,7 +7,7 @@ use super::member_id::{GroupId, MemberId, Target};
 use super::new_member::{Body, NewMember};
 use super::{Crowd, Lanes};
 use crate::kernel::StepTable;
-use crate::play::SaveError;
+use crate::play::RestoreError;
 
 impl Crowd {
     /// Adds a member and returns its id. `None`, and nothing is changed, when its clip or role is not
@@ -46,17 +46,17 @@ impl Crowd {
     }
 
     /// Puts a saved member into the slot that it had.
-    pub(super) fn put_saved(&mut self, slot: u32, body: Body) -> Result<(), SaveError> {
+    pub(super) fn put_saved(&mut self, slot: u32, body: Body) -> Result<(), RestoreError> {
         let (at, lane) = (slot as usize / BLOCK, slot as usize % BLOCK);
         let fits = self.blocks.get(at).is_some_and(|block| {
             !block.has(lane) && block.is_of_actors() == matches!(body, Body::Actor(_))
         });
         let put = if fits { self.put_new(at, lane, body) } else { None };
-        put.map(|_| ()).ok_or(SaveError::Damaged)
+        put.map(|_| ()).ok_or(RestoreError::Damaged)
     }
 
     /// Removes a member; `false` if it was gone already.
-    pub fn despawn(&mut self, member: MemberId) -> bool {
+    pub fn remove(&mut self, member: MemberId) -> bool {
         let there = self.contains(member);
         if there {
             self.free(member.slot);

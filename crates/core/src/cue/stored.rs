@@ -4,7 +4,7 @@ use alloc::vec::Vec;
 use super::when::Circumstances;
 use super::{AllOf, FactKind, FactValue, MOST_FACTS};
 use crate::facing::{Align, Facing};
-use crate::ids::{BridgeId, ClipId, CueId, FacingsId, SpanId};
+use crate::ids::{BridgeId, ClipId, CueId, FacingSetId, SpanId};
 
 /// A compiled role.
 #[derive(Clone, Debug)]
@@ -57,7 +57,7 @@ pub(crate) struct BridgeData {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum CueTarget {
     Clip(ClipId),
-    Facings(FacingsId),
+    Facings(FacingSetId),
 }
 
 /// The fact that a speed comes from, by its slot.

@@ -1,7 +1,7 @@
 /// What made an actor's cues change.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
-pub enum Cause {
+pub enum CueCause {
     /// It is the first evaluation.
     Start,
     /// The game set a fact or a facing.
@@ -14,16 +14,16 @@ pub enum Cause {
     Span,
 }
 
-impl Cause {
+impl CueCause {
     /// The word for it in traces: `start`, `facts`, `end`, `mark` or `span`.
     #[must_use]
     pub const fn name(self) -> &'static str {
         match self {
-            Cause::Start => "start",
-            Cause::Facts => "facts",
-            Cause::End => "end",
-            Cause::Mark => "mark",
-            Cause::Span => "span",
+            CueCause::Start => "start",
+            CueCause::Facts => "facts",
+            CueCause::End => "end",
+            CueCause::Mark => "mark",
+            CueCause::Span => "span",
         }
     }
 }

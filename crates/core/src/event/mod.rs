@@ -3,7 +3,7 @@
 mod cause;
 mod mask;
 
-pub use cause::Cause;
+pub use cause::CueCause;
 pub use mask::EventMask;
 
 use crate::ids::{BridgeId, ClipId, CueId, FrameId, MarkId};
@@ -68,7 +68,7 @@ pub enum EventKind {
     Enter(FrameId),
     /// A hold with this mark came up.
     Mark(MarkId),
-    /// The boundary of a cycle was crossed; forwards, so many cycles are now complete.
+    /// The boundary of a cycle was crossed; forward, so many cycles are now complete.
     Cycle,
     /// A ping-pong turns: its far-end hold comes up next.
     Turn,
@@ -77,9 +77,9 @@ pub enum EventKind {
     /// Another clip goes on.
     Next,
     /// A cue of an actor takes over, or starts over.
-    Cue(CueId, Cause),
+    Cue(CueId, CueCause),
     /// A bridge of an actor begins.
-    Bridge(BridgeId, Cause),
+    Bridge(BridgeId, CueCause),
     /// In this instant an actor's cues would have changed more often than there are cues; they are not
     /// evaluated again before something else happens.
     CueLoop,

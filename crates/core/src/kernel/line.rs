@@ -9,11 +9,11 @@ use crate::clip::ClipData;
 /// One bit above the hold: it is on the way back of a ping-pong.
 pub(crate) const RETURNING: u16 = 1 << 15;
 
-/// A clip as it is read: forwards, or with its holds listed in reverse order; so many times.
+/// A clip as it is read: forward, or with its holds listed in reverse order; so many times.
 #[derive(Clone, Copy)]
 pub(crate) struct Line<'r> {
     pub(crate) clip: &'r ClipData,
-    pub(crate) backwards: bool,
+    pub(crate) backward: bool,
     /// 0 for an endless play.
     pub(crate) repeat: u32,
 }
@@ -28,8 +28,8 @@ pub(crate) struct Spot {
 
 impl<'r> Line<'r> {
     /// A clip played as often as it says itself.
-    pub(crate) fn of(clip: &'r ClipData, backwards: bool) -> Line<'r> {
-        Line { clip, backwards, repeat: clip.repeat }
+    pub(crate) fn of(clip: &'r ClipData, backward: bool) -> Line<'r> {
+        Line { clip, backward, repeat: clip.repeat }
     }
 
     fn holds(&self) -> u32 {
@@ -51,7 +51,7 @@ impl<'r> Line<'r> {
         let last = self.holds() - 1;
         let (nth, returning) =
             if entry <= last { (entry, 0) } else { (2 * last - entry, RETURNING) };
-        let hold = if self.backwards { last - nth } else { nth };
+        let hold = if self.backward { last - nth } else { nth };
         hold as u16 | returning
     }
 
@@ -59,7 +59,7 @@ impl<'r> Line<'r> {
     pub(crate) fn entry_of(&self, place: u16) -> u32 {
         let last = self.holds() - 1;
         let hold = u32::from(place & !RETURNING);
-        let nth = if self.backwards { last - hold } else { hold };
+        let nth = if self.backward { last - hold } else { hold };
         if place & RETURNING == 0 { nth } else { 2 * last - nth }
     }
 
@@ -71,7 +71,7 @@ impl<'r> Line<'r> {
     /// Ticks from the start of the cycle to the nth hold of a pass in reading order.
     fn pass(&self, nth: u32) -> u64 {
         let (starts, count) = (&self.clip.starts, self.holds());
-        if self.backwards {
+        if self.backward {
             starts[count as usize] - starts[(count - nth) as usize]
         } else {
             starts[nth as usize]
@@ -120,10 +120,10 @@ impl<'r> Line<'r> {
     }
 
     /// The spot so many units from the start of cycle 0, each hold being up for [start, end) when
-    /// `forwards`, else for (start, end]. On a finite line it must lie within the line.
-    pub(crate) fn spot_at(&self, units: u128, forwards: bool) -> Spot {
+    /// `forward`, else for (start, end]. On a finite line it must lie within the line.
+    pub(crate) fn spot_at(&self, units: u128, forward: bool) -> Spot {
         let cycle = self.cycle();
-        let behind = u64::from(!forwards);
+        let behind = u64::from(!forward);
         let (nth, within) = match u64::try_from(units) {
             // Far quicker, and nearly always enough.
             Ok(units) => {
@@ -135,14 +135,14 @@ impl<'r> Line<'r> {
                 (nth, (units - nth * u128::from(cycle)) as u64)
             }
         };
-        let entry = self.entry_at(within, forwards);
+        let entry = self.entry_at(within, forward);
         Spot { cycle: nth as i32, entry, into: within - self.start_of(entry) }
     }
 
     /// The spot `units` farther on a ring.
-    pub(crate) fn spot_after(&self, spot: Spot, units: u128, forwards: bool) -> Spot {
+    pub(crate) fn spot_after(&self, spot: Spot, units: u128, forward: bool) -> Spot {
         let from = u128::from(self.start_of(spot.entry) + spot.into);
-        if forwards {
+        if forward {
             let found = self.spot_at(from + units, true);
             return Spot { cycle: spot.cycle.wrapping_add(found.cycle), ..found };
         }
@@ -155,10 +155,10 @@ impl<'r> Line<'r> {
     }
 
     /// The entry that is up `within` units after the start of a cycle.
-    fn entry_at(&self, within: u64, forwards: bool) -> u32 {
+    fn entry_at(&self, within: u64, forward: bool) -> u32 {
         let begun = |entry| {
             let start = self.start_of(entry);
-            if forwards { start <= within } else { start < within }
+            if forward { start <= within } else { start < within }
         };
         let (mut low, mut high) = (0, self.entries());
         while high - low > 1 {
@@ -176,7 +176,7 @@ impl<'r> Line<'r> {
 #[cfg(test)]
 mod tests {
     use super::*;
-    use crate::clip::{End, HoldData, Mode};
+    use crate::clip::{ClipEnd, HoldData, Mode};
     use crate::ids::FrameId;
     use alloc::vec::Vec;
     use proptest::prelude::*;
@@ -191,7 +191,7 @@ mod tests {
             starts: starts.collect(),
             mode,
             repeat,
-            end: End::Stay,
+            end: ClipEnd::Stay,
             rest: 0,
             marks: Default::default(),
             spans: Default::default(),
@@ -203,12 +203,12 @@ mod tests {
     }
 
     /// The holds of a cycle, written down.
-    fn written_down(count: usize, mode: Mode, backwards: bool) -> Vec<usize> {
+    fn written_down(count: usize, mode: Mode, backward: bool) -> Vec<usize> {
         let mut cycle: Vec<usize> = (0..count).collect();
         if mode == Mode::PingPong && count > 1 {
             cycle.extend((1..count - 1).rev());
         }
-        cycle.into_iter().map(|hold| if backwards { count - 1 - hold } else { hold }).collect()
+        cycle.into_iter().map(|hold| if backward { count - 1 - hold } else { hold }).collect()
     }
 
     proptest! {
@@ -217,12 +217,12 @@ mod tests {
         #[test]
         fn a_line_is_its_cycle_written_down(
             ticks in prop::collection::vec(1_u64..5, 1..7), ping_pong in any::<bool>(),
-            backwards in any::<bool>(), cycle in 0_u64..3,
+            backward in any::<bool>(), cycle in 0_u64..3,
         ) {
             let mode = if ping_pong { Mode::PingPong } else { Mode::Loop };
             let clip = clip(&ticks, mode, 3);
-            let line = Line::of(&clip, backwards);
-            let entries = written_down(ticks.len(), mode, backwards);
+            let line = Line::of(&clip, backward);
+            let entries = written_down(ticks.len(), mode, backward);
             prop_assert_eq!(line.entries() as usize, entries.len());
             let mut start = 0;
             for (entry, hold) in (0..).zip(&entries) {

@@ -2,7 +2,7 @@ use alloc::vec;
 use alloc::vec::Vec;
 
 use super::Line;
-use crate::clip::{ClipData, End};
+use crate::clip::{ClipData, ClipEnd};
 
 /// Clips that go on to one another and come back to where they began.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -16,9 +16,9 @@ pub(crate) struct Ring {
 /// hold, and on what moves it.
 #[derive(Clone, Copy, Debug, Default)]
 pub(crate) struct Rings {
-    /// Read forwards and backwards.
+    /// Read forward and backward.
     pub(crate) by_time: [Option<Ring>; 2],
-    /// Read forwards and backwards.
+    /// Read forward and backward.
     pub(crate) by_ground: [Option<Ring>; 2],
 }
 
@@ -57,7 +57,7 @@ pub(super) fn find_rings(clips: &[Option<ClipData>]) -> Vec<Rings> {
 
 fn next_of(clips: &[Option<ClipData>], clip: usize) -> Option<usize> {
     match clips.get(clip)?.as_ref()? {
-        ClipData { end: End::Play(next), repeat: 1.., .. } => Some(next.index()),
+        ClipData { end: ClipEnd::Play(next), repeat: 1.., .. } => Some(next.index()),
         _ => None,
     }
 }
@@ -65,10 +65,10 @@ fn next_of(clips: &[Option<ClipData>], clip: usize) -> Option<usize> {
 fn store_ring(clips: &[Option<ClipData>], first: usize, rings: &mut [Rings]) {
     let following = |at: &usize| next_of(clips, *at).filter(|next| *next != first);
     let members: Vec<usize> = core::iter::successors(Some(first), following).collect();
-    let measure = |backwards: bool, by_ground: bool| {
+    let measure = |backward: bool, by_ground: bool| {
         let lengths = members.iter().filter_map(|at| clips[*at].as_ref());
         let length = lengths
-            .map(|clip| length_by(Line::of(clip, backwards), by_ground))
+            .map(|clip| length_by(Line::of(clip, backward), by_ground))
             .sum::<Option<u128>>()?;
         Some(Ring { length, clips: members.len() as u32 })
     };

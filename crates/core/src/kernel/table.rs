@@ -7,7 +7,7 @@ use super::happened::Happened;
 use super::line::{Line, RETURNING};
 use super::rings::{Rings, find_rings};
 use super::step::{Facts, Step};
-use crate::clip::{ClipData, End};
+use crate::clip::{ClipData, ClipEnd};
 use crate::ids::NONE;
 use crate::sheet::PackedFrame;
 
@@ -16,7 +16,7 @@ use crate::sheet::PackedFrame;
 pub(crate) struct Way(u8);
 
 /// The line is read from its last hold to its first. Fixed when a play starts.
-pub(crate) const BACKWARDS: u8 = 1;
+pub(crate) const BACKWARD: u8 = 1;
 /// The last movement was at a negative speed.
 pub(crate) const NEGATIVE: u8 = 1 << 1;
 const WAYS: u32 = 4;
@@ -24,17 +24,17 @@ const WAYS: u32 = 4;
 impl Way {
     #[inline]
     pub(crate) const fn of(bits: u8) -> Way {
-        Way(bits & (BACKWARDS | NEGATIVE))
+        Way(bits & (BACKWARD | NEGATIVE))
     }
 
     /// Whether it heads along the line, and not back.
     #[inline]
     pub(crate) const fn is_along(self) -> bool {
-        (self.0 & BACKWARDS != 0) == (self.0 & NEGATIVE != 0)
+        (self.0 & BACKWARD != 0) == (self.0 & NEGATIVE != 0)
     }
 
-    const fn reads_backwards(self) -> bool {
-        self.0 & BACKWARDS != 0
+    const fn reads_backward(self) -> bool {
+        self.0 & BACKWARD != 0
     }
 }
 
@@ -132,10 +132,10 @@ impl StepTable {
             last_hold: clip.holds.len() as u16 - 1,
         };
         for way in (0..WAYS as u8).map(Way::of) {
-            let line = Line::of(clip, way.reads_backwards());
-            let outwards = 0..=segment.last_hold;
+            let line = Line::of(clip, way.reads_backward());
+            let outward = 0..=segment.last_hold;
             let back = if clip.turns() { 1..segment.last_hold } else { 0..0 };
-            for place in outwards.chain(back.map(|hold| hold | RETURNING)) {
+            for place in outward.chain(back.map(|hold| hold | RETURNING)) {
                 self.steps.push(step(line, way, place, segment));
                 self.origins.push(Origin::new(id, place));
             }
@@ -230,8 +230,8 @@ fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
         } else {
             -1
         },
-        stays: ends && clip.end == End::Stay,
-        vanishes: ends && clip.end == End::Vanish,
+        stays: ends && clip.end == ClipEnd::Stay,
+        vanishes: ends && clip.end == ClipEnd::Vanish,
         happened,
     };
     let ahead = segment.offset(next_place).wrapping_sub(segment.offset(place));

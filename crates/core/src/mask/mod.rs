@@ -28,9 +28,9 @@ use bits::{Bits, Window};
 /// // A drawing of which the lower half is opaque.
 /// let masks = Masks::new(&reel, |_, [_, y]| y >= 4);
 /// let net = Player::new(&reel, net).packed_frame(&reel);
-/// assert!(masks.touch((net, [0, 0]), (net, [7, 4])).is_none()); // their corners overlap, nothing drawn does
-/// assert_eq!(masks.touch((net, [0, 0]), (net, [7, 3])), Some([7, 7]));
-/// assert_eq!(masks.count((net, [0, 0]), (net, [2, 1])), 6 * 3);
+/// assert!(masks.first_contact((net, [0, 0]), (net, [7, 4])).is_none()); // their corners overlap, nothing drawn does
+/// assert_eq!(masks.first_contact((net, [0, 0]), (net, [7, 3])), Some([7, 7]));
+/// assert_eq!(masks.contact_count((net, [0, 0]), (net, [2, 1])), 6 * 3);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Debug)]
@@ -81,7 +81,7 @@ impl Masks {
     /// The first pixel of the screen on which both have an opaque pixel: the topmost one, and of those
     /// the leftmost. `None` where they do not touch, and for what shows nothing.
     #[must_use]
-    pub fn touch(
+    pub fn first_contact(
         &self,
         one: (PackedFrame, [i32; 2]),
         other: (PackedFrame, [i32; 2]),
@@ -94,14 +94,18 @@ impl Masks {
 
     /// On how many pixels of the screen both have an opaque pixel.
     #[must_use]
-    pub fn count(&self, one: (PackedFrame, [i32; 2]), other: (PackedFrame, [i32; 2])) -> u64 {
+    pub fn contact_count(
+        &self,
+        one: (PackedFrame, [i32; 2]),
+        other: (PackedFrame, [i32; 2]),
+    ) -> u64 {
         let (Some(one), Some(other)) = (self.drawn(one), self.drawn(other)) else { return 0 };
         let Some(window) = Window::of(&one, &other) else { return 0 };
         window.both(&one, &other).map(|(_, bits)| u64::from(bits.count_ones())).sum()
     }
 
     /// All pixels of the screen on which both have an opaque pixel, row by row.
-    pub fn touching(
+    pub fn contacts(
         &self,
         one: (PackedFrame, [i32; 2]),
         other: (PackedFrame, [i32; 2]),

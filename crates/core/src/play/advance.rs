@@ -96,7 +96,7 @@ impl Player {
     }
 
     /// Advances a clip with a stride by the ground covered, in pixels, so that feet do not slide;
-    /// negative distances play backwards. Speed is not applied.
+    /// negative distances play backward. Speed is not applied.
     ///
     /// Any split of the same distance gives the same; the `at` of the events is the distance from the
     /// start of the advance. A clip without a stride stands still, so does one in a hit-stop (which
@@ -251,7 +251,7 @@ impl Player {
             let rings = reel.steps().rings.get(usize::from(next));
             let rings =
                 rings.map(|rings| if by_ground { &rings.by_ground } else { &rings.by_time });
-            let ring = rings.and_then(|rings| rings[usize::from(line.backwards)]);
+            let ring = rings.and_then(|rings| rings[usize::from(line.backward)]);
             if let (Some(ring), false) = (ring, skipped) {
                 let rounds = left / ring.length;
                 left -= rounds * ring.length;

@@ -161,14 +161,14 @@ impl Player {
 
     /// Sets how fast and which way it plays.
     ///
-    /// # Backwards
+    /// # Backward
     ///
     /// Started at a negative speed, a clip plays as the same clip with its holds listed in reverse
     /// order, reported under their own numbers. Turned in flight, it goes back the way it came: an
     /// endless play is a ring, a finite one a line. Coming back to its beginning reports
     /// [`End`](crate::EventKind::End) and stays there (a clip that vanishes vanishes); `first` and going
     /// on to another clip act at the far end only, and nothing goes back into an earlier clip of a
-    /// chain. A play that stayed at either end goes on when its speed turns inwards.
+    /// chain. A play that stayed at either end goes on when its speed turns inward.
     ///
     /// Turning never changes the frame by itself; the next moving advance may, at its first moment.
     ///
@@ -180,11 +180,11 @@ impl Player {
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
     /// bram.advance(&reel, Ticks::from_millis(250));
-    /// bram.set_speed(Speed::BACKWARDS); // turned in flight: back the way it came
+    /// bram.set_speed(Speed::BACKWARD); // turned in flight: back the way it came
     /// bram.advance(&reel, Ticks::from_millis(100));
     /// assert_eq!(bram.hold_index(&reel), Some(1));
     ///
-    /// bram.play(&reel, walk); // started backwards: from its last hold
+    /// bram.play(&reel, walk); // started backward: from its last hold
     /// assert_eq!(bram.hold_index(&reel), Some(3));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
@@ -224,7 +224,7 @@ impl Player {
         whole.clip = self.requested;
         let Some(clip) = whole.clip_in(reel).filter(|clip| !clip.is_still) else { return Ok(()) };
         let mut line = whole.line(clip);
-        line.backwards = self.pace.is_negative();
+        line.backward = self.pace.is_negative();
         let units = line.length().unwrap_or(u128::from(line.cycle()));
         let wanted = u128::from(time.get());
         // What takes no time takes an endless speed, which the range refuses.

@@ -1,8 +1,8 @@
 //! The laws of playback, one boundary at a time: the first moment of a movement, a boundary, both ends,
 //! and what follows an end. Everything that plays is made of these.
 
-use super::player::{BACKWARDS, NEGATIVE, Plan, Player, State};
-use crate::clip::{ClipData, End};
+use super::player::{BACKWARD, NEGATIVE, Plan, Player, State};
+use crate::clip::{ClipData, ClipEnd};
 use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
@@ -30,7 +30,7 @@ impl Player {
                 }
             }
             State::Pending => {
-                self.set(BACKWARDS | NEGATIVE, negative);
+                self.set(BACKWARD | NEGATIVE, negative);
                 self.begin(self.line(clip));
                 happened = self.entered(clip);
             }
@@ -145,11 +145,11 @@ impl Player {
         self.set_state(State::Ended);
         match self.end(clip) {
             NextOr::Next(next) => return Some(next),
-            NextOr::End(End::First) => {
+            NextOr::End(ClipEnd::First) => {
                 self.place = line.place_of(0);
                 self.set_state(State::Finished);
             }
-            NextOr::End(End::Vanish) => self.set_state(State::Finished),
+            NextOr::End(ClipEnd::Vanish) => self.set_state(State::Finished),
             NextOr::End(_) => {}
         }
         None
@@ -158,7 +158,7 @@ impl Player {
     /// It came back to its beginning: `first` and going on act at the far end only.
     pub(super) fn reach_near_end(&mut self, clip: &ClipData) {
         self.put(self.line(clip), Spot { cycle: 0, entry: 0, into: 0 });
-        let vanishes = self.end(clip) == NextOr::End(End::Vanish);
+        let vanishes = self.end(clip) == NextOr::End(ClipEnd::Vanish);
         self.set_state(if vanishes { State::Finished } else { State::Ended });
     }
 
@@ -190,7 +190,7 @@ impl Player {
 #[derive(Clone, Copy, PartialEq, Eq)]
 pub(super) enum NextOr {
     Next(u16),
-    End(End),
+    End(ClipEnd),
 }
 
 /// What a boundary leads to.

@@ -30,5 +30,5 @@ pub(crate) use player::{Plan, State};
 pub(crate) use queries::{FLIPS, FLIPS_SHIFT};
 pub use random_start::random_start;
 pub use sample::Sample;
-pub use save::{SaveError, SavedPlayer};
+pub use save::{RestoreError, SavedPlayer};
 pub(crate) use save::{SavedNumbers, find_clip};

@@ -1,11 +1,11 @@
 //! Going to a place instead of moving there: a time, a hold, the same place of another clip or of another
 //! version of the reel.
 
-use super::player::{BACKWARDS, NEGATIVE, Player, State};
+use super::player::{BACKWARD, NEGATIVE, Player, State};
 use super::random_start;
 use crate::clip::ClipData;
 use crate::facing::{Align, Facing};
-use crate::ids::{ClipId, FacingsId, NONE};
+use crate::ids::{ClipId, FacingSetId, NONE};
 use crate::kernel::{Happened, Line, RETURNING, Spot};
 use crate::reel::Reel;
 use crate::time::Ticks;
@@ -106,7 +106,7 @@ impl Player {
 
     /// Steps to the start of the next entry of its line, for tools. `false` where there is none:
     /// at the end of a clip that goes on to no other, and when nothing is up.
-    pub fn step_forwards(&mut self, reel: &Reel) -> bool {
+    pub fn step_forward(&mut self, reel: &Reel) -> bool {
         self.step_by_hand(reel, true)
     }
 
@@ -116,7 +116,7 @@ impl Player {
         self.step_by_hand(reel, false)
     }
 
-    fn step_by_hand(&mut self, reel: &Reel, forwards: bool) -> bool {
+    fn step_by_hand(&mut self, reel: &Reel, forward: bool) -> bool {
         let mut stepped = *self;
         let clip = stepped.rebind(reel).filter(|clip| !clip.is_still);
         let Some(clip) = clip else { return false };
@@ -128,20 +128,20 @@ impl Player {
                 stepped.begin(line);
             }
             State::Finished | State::Still => return false,
-            State::Ended if forwards == stepped.heads_along() => return false,
+            State::Ended if forward == stepped.heads_along() => return false,
             _ => {}
         }
         if stepped.state() == State::Ended && stepped.heads_along() && !clip.turns() {
             stepped.cycle -= 1;
         }
-        stepped.set(NEGATIVE, forwards == stepped.has(BACKWARDS));
+        stepped.set(NEGATIVE, forward == stepped.has(BACKWARD));
         stepped.set_state(State::Running);
         let happened = stepped.cross(reel, clip).happened();
         if happened.has(Happened::END) && !happened.has(Happened::NEXT) {
             return false;
         }
         // All of the hold lies ahead, along the line.
-        stepped.set(NEGATIVE, stepped.has(BACKWARDS));
+        stepped.set(NEGATIVE, stepped.has(BACKWARD));
         let Some(clip) = stepped.clip_in(reel) else { return false };
         let line = stepped.line(clip);
         stepped.left = line.units_of(line.entry_of(stepped.place));
@@ -154,7 +154,7 @@ impl Player {
     /// place is yet to be set.
     fn head_along<'r>(&mut self, reel: &'r Reel) -> Option<Line<'r>> {
         let clip = self.rebind(reel)?;
-        self.set(BACKWARDS | NEGATIVE, self.pace.is_negative());
+        self.set(BACKWARD | NEGATIVE, self.pace.is_negative());
         self.set_state(State::Seeked);
         Some(self.line(clip))
     }
@@ -166,7 +166,7 @@ impl Player {
     /// [`switch_to`](Player::switch_to).
     ///
     /// An example is at [`NewFacings`](crate::NewFacings).
-    pub fn face(&mut self, reel: &Reel, set: FacingsId, facing: Facing) -> bool {
+    pub fn face(&mut self, reel: &Reel, set: FacingSetId, facing: Facing) -> bool {
         let Some(set) = reel.facing_set(set) else { return false };
         let in_set = set.has(self.requested_clip());
         if in_set && self.belongs_to(reel) && self.state() != State::Stopped {
@@ -274,9 +274,9 @@ impl Player {
 }
 
 /// ⌊place × new cycle ÷ old cycle⌋
-fn by_share(from: Line<'_>, spot: Spot, to: Line<'_>, forwards: bool) -> Spot {
+fn by_share(from: Line<'_>, spot: Spot, to: Line<'_>, forward: bool) -> Spot {
     let place = u128::from(from.start_of(spot.entry) + spot.into);
-    to.spot_at(place * u128::from(to.cycle()) / u128::from(from.cycle()), forwards)
+    to.spot_at(place * u128::from(to.cycle()) / u128::from(from.cycle()), forward)
 }
 
 /// The same hold, or the last there is, and the share of it.

@@ -1,9 +1,9 @@
 use core::fmt;
 
 use super::cross::NextOr;
-use crate::clip::{ClipData, End};
+use crate::clip::{ClipData, ClipEnd};
 use crate::ids::{Family, NONE};
-use crate::kernel::{BACKWARDS as READS_BACKWARDS, Line, NEGATIVE as HEADS_NEGATIVE, Origin};
+use crate::kernel::{BACKWARD as READS_BACKWARD, Line, NEGATIVE as HEADS_NEGATIVE, Origin};
 use crate::kernel::{RETURNING, Spot, StepTable, Way};
 use crate::reel::{Build, Reel};
 use crate::time::{Pace, Speed};
@@ -15,7 +15,7 @@ use crate::time::{Pace, Speed};
 ///
 /// # Half-open holds
 ///
-/// Forwards a hold is up for [start, end) of clip time, backwards for (start, end]. Landing exactly
+/// Forward a hold is up for [start, end) of clip time, backward for (start, end]. Landing exactly
 /// on a boundary shows the next frame in the direction of travel.
 ///
 /// ```
@@ -76,7 +76,7 @@ pub(crate) enum State {
     /// Put somewhere; the next movement reports the hold it stands on.
     Seeked = 1,
     Running = 2,
-    /// Stays at an end, and goes on when its speed turns inwards.
+    /// Stays at an end, and goes on when its speed turns inward.
     Ended = 3,
     /// Over for good: it shows its first hold, or nothing.
     Finished = 4,
@@ -91,7 +91,7 @@ pub(crate) enum State {
 
 pub(super) const STATE: u8 = 0b111;
 const WAY_SHIFT: u32 = 3;
-pub(super) const BACKWARDS: u8 = READS_BACKWARDS << WAY_SHIFT;
+pub(super) const BACKWARD: u8 = READS_BACKWARD << WAY_SHIFT;
 pub(super) const NEGATIVE: u8 = HEADS_NEGATIVE << WAY_SHIFT;
 pub(super) const PAUSED: u8 = 1 << 5;
 pub(super) const FLIP_X: u8 = 1 << 6;
@@ -179,7 +179,7 @@ impl Player {
         // A still stands, however often the game wants it played.
         let times = if clip.is_still { 0 } else { self.plan.times };
         let repeat = if times > 0 { times } else { clip.repeat };
-        Line { clip, backwards: self.has(BACKWARDS), repeat }
+        Line { clip, backward: self.has(BACKWARD), repeat }
     }
 
     /// How many cycles its play has; `None` for an endless one.
@@ -195,7 +195,7 @@ impl Player {
     /// What follows when the last hold's time is up.
     pub(super) fn end(&self, clip: &ClipData) -> NextOr {
         match (self.plan.then, clip.end) {
-            (NONE, End::Play(next)) => NextOr::Next(next.number),
+            (NONE, ClipEnd::Play(next)) => NextOr::Next(next.number),
             (NONE, end) => NextOr::End(end),
             (then, _) => NextOr::Next(then),
         }
@@ -258,7 +258,7 @@ impl Player {
             State::Pending if self.pace.is_negative() => Some(last),
             State::Pending => Some(0),
             State::Stopped => Some(clip.rest),
-            State::Finished if clip.end == End::Vanish && self.plan.then == NONE => None,
+            State::Finished if clip.end == ClipEnd::Vanish && self.plan.then == NONE => None,
             _ => Some(self.place).filter(|place| place & !RETURNING <= last),
         }
     }
@@ -290,7 +290,7 @@ impl fmt::Debug for Player {
             .field("cycle", &self.cycle)
             .field("left", &(self.left as f64 / 65_536.0))
             .field("speed", &Speed::from(self.pace))
-            .field("backwards", &self.has(BACKWARDS))
+            .field("backward", &self.has(BACKWARD))
             .field("hit_stop", &self.hit_stop)
             .field("paused", &self.has(PAUSED))
             .field("flips", &(self.has(FLIP_X), self.has(FLIP_Y)))

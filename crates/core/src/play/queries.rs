@@ -1,9 +1,9 @@
 //! What can be asked of a player.
 
 use super::cross::NextOr;
-use super::player::{BACKWARDS, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, STATE, State};
+use super::player::{BACKWARD, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, STATE, State};
 use super::save::SavedPlayer;
-use crate::clip::End;
+use crate::clip::ClipEnd;
 use crate::ids::{ClipId, FrameId, SpanId};
 use crate::kernel::RETURNING;
 use crate::reel::Reel;
@@ -184,7 +184,7 @@ impl Player {
         let done = match settled.state() {
             State::Pending | State::Stopped | State::Still => 0,
             // `first` shows its first hold, but its position is the end it came to.
-            State::Finished if settled.heads_along() || clip.end != End::Vanish => {
+            State::Finished if settled.heads_along() || clip.end != ClipEnd::Vanish => {
                 length.unwrap_or(0)
             }
             State::Ended if settled.heads_along() => length.unwrap_or(0),
@@ -213,7 +213,7 @@ impl Player {
     /// Whether it has come to the end of a clip that vanishes, for good.
     pub(crate) fn has_vanished(&self, reel: &Reel) -> bool {
         self.state() == State::Finished
-            && self.clip_in(reel).is_some_and(|clip| self.end(clip) == NextOr::End(End::Vanish))
+            && self.clip_in(reel).is_some_and(|clip| self.end(clip) == NextOr::End(ClipEnd::Vanish))
     }
 
     /// This player as plain data, its clips by name.
@@ -242,8 +242,8 @@ impl Player {
     pub(crate) fn begun_flags(flags: u8, pace: Pace) -> u8 {
         let is_pending = flags & STATE == State::Pending as u8;
         let way = match (is_pending, pace.is_negative()) {
-            (false, _) => flags & (BACKWARDS | NEGATIVE),
-            (true, true) => BACKWARDS | NEGATIVE,
+            (false, _) => flags & (BACKWARD | NEGATIVE),
+            (true, true) => BACKWARD | NEGATIVE,
             (true, false) => 0,
         };
         State::Running as u8 | way

@@ -62,7 +62,7 @@ pub(crate) struct SavedNumbers {
 /// Why something saved cannot be loaded.
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[non_exhaustive]
-pub enum SaveError {
+pub enum RestoreError {
     /// It was written by another version of the format.
     Version {
         /// The version that was found.
@@ -82,30 +82,30 @@ pub enum SaveError {
     Damaged,
 }
 
-impl fmt::Display for SaveError {
+impl fmt::Display for RestoreError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         match self {
-            SaveError::Version { found } => {
+            RestoreError::Version { found } => {
                 write!(
                     f,
                     "saved in version {found} of the format: load it with the library that saved it"
                 )
             }
-            SaveError::ClipGone { clip } => {
+            RestoreError::ClipGone { clip } => {
                 write!(f, "the reel no longer has the clip `{clip}`: play another one instead")
             }
-            SaveError::RoleGone { role } => {
+            RestoreError::RoleGone { role } => {
                 write!(
                     f,
                     "the reel no longer has the role `{role}` with cues: begin a new actor instead"
                 )
             }
-            SaveError::Damaged => f.write_str("the saved data are damaged: begin anew"),
+            RestoreError::Damaged => f.write_str("the saved data are damaged: begin anew"),
         }
     }
 }
 
-impl core::error::Error for SaveError {}
+impl core::error::Error for RestoreError {}
 
 impl SavedPlayer {
     pub(super) fn of(player: &Player, reel: &Reel) -> SavedPlayer {
@@ -124,9 +124,9 @@ impl SavedPlayer {
     /// # Errors
     /// When the reel has lost its clip, or the data are not those of a player. Where only the clip that
     /// was to follow is lost, the clip's own end follows.
-    pub fn load(&self, reel: &Reel) -> Result<Player, SaveError> {
+    pub fn load(&self, reel: &Reel) -> Result<Player, RestoreError> {
         if self.version != VERSION {
-            return Err(SaveError::Version { found: self.version });
+            return Err(RestoreError::Version { found: self.version });
         }
         let find = |name: &String| find_clip(reel, name);
         let then = if self.then.is_empty() { NONE } else { find(&self.then).unwrap_or(NONE) };
@@ -135,8 +135,8 @@ impl SavedPlayer {
 }
 
 /// A clip by the name that was saved.
-pub(crate) fn find_clip(reel: &Reel, name: &str) -> Result<u16, SaveError> {
-    let gone = || SaveError::ClipGone { clip: name.into() };
+pub(crate) fn find_clip(reel: &Reel, name: &str) -> Result<u16, RestoreError> {
+    let gone = || RestoreError::ClipGone { clip: name.into() };
     reel.data.names.clips.find_saved(name).ok_or_else(gone)
 }
 
@@ -160,11 +160,11 @@ impl SavedNumbers {
         &self,
         reel: &Reel,
         [clip, requested, then]: [u16; 3],
-    ) -> Result<Player, SaveError> {
+    ) -> Result<Player, RestoreError> {
         if self.hold & RETURNING != 0 || self.times > i32::MAX as u32 {
-            return Err(SaveError::Damaged);
+            return Err(RestoreError::Damaged);
         }
-        let speed = Speed::from_bits(self.speed).map_err(|_| SaveError::Damaged)?;
+        let speed = Speed::from_bits(self.speed).map_err(|_| RestoreError::Damaged)?;
         let mut player = Player {
             left: self.left,
             pace: speed.into(),
@@ -178,7 +178,7 @@ impl SavedNumbers {
             plays: self.plays,
             ..Player::of_number(reel, clip)
         };
-        let clip = reel.clip_at(clip).ok_or(SaveError::Damaged)?;
+        let clip = reel.clip_at(clip).ok_or(RestoreError::Damaged)?;
         player.fit(reel, clip);
         Ok(player)
     }

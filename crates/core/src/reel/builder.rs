@@ -10,7 +10,7 @@ use super::{NewSheet, Problem, Reel, ReelNames};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
 use crate::facing::NewFacings;
-use crate::ids::{BridgeId, ClipId, CueId, FacingsId, LookId, NONE, SheetId};
+use crate::ids::{BridgeId, ClipId, CueId, FacingSetId, LookId, NONE, SheetId};
 use crate::look::NewLook;
 
 /// Collects sheets, clips, cues and so on, returns their ids at once, and builds the reel.
@@ -80,7 +80,7 @@ impl Reel {
     /// let mut fan = Player::new(&reel, turn);
     /// fan.advance(&reel, Ticks::from_millis(300));
     ///
-    /// let mut builder = reel.next_version();
+    /// let mut builder = reel.reload();
     /// fill(&mut builder, 12); // tuned by eye while the game runs
     /// let reel = builder.build()?;
     /// assert_eq!(reel.clip_id("turn"), Ok(turn));
@@ -88,7 +88,7 @@ impl Reel {
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     #[must_use]
-    pub fn next_version(&self) -> ReelBuilder {
+    pub fn reload(&self) -> ReelBuilder {
         ReelBuilder::with_names(self.data.names.for_next_version())
     }
 }
@@ -137,11 +137,11 @@ impl ReelBuilder {
     }
 
     /// Adds a facing set.
-    pub fn facings(&mut self, name: impl AsRef<str>, facings: NewFacings) -> FacingsId {
+    pub fn facings(&mut self, name: impl AsRef<str>, facings: NewFacings) -> FacingSetId {
         let name = name.as_ref();
         let id =
             self.add(Section::Facings, name, facings, |of| &mut of.facings, |to| &mut to.facings);
-        FacingsId::new(self.names.family, id)
+        FacingSetId::new(self.names.family, id)
     }
 
     /// Adds a look.

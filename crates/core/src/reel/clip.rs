@@ -1,5 +1,5 @@
 use super::Reel;
-use crate::clip::{ClipData, End, Mode};
+use crate::clip::{ClipData, ClipEnd, Mode};
 use crate::ids::{ClipId, FrameId, MarkId, SpanId};
 use crate::time::Ticks;
 
@@ -83,7 +83,7 @@ impl<'r> Clip<'r> {
 
     /// What happens when it is over; unused by an endless clip.
     #[must_use]
-    pub fn end(&self) -> End {
+    pub fn end(&self) -> ClipEnd {
         self.data.end
     }
 

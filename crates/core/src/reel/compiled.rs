@@ -22,7 +22,7 @@ use crate::sheet::Frame;
 ///
 /// # Versions
 ///
-/// [`Reel::next_version`] begins a builder for the next version of the same reel, for reloading
+/// [`Reel::reload`] begins a builder for the next version of the same reel, for reloading
 /// while the game runs. Names that survive keep their ids, new ones follow, ids of names that are
 /// gone are dead. A player finds its place again by clip and hold in its next advance or view.
 /// With a foreign reel nothing moves and nothing is shown.
@@ -123,7 +123,7 @@ impl Reel {
     /// When there is none, naming the nearest; or when several roles have it.
     pub fn clip_id(&self, name: &str) -> Result<ClipId, NameError> {
         let id = self.data.names.clips.look_up("clip", name).map_err(|error| {
-            let set = self.facings_id(name).ok().and_then(|set| self.facing_set(set));
+            let set = self.facing_set_id(name).ok().and_then(|set| self.facing_set(set));
             let Some(mut clips) = set.map(|set| set.clips.to_vec()) else { return error };
             clips.sort_unstable();
             clips.dedup();
@@ -213,7 +213,7 @@ impl Reel {
 
     /// How many frames a sheet has; 0 for a dead or foreign id.
     #[must_use]
-    pub fn frames_of_sheet(&self, sheet: SheetId) -> u32 {
+    pub fn frame_count(&self, sheet: SheetId) -> u32 {
         self.sheet_data(sheet).map_or(0, |data| data.frames)
     }
 

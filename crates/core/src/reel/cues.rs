@@ -5,7 +5,7 @@ use alloc::string::String;
 use super::{NameError, Reel};
 use crate::cue::{ChoiceId, FactId, FactType, RoleData};
 use crate::facing::{Align, Facing, FacingSet};
-use crate::ids::{BridgeId, ClipId, CueId, FacingsId, FrameId, LookId, NONE, RoleId};
+use crate::ids::{BridgeId, ClipId, CueId, FacingSetId, FrameId, LookId, NONE, RoleId};
 use crate::look::LookData;
 
 impl Reel {
@@ -22,28 +22,28 @@ impl Reel {
     ///
     /// # Errors
     /// As for [`clip`](Reel::clip_id).
-    pub fn facings_id(&self, name: &str) -> Result<FacingsId, NameError> {
+    pub fn facing_set_id(&self, name: &str) -> Result<FacingSetId, NameError> {
         let id = self.data.names.facings.look_up("facing set", name)?;
-        Ok(FacingsId::new(self.family, id))
+        Ok(FacingSetId::new(self.family, id))
     }
 
     /// The clip that a facing set shows for a facing: the nearest one's, where it has none for it.
     /// `None` for a dead or foreign id.
     #[must_use]
-    pub fn clip_facing(&self, set: FacingsId, facing: Facing) -> Option<ClipId> {
+    pub fn clip_facing(&self, set: FacingSetId, facing: Facing) -> Option<ClipId> {
         Some(self.facing_set(set)?.clip(facing))
     }
 
     /// All facing sets: id, role and name.
-    pub fn facing_sets(&self) -> impl Iterator<Item = (FacingsId, &str, &str)> {
+    pub fn facing_sets(&self) -> impl Iterator<Item = (FacingSetId, &str, &str)> {
         let alive = self.data.names.facings.alive();
-        alive.map(|(id, name)| (FacingsId::new(self.family, id as u16), &*name.role, &*name.name))
+        alive.map(|(id, name)| (FacingSetId::new(self.family, id as u16), &*name.role, &*name.name))
     }
 
     /// Whether a set has a clip for a facing, of its own or another's mirrored, so that no nearest one
     /// is used instead.
     #[must_use]
-    pub fn has_facing(&self, set: FacingsId, facing: Facing) -> bool {
+    pub fn has_facing(&self, set: FacingSetId, facing: Facing) -> bool {
         self.facing_set(set).is_some_and(|set| set.own & 1 << facing as u8 != 0)
     }
 
@@ -192,7 +192,7 @@ impl Reel {
         self.data.looks.get(usize::from(look.number_in(self.family)?))?.as_ref()
     }
 
-    pub(crate) fn facing_set(&self, set: FacingsId) -> Option<&FacingSet> {
+    pub(crate) fn facing_set(&self, set: FacingSetId) -> Option<&FacingSet> {
         self.data.facings.get(usize::from(set.number_in(self.family)?))?.as_ref()
     }
 

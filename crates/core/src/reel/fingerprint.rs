@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::{Reel, Role};
-use crate::clip::{ClipData, End};
+use crate::clip::{ClipData, ClipEnd};
 use crate::cue::{CueTarget, FactData, FactKind, RoleData, SpeedBy, Test};
 use crate::ids::{MarkId, RoleId};
 
@@ -83,10 +83,10 @@ fn add_clip(print: &mut Fingerprint, reel: &Reel, role: &str, clip: &ClipData) {
     print.number(clip.units_for_ground);
     print.flag(clip.mirrored);
     match clip.end {
-        End::Stay => print.number(0),
-        End::First => print.number(1),
-        End::Vanish => print.number(2),
-        End::Play(next) => {
+        ClipEnd::Stay => print.number(0),
+        ClipEnd::First => print.number(1),
+        ClipEnd::Vanish => print.number(2),
+        ClipEnd::Play(next) => {
             print.number(3);
             print.name(&reel.full_clip_name(next));
         }

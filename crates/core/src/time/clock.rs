@@ -85,7 +85,7 @@ impl Clock {
     /// Slow motion and fast motion: every step is clamped first, then multiplied by `factor`.
     ///
     /// # Errors
-    /// When the factor is negative, not finite or above 32,767: a clock does not run backwards
+    /// When the factor is negative, not finite or above 32,767: a clock does not run backward
     /// (players do, by their speed).
     pub fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
         let range = crate::range::Range { name: "a clock's scale", min: 0.0, max: 32_767.0 };

@@ -5,7 +5,7 @@ use crate::range::{OutOfRange, Range};
 
 /// How fast and which way a clip plays: a signed fixed-point factor with 16 fractional bits.
 ///
-/// 1 is normal, 0 stands still, negative plays backwards. Every multiple of 1/65,536 is exact, and
+/// 1 is normal, 0 stands still, negative plays backward. Every multiple of 1/65,536 is exact, and
 /// so is the product of a speed and a time.
 ///
 /// ```
@@ -29,8 +29,8 @@ impl Speed {
     pub const NORMAL: Speed = Speed(Self::ONE);
     /// No movement.
     pub const STILL: Speed = Speed(0);
-    /// Normal speed backwards, from the end to the beginning.
-    pub const BACKWARDS: Speed = Speed(-Self::ONE);
+    /// Normal speed backward, from the end to the beginning.
+    pub const BACKWARD: Speed = Speed(-Self::ONE);
 
     pub(crate) const ONE: i32 = 1 << 16;
 

@@ -9,7 +9,7 @@ use crate::play::{Drive, Player};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::{Buffer, InstanceFormat, InstanceWriter, Placement, View};
+use crate::view::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement, View};
 pub use save::SavedUnison;
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
@@ -204,7 +204,7 @@ impl Unison {
     pub fn write_at<T: InstanceFormat<At = Placement>>(
         &self,
         writer: &InstanceWriter,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
         tiles: &[ClipId],
         positions: &[impl Copy + Into<[f32; 2]>],
     ) -> usize {
@@ -216,7 +216,7 @@ impl Unison {
     pub fn write<T: InstanceFormat>(
         &self,
         writer: &InstanceWriter,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
         tiles: impl IntoIterator<Item = (ClipId, T::At)>,
     ) -> usize {
         if !writer.belongs_to(&self.reel) {

@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::Unison;
-use crate::play::{SaveError, SavedPlayer};
+use crate::play::{RestoreError, SavedPlayer};
 use crate::reel::Reel;
 use crate::time::{Speed, Ticks};
 
@@ -55,16 +55,16 @@ impl SavedUnison {
     ///
     /// # Errors
     /// When the data are not those of a unison.
-    pub fn load(&self, reel: &Reel) -> Result<Unison, SaveError> {
+    pub fn load(&self, reel: &Reel) -> Result<Unison, RestoreError> {
         if self.version != VERSION {
-            return Err(SaveError::Version { found: self.version });
+            return Err(RestoreError::Version { found: self.version });
         }
         let mut unison = Unison::new(reel);
-        unison.set_speed(Speed::from_bits(self.speed).map_err(|_| SaveError::Damaged)?);
+        unison.set_speed(Speed::from_bits(self.speed).map_err(|_| RestoreError::Damaged)?);
         unison.seek(Ticks::new(self.time));
         for saved in &self.players {
             let mut player = match saved.load(reel) {
-                Err(SaveError::ClipGone { .. }) => continue,
+                Err(RestoreError::ClipGone { .. }) => continue,
                 loaded => loaded?,
             };
             player.update_ready(reel);

@@ -1,8 +1,8 @@
 use alloc::vec::Vec;
 use core::ops::Range;
 
-use super::far_to_near::FarToNear;
-use super::{Buffer, InstanceFormat, InstanceWriter, Placement};
+use super::back_to_front::BackToFront;
+use super::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement};
 use crate::ids::ImageId;
 use crate::sheet::PackedFrame;
 
@@ -49,7 +49,7 @@ pub struct DrawList {
     things: Vec<Thing>,
     /// Placements of things that have more than a position, and a depth where the list goes by it.
     placements: Vec<Placement>,
-    order: FarToNear,
+    order: BackToFront,
 }
 
 #[derive(Clone, Copy, Debug, PartialEq)]
@@ -98,7 +98,7 @@ impl DrawList {
 
     fn new(by: By) -> DrawList {
         let (keys, things, placements) = (Vec::new(), Vec::new(), Vec::new());
-        DrawList { by, keys, things, placements, order: FarToNear::default() }
+        DrawList { by, keys, things, placements, order: BackToFront::default() }
     }
 
     /// Removes everything; call it each frame. The memory is kept, and the range of the last depths.
@@ -148,7 +148,7 @@ impl DrawList {
     pub fn write<T: InstanceFormat<At = Placement>>(
         &mut self,
         writer: &InstanceWriter,
-        out: &mut impl Buffer<T>,
+        out: &mut impl InstanceBuffer<T>,
     ) -> usize {
         let DrawList { by, keys, things, placements, order } = self;
         let order = order.sort(keys);
@@ -173,7 +173,7 @@ impl DrawList {
 }
 
 /// What is written into a list is added to it.
-impl Buffer<DrawItem> for DrawList {
+impl InstanceBuffer<DrawItem> for DrawList {
     #[inline]
     fn put(&mut self, items: impl Iterator<Item = DrawItem>) -> usize {
         let before = self.len();

@@ -49,7 +49,7 @@ pub struct Instance {
 
 /// A field of [`Instance`] as a vertex attribute.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub struct Attribute {
+pub struct InstanceAttribute {
     /// Where it begins in the instance, in bytes.
     pub offset: usize,
     /// Its format, by the name that WebGPU has for it.
@@ -58,15 +58,15 @@ pub struct Attribute {
 
 impl Instance {
     /// Its fields in order, with `image` and `flips` as one: location 0 is `origin`, and so on.
-    pub const ATTRIBUTES: [Attribute; 8] = [
-        Attribute { offset: 0, format: "float32x2" },
-        Attribute { offset: 8, format: "float32x2" },
-        Attribute { offset: 16, format: "float32x2" },
-        Attribute { offset: 24, format: "uint16x4" },
-        Attribute { offset: 32, format: "uint16x2" },
-        Attribute { offset: 36, format: "unorm8x4" },
-        Attribute { offset: 40, format: "float32" },
-        Attribute { offset: 44, format: "uint32" },
+    pub const ATTRIBUTES: [InstanceAttribute; 8] = [
+        InstanceAttribute { offset: 0, format: "float32x2" },
+        InstanceAttribute { offset: 8, format: "float32x2" },
+        InstanceAttribute { offset: 16, format: "float32x2" },
+        InstanceAttribute { offset: 24, format: "uint16x4" },
+        InstanceAttribute { offset: 32, format: "uint16x2" },
+        InstanceAttribute { offset: 36, format: "unorm8x4" },
+        InstanceAttribute { offset: 40, format: "float32" },
+        InstanceAttribute { offset: 44, format: "uint32" },
     ];
 
     /// Shader code (WGSL) that reads instances and rows of the table of compact ones: put it in front of

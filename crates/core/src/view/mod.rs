@@ -9,10 +9,10 @@
 
 mod area;
 mod area_grid;
+mod back_to_front;
 mod blit;
 mod bounds;
 mod draw_list;
-mod far_to_near;
 mod instance;
 mod lay;
 mod look_set;
@@ -25,11 +25,11 @@ pub use area::Area;
 pub use area_grid::AreaGrid;
 pub use blit::Blit;
 pub use draw_list::{DrawItem, DrawList};
-pub use instance::{Attribute, Instance, SmallInstance};
+pub use instance::{Instance, InstanceAttribute, SmallInstance};
 pub use look_set::{LookError, LookSet};
 pub use placement::Placement;
 pub use quad::Quad;
-pub use writer::{Buffer, InstanceFormat, InstanceWriter};
+pub use writer::{InstanceBuffer, InstanceFormat, InstanceWriter};
 
 use crate::ids::{FrameId, ImageId};
 use crate::reel::Reel;

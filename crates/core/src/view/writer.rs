@@ -53,7 +53,7 @@ impl InstanceWriter {
 
     /// Rebuilds the writer if the reel is another one or another version; idempotent, call it every
     /// frame. Returns `true` if the [`table`](InstanceWriter::table) has changed.
-    pub fn refresh(&mut self, reel: &Reel) -> bool {
+    pub fn reload(&mut self, reel: &Reel) -> bool {
         let other = !self.belongs_to(reel);
         if other {
             self.reel = reel.clone();
@@ -213,12 +213,12 @@ impl InstanceFormat for Blit {
 /// A destination for items: a `Vec`, which grows, or a slice, which shrinks to its unwritten rest, as
 /// in
 /// [`std::io::Write`](https://doc.rust-lang.org/std/io/trait.Write.html#impl-Write-for-%26mut+%5Bu8%5D).
-pub trait Buffer<T> {
+pub trait InstanceBuffer<T> {
     /// Adds all, or as many as there is room for; gives how many.
     fn put(&mut self, items: impl Iterator<Item = T>) -> usize;
 }
 
-impl<T> Buffer<T> for Vec<T> {
+impl<T> InstanceBuffer<T> for Vec<T> {
     #[inline]
     fn put(&mut self, items: impl Iterator<Item = T>) -> usize {
         let before = self.len();
@@ -227,7 +227,7 @@ impl<T> Buffer<T> for Vec<T> {
     }
 }
 
-impl<T> Buffer<T> for &mut [T] {
+impl<T> InstanceBuffer<T> for &mut [T] {
     #[inline]
     fn put(&mut self, items: impl Iterator<Item = T>) -> usize {
         let mut written = 0;

@@ -12,8 +12,8 @@ mod made_sheets;
 use std::collections::BTreeMap;
 use std::path::Path;
 
-use lucky_reel_assets::Pixmap;
-use lucky_reel_tools::measure::fit::{self, Looked, Shape};
+use lucky_reel_assets::Pixels;
+use lucky_reel_tools::measure::fit::{self, Sample, Shape};
 
 /// So many made-up sheets are added, and so many parts are there in the cross-validation.
 const MADE: u64 = 288;
@@ -27,7 +27,7 @@ struct Sheet {
     class: String,
     truth: [Shape; 2],
     axes: [Vec<(Shape, Vec<f64>)>; 2],
-    looked: Looked,
+    looked: Sample,
 }
 
 /// The pairs of a sheet with their evidence, and which is right.
@@ -46,7 +46,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             let numbers: Vec<usize> =
                 fields[3..13].iter().filter_map(|it| it.parse().ok()).collect();
             let path = Path::new(folder).join(fields[0]).join(fields[1]);
-            let picture = match std::fs::read(&path).map(|bytes| Pixmap::from_png(&bytes)) {
+            let picture = match std::fs::read(&path).map(|bytes| Pixels::from_png(&bytes)) {
                 Ok(Ok(picture)) => picture,
                 other => {
                     eprintln!("{}: {:?}", path.display(), other.map(|it| it.is_ok()));
@@ -119,8 +119,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     Ok(())
 }
 
-fn sheet(name: &str, package: &str, class: &str, truth: [Shape; 2], picture: &Pixmap) -> Sheet {
-    let looked = Looked::of(picture);
+fn sheet(name: &str, package: &str, class: &str, truth: [Shape; 2], picture: &Pixels) -> Sheet {
+    let looked = Sample::of(picture);
     Sheet {
         name: name.to_owned(),
         package: package.to_owned(),

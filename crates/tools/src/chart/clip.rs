@@ -43,7 +43,7 @@ struct Layout {
 /// let art = lucky_reel_assets::load(path)?;
 /// let walk = art.reel.clip_id("walk-right").unwrap();
 /// let chart = chart::clip(&art, walk, Theme::Dark).unwrap();
-/// assert_eq!(chart.pixmap().size()[0], 1280);
+/// assert_eq!(chart.pixels().size()[0], 1280);
 /// assert!(chart.svg().starts_with("<svg"));
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```

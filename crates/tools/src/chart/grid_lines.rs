@@ -1,7 +1,7 @@
 use lucky_reel_core::{Grid, Rect, View};
 
 use crate::drawing::{Drawing, Ink, Theme};
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 /// Pixels around the art, for the numbers.
 const BESIDE: u32 = 44;
@@ -18,16 +18,16 @@ const LETTER: f32 = 12.0;
 /// `None` when the grid does not fit the picture, or the drawing would be too large.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 /// use lucky_reel_tools::chart;
 /// use lucky_reel_core::Grid;
 ///
-/// let picture = Pixmap::new([64, 32]).unwrap();
+/// let picture = Pixels::new([64, 32]).unwrap();
 /// assert!(chart::with_grid_lines(&picture, Grid::cell_size([32, 32]), &[]).is_some());
 /// assert!(chart::with_grid_lines(&picture, Grid::cell_size([30, 32]), &[]).is_none());
 /// ```
 #[must_use]
-pub fn with_grid_lines(picture: &Pixmap, grid: Grid, views: &[View<'_>]) -> Option<Pixmap> {
+pub fn with_grid_lines(picture: &Pixels, grid: Grid, views: &[View<'_>]) -> Option<Pixels> {
     let [columns, _] = grid.columns_and_rows(picture.size()).ok()?;
     let cells = grid.cut(picture.size()).ok()?;
     let [width, height] = picture.size();
@@ -77,7 +77,7 @@ pub fn with_grid_lines(picture: &Pixmap, grid: Grid, views: &[View<'_>]) -> Opti
         let right = corner[0] + size[0] as i32 + 8;
         sheet.write([right, base], LETTER, Ink::Dim, &frames);
     }
-    Some(sheet.pixmap())
+    Some(sheet.pixels())
 }
 
 /// The pivot, the points and the areas of a frame, where it is cut from the picture.

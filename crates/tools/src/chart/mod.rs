@@ -21,7 +21,7 @@ pub use reel::reel;
 pub use script::script;
 pub(crate) use time_bar::marks_of;
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use lucky_reel_core::{Clip, Mode, Reel, Ticks};
 
 use crate::drawing::Drawing;
@@ -38,8 +38,8 @@ impl Chart {
 
     /// Its pixels.
     #[must_use]
-    pub fn pixmap(&self) -> Pixmap {
-        self.0.pixmap()
+    pub fn pixels(&self) -> Pixels {
+        self.0.pixels()
     }
 
     /// The same as SVG, with the frames inside; texts can be searched.

@@ -1,4 +1,4 @@
-use lucky_reel_core::{Clip, End, EventKind, Player, Reel, Ticks};
+use lucky_reel_core::{Clip, ClipEnd, EventKind, Player, Reel, Ticks};
 
 /// The order in which a clip shows its holds, as a player does it.
 pub(super) struct Order {
@@ -50,10 +50,10 @@ pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
         _ if clip.is_still() => "a still: it stands".to_owned(),
         (None, _) => "and so on, forever".to_owned(),
         (Some(_), _) if !ended => "and so on to its end".to_owned(),
-        (Some(_), End::Stay) => "then the last hold stays".to_owned(),
-        (Some(_), End::First) => "then the first hold comes up and stays".to_owned(),
-        (Some(_), End::Vanish) => "then it vanishes".to_owned(),
-        (Some(_), End::Play(next)) => format!("then `{}` goes on", reel.clip_name(next)),
+        (Some(_), ClipEnd::Stay) => "then the last hold stays".to_owned(),
+        (Some(_), ClipEnd::First) => "then the first hold comes up and stays".to_owned(),
+        (Some(_), ClipEnd::Vanish) => "then it vanishes".to_owned(),
+        (Some(_), ClipEnd::Play(next)) => format!("then `{}` goes on", reel.clip_name(next)),
     };
     Order { steps, goes_on }
 }

@@ -1,4 +1,4 @@
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use lucky_reel_core::Rect;
 
 use crate::drawing::{Drawing, Ink, Theme};
@@ -12,7 +12,7 @@ const RING: i32 = 8;
 
 /// Pieces of images beside one another, upscaled, each with a label below it and rectangles of the image
 /// that are pointed at. `None` where it would be too large.
-pub(crate) fn panels(panels: &[(&Pixmap, Rect, &str, &[Rect])]) -> Option<Pixmap> {
+pub(crate) fn panels(panels: &[(&Pixels, Rect, &str, &[Rect])]) -> Option<Pixels> {
     let widths: u32 = panels.iter().map(|(_, area, ..)| area.width).sum();
     let height = panels.iter().map(|(_, area, ..)| area.height).max()?;
     let scale = (ROOM[0] / widths.max(1)).min(ROOM[1] / height.max(1)).clamp(1, 16);
@@ -39,7 +39,7 @@ pub(crate) fn panels(panels: &[(&Pixmap, Rect, &str, &[Rect])]) -> Option<Pixmap
         sheet.write([corner[0], corner[1] + size[1] as i32 + 18], 12.0, Ink::Letters, label);
         left += wide(area);
     }
-    Some(sheet.pixmap())
+    Some(sheet.pixels())
 }
 
 /// A ring around all marks, so that single pixels are found.

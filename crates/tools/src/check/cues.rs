@@ -5,8 +5,8 @@ use std::collections::BTreeSet;
 use lucky_reel_assets::{Problem, SourceFile, Sources};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{
-    Actor, Align, ClipId, CueId, End, EventKind, Facing, FacingsId, FactKind, FactValue, Reel,
-    Role, Ticks,
+    Actor, Align, ClipEnd, ClipId, CueId, EventKind, Facing, FacingSetId, FactKind, FactValue,
+    Reel, Role, Ticks,
 };
 
 /// So many combinations of facts are tried for hand-overs that go round.
@@ -38,7 +38,7 @@ pub(super) fn warnings(reel: &Reel, sources: &Sources) -> Vec<Problem> {
 }
 
 /// Four main facings but one, or all eight but a few.
-fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<Problem> {
+fn holes(reel: &Reel, set: FacingSetId, name: &str, file: &SourceFile) -> Option<Problem> {
     let has = |facing: &Facing| reel.has_facing(set, *facing);
     let (main, between): (Vec<Facing>, Vec<Facing>) =
         Facing::ALL.into_iter().partition(|facing| (*facing as usize).is_multiple_of(2));
@@ -63,7 +63,7 @@ fn holes(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<P
 }
 
 /// Clips of one set that take different times are seldom meant.
-fn unlike_totals(reel: &Reel, set: FacingsId, name: &str, file: &SourceFile) -> Option<Problem> {
+fn unlike_totals(reel: &Reel, set: FacingSetId, name: &str, file: &SourceFile) -> Option<Problem> {
     let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
     let mut clips = clips.filter_map(|clip| reel.clip(clip)).filter(|clip| !clip.is_still());
     let first = clips.next()?;
@@ -152,7 +152,7 @@ fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
 fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let mut used: BTreeSet<ClipId> = role.clips().into_iter().collect();
     let next = |clip: ClipId| match reel.clip(clip)?.end() {
-        End::Play(next) => Some(next),
+        ClipEnd::Play(next) => Some(next),
         _ => None,
     };
     for mut clip in used.clone() {

@@ -1,6 +1,6 @@
 //! Frames of clips that look like mistakes.
 
-use lucky_reel_assets::{Art, Pixmap, SourceFile};
+use lucky_reel_assets::{Art, Pixels, SourceFile};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{Clip, Frame, ImageId, Rect};
 
@@ -12,7 +12,7 @@ use super::scene::{Panel, Scene};
 struct Held<'a> {
     hold: usize,
     frame: &'a Frame,
-    picture: &'a Pixmap,
+    picture: &'a Pixels,
 }
 
 pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Found> {
@@ -56,7 +56,7 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
     let grids = role.sheets().iter().filter(|sheet| sheet.is_grid);
     let in_grids: Vec<(ImageId, Rect)> = grids
         .flat_map(|sheet| {
-            let frames = 0..art.reel.frames_of_sheet(sheet.id);
+            let frames = 0..art.reel.frame_count(sheet.id);
             frames.filter_map(|nth| art.reel.frame(art.reel.frame_of_sheet(sheet.id, nth)?))
         })
         .map(|frame| (frame.image(), frame.source()))

@@ -7,7 +7,7 @@ mod rows;
 mod scene;
 mod sheets;
 
-use lucky_reel_assets::{Art, Loader, Pixmap, Problem, Severity, SourceFile, Sources};
+use lucky_reel_assets::{Art, Loader, Pixels, Problem, Severity, SourceFile, Sources};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{Clip, Ticks};
 
@@ -18,7 +18,7 @@ const DISPLAYS: [u32; 10] = [50, 60, 72, 75, 90, 100, 120, 144, 165, 240];
 
 /// What was found in reel files.
 #[derive(Debug)]
-pub struct Checked {
+pub struct CheckReport {
     /// Errors; or, where the files load, warnings.
     pub problems: Vec<Problem>,
     /// What there is to be seen of each.
@@ -26,10 +26,10 @@ pub struct Checked {
     art: Option<Art>,
 }
 
-impl Checked {
+impl CheckReport {
     /// A drawing of what a problem is about, by its number; `None` where there is nothing to be seen.
     #[must_use]
-    pub fn picture(&self, problem: usize) -> Option<Pixmap> {
+    pub fn picture(&self, problem: usize) -> Option<Pixels> {
         self.scenes.get(problem)?.as_ref()?.draw(self.art.as_ref()?)
     }
 
@@ -60,14 +60,14 @@ type Found = (Problem, Option<Scene>);
 /// assert!(lucky_reel_tools::check(bram).problems.is_empty());
 /// ```
 #[must_use]
-pub fn check(loader: Loader<'_>) -> Checked {
+pub fn check(loader: Loader<'_>) -> CheckReport {
     match loader.load_with_sources() {
         Ok((art, sources)) => {
             let (problems, scenes) = warnings(&art, &sources).into_iter().unzip();
-            Checked { problems, scenes, art: Some(art) }
+            CheckReport { problems, scenes, art: Some(art) }
         }
         Err(error) => {
-            Checked { problems: error.problems().to_vec(), scenes: Vec::new(), art: None }
+            CheckReport { problems: error.problems().to_vec(), scenes: Vec::new(), art: None }
         }
     }
 }

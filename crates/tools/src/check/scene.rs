@@ -1,6 +1,6 @@
 //! What there is to be seen of a warning, drawn on demand.
 
-use lucky_reel_assets::{Art, Pixmap};
+use lucky_reel_assets::{Art, Pixels};
 use lucky_reel_core::{ClipId, ImageId, Rect};
 
 use crate::{Theme, chart};
@@ -25,9 +25,9 @@ pub(super) struct Panel {
 }
 
 impl Scene {
-    pub(super) fn draw(&self, art: &Art) -> Option<Pixmap> {
+    pub(super) fn draw(&self, art: &Art) -> Option<Pixels> {
         match self {
-            Scene::Clip(clip) => chart::clip(art, *clip, Theme::Dark).map(|chart| chart.pixmap()),
+            Scene::Clip(clip) => chart::clip(art, *clip, Theme::Dark).map(|chart| chart.pixels()),
             Scene::Panels(panels) => {
                 let panels: Option<Vec<_>> = panels
                     .iter()

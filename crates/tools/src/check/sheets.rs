@@ -1,6 +1,6 @@
 //! Sheets whose pixels look like mistakes.
 
-use lucky_reel_assets::{Art, Pixmap, SheetSource, SourceFile};
+use lucky_reel_assets::{Art, Pixels, SheetSource, SourceFile};
 use lucky_reel_core::problem::Section;
 use lucky_reel_core::{ImageId, Rect};
 
@@ -18,14 +18,14 @@ pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
     let mut found = Vec::new();
     for sheet in file.sheets() {
         let reel = &art.reel;
-        let frames: Vec<Rect> = (0..reel.frames_of_sheet(sheet.id))
+        let frames: Vec<Rect> = (0..reel.frame_count(sheet.id))
             .filter_map(|nth| reel.frame(reel.frame_of_sheet(sheet.id, nth)?))
             .map(|frame| frame.source())
             .collect();
         let first = reel.frame_of_sheet(sheet.id, 0).and_then(|frame| reel.frame(frame));
         let Some(image) = first.map(lucky_reel_core::Frame::image) else { continue };
         let Some(picture) = art.image(image) else { continue };
-        let looked = Looked { sheet, image, picture, frames, file };
+        let looked = SheetView { sheet, image, picture, frames, file };
         found.extend(looked.outside(art));
         found.extend(looked.soft_edges());
         found.extend(looked.nearly_transparent());
@@ -33,10 +33,10 @@ pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
     found
 }
 
-struct Looked<'a> {
+struct SheetView<'a> {
     sheet: &'a SheetSource,
     image: ImageId,
-    picture: &'a Pixmap,
+    picture: &'a Pixels,
     frames: Vec<Rect>,
     file: &'a SourceFile,
 }
@@ -53,7 +53,7 @@ impl Covered {
     }
 }
 
-impl Looked<'_> {
+impl SheetView<'_> {
     /// What is drawn where no cell of any sheet of the image lies.
     fn outside(&self, art: &Art) -> Option<Found> {
         if !self.sheet.is_grid {

@@ -4,7 +4,7 @@ mod ink;
 mod lettering;
 mod svg;
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use lucky_reel_core::{AreaId, Blit, Rect, View};
 
 use crate::Canvas;
@@ -29,7 +29,7 @@ pub(crate) struct Drawing {
 enum Step {
     Fill { at: [i32; 2], size: [u32; 2], ink: Ink },
     Text { at: [i32; 2], size: f32, width: i32, ink: Ink, text: String },
-    Pixmap { picture: Pixmap, at: [i32; 2], scale: u32 },
+    Pixels { picture: Pixels, at: [i32; 2], scale: u32 },
 }
 
 impl Drawing {
@@ -44,13 +44,13 @@ impl Drawing {
         self.size
     }
 
-    pub(crate) fn pixmap(&self) -> Pixmap {
-        let Some(mut canvas) = Canvas::new(self.size) else { return Pixmap::default() };
+    pub(crate) fn pixels(&self) -> Pixels {
+        let Some(mut canvas) = Canvas::new(self.size) else { return Pixels::default() };
         canvas.clear(self.theme.color(Ink::Ground));
         for step in &self.steps {
             match step {
                 Step::Fill { at, size, ink } => canvas.fill(*at, *size, self.theme.color(*ink)),
-                Step::Pixmap { picture, at, scale } => canvas.draw_picture(picture, *at, *scale),
+                Step::Pixels { picture, at, scale } => canvas.draw_picture(picture, *at, *scale),
                 Step::Text { at, size, ink, text, .. } => {
                     self.letters.draw(&mut canvas, *at, *size, self.theme.color(*ink), text);
                 }
@@ -134,13 +134,13 @@ impl Drawing {
         }
     }
 
-    pub(crate) fn picture(&mut self, picture: Pixmap, at: [i32; 2], scale: u32) {
-        self.steps.push(Step::Pixmap { picture, at, scale });
+    pub(crate) fn picture(&mut self, picture: Pixels, at: [i32; 2], scale: u32) {
+        self.steps.push(Step::Pixels { picture, at, scale });
     }
 
     /// A piece of a picture, upscaled.
-    pub(crate) fn part(&mut self, picture: &Pixmap, part: Rect, corner: [i32; 2], scale: u32) {
-        let Some(mut cut) = Pixmap::new([part.width, part.height]) else { return };
+    pub(crate) fn part(&mut self, picture: &Pixels, part: Rect, corner: [i32; 2], scale: u32) {
+        let Some(mut cut) = Pixels::new([part.width, part.height]) else { return };
         for y in 0..part.height {
             for x in 0..part.width {
                 cut.set_pixel([x, y], picture.pixel([part.x + x, part.y + y]));
@@ -153,7 +153,7 @@ impl Drawing {
     pub(crate) fn view(
         &mut self,
         view: &View<'_>,
-        images: &[Pixmap],
+        images: &[Pixels],
         position: [i32; 2],
         scale: u32,
     ) {
@@ -164,7 +164,7 @@ impl Drawing {
     pub(crate) fn faint(
         &mut self,
         view: &View<'_>,
-        images: &[Pixmap],
+        images: &[Pixels],
         (position, scale): ([i32; 2], u32),
         alpha: u8,
     ) {

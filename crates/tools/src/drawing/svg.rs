@@ -4,13 +4,13 @@ use std::fmt::Write;
 
 use base64::Engine;
 use base64::engine::general_purpose::STANDARD;
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use super::lettering::BOLD_FROM;
 use super::{Drawing, Ink, Step};
 
 /// The picture as a `data:` address.
-pub(crate) fn data_address(picture: &Pixmap) -> String {
+pub(crate) fn data_address(picture: &Pixels) -> String {
     format!("data:image/png;base64,{}", STANDARD.encode(picture.to_png()))
 }
 
@@ -54,7 +54,7 @@ fn element(out: &mut String, drawing: &Drawing, step: &Step) -> std::fmt::Result
                 escaped(text)
             )
         }
-        Step::Pixmap { picture, at: [x, y], scale } => {
+        Step::Pixels { picture, at: [x, y], scale } => {
             let [width, height] = picture.size().map(|side| side * scale);
             writeln!(
                 out,

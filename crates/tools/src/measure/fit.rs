@@ -3,10 +3,10 @@
 use std::collections::HashMap;
 use std::sync::Mutex;
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use super::search::Search;
-use super::{Known, division::Division};
+use super::{GridHints, division::Division};
 
 pub use super::weights::{AXIS, EACH, NAMES, PAIR, PAIR_NAMES};
 
@@ -14,17 +14,17 @@ pub use super::weights::{AXIS, EACH, NAMES, PAIR, PAIR_NAMES};
 pub type Shape = [usize; 4];
 
 /// What speaks for the divisions of each axis, and for pairs of them.
-pub struct Looked {
+pub struct Sample {
     search: Search,
     /// Pairs that were asked for before.
     pairs: Mutex<HashMap<[usize; 2], Vec<f64>>>,
 }
 
-impl Looked {
+impl Sample {
     /// Looks at a sheet of which nothing is known.
     #[must_use]
-    pub fn of(picture: &Pixmap) -> Looked {
-        Looked { search: Search::of(picture, Known::default().axes()), pairs: Mutex::default() }
+    pub fn of(picture: &Pixels) -> Sample {
+        Sample { search: Search::of(picture, GridHints::default().axes()), pairs: Mutex::default() }
     }
 
     /// The divisions of an axis with their evidence.

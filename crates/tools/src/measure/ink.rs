@@ -1,6 +1,6 @@
 //! What is drawn and what is background, pixel by pixel.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 /// Alpha up to this is not seen.
 const UNSEEN: u8 = 8;
@@ -32,7 +32,7 @@ pub(super) struct Ink {
 }
 
 impl Ink {
-    pub(super) fn of(picture: &Pixmap) -> (Ink, Background) {
+    pub(super) fn of(picture: &Pixels) -> (Ink, Background) {
         let [width, height] = picture.size().map(|side| side as usize);
         let pixels: Vec<[u8; 4]> = picture.rgba().chunks_exact(4).map(premultiplied).collect();
         let background = background_of(&pixels);

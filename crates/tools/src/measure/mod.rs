@@ -18,7 +18,7 @@ mod weights;
 pub use ink::Background;
 
 use division::{Division, Ending, KnownAxis};
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use lucky_reel_core::Grid;
 use search::{Pair, Search};
 
@@ -30,7 +30,7 @@ const MOST_GUESSES: usize = 5;
 
 /// What was measured of a sheet.
 #[derive(Clone, Debug)]
-pub struct Measured {
+pub struct Measurement {
     /// Width and height, in pixels.
     pub size: [u32; 2],
     /// The share of pixels that nothing is seen of, from 0 to 1.
@@ -102,7 +102,7 @@ impl Guess {
 
 /// What is known of a grid before it is measured; the rest is guessed.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
-pub struct Known {
+pub struct GridHints {
     /// Width and height of a cell, in pixels.
     pub cell: Option<[u32; 2]>,
     /// Pixels left free around all cells, across and down.
@@ -115,7 +115,7 @@ pub struct Known {
     pub start: Option<[u32; 2]>,
 }
 
-impl Known {
+impl GridHints {
     fn axes(&self) -> [KnownAxis; 2] {
         [0, 1].map(|axis| {
             let of = |pair: Option<[u32; 2]>| pair.map(|pair| pair[axis] as usize);
@@ -128,11 +128,11 @@ impl Known {
 /// Measures a sheet.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 /// use lucky_reel_tools::measure;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram-air.png");
-/// let bram = Pixmap::from_png(&std::fs::read(path)?)?;
+/// let bram = Pixels::from_png(&std::fs::read(path)?)?;
 /// let measured = measure::measure(&bram);
 /// let best = &measured.guesses[0];
 /// assert!(measured.sure);
@@ -141,28 +141,28 @@ impl Known {
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[must_use]
-pub fn measure(picture: &Pixmap) -> Measured {
-    measure_with(picture, Known::default())
+pub fn measure(picture: &Pixels) -> Measurement {
+    measure_with(picture, GridHints::default())
 }
 
 /// Measures a sheet of which some things are known; no guesses where no grid can be so.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
-/// use lucky_reel_tools::measure::{Known, measure_with};
+/// use lucky_reel_assets::Pixels;
+/// use lucky_reel_tools::measure::{GridHints, measure_with};
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.png");
-/// let bram = Pixmap::from_png(&std::fs::read(path)?)?;
-/// let measured = measure_with(&bram, Known { cell: Some([64, 32]), ..Known::default() });
+/// let bram = Pixels::from_png(&std::fs::read(path)?)?;
+/// let measured = measure_with(&bram, GridHints { cell: Some([64, 32]), ..GridHints::default() });
 /// assert_eq!(measured.guesses[0].columns, 4);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[must_use]
-pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
+pub fn measure_with(picture: &Pixels, known: GridHints) -> Measurement {
     let size = picture.size();
     let unseen = picture.rgba().chunks_exact(4).filter(|pixel| pixel[3] == 0).count();
     let transparent = unseen as f64 / (picture.rgba().len() / 4).max(1) as f64;
-    let mut measured = Measured {
+    let mut measured = Measurement {
         size,
         transparent,
         background: Background::None,
@@ -199,7 +199,7 @@ pub fn measure_with(picture: &Pixmap, known: Known) -> Measured {
 /// Which grid fits a picture, in words, for [`Loader::advise_grids`](lucky_reel_assets::Loader::advise_grids);
 /// `None` where nothing can be said.
 #[must_use]
-pub fn advice(picture: &Pixmap) -> Option<String> {
+pub fn advice(picture: &Pixels) -> Option<String> {
     let measured = measure(picture);
     let best = measured.guesses.first().filter(|best| best.chance > 0.5)?;
     let certainty = if measured.sure { "fits" } else { "may fit" };
@@ -207,11 +207,11 @@ pub fn advice(picture: &Pixmap) -> Option<String> {
 }
 
 /// The part of a picture to the right of a place and below it.
-fn from(picture: &Pixmap, [left, top]: [u32; 2]) -> Option<Pixmap> {
+fn from(picture: &Pixels, [left, top]: [u32; 2]) -> Option<Pixels> {
     let [width, height] = picture.size();
     let size = [width.checked_sub(left)?, height.checked_sub(top)?];
     let rows = picture.rgba().chunks_exact(width as usize * 4).skip(top as usize);
-    Pixmap::from_rgba(size, rows.flat_map(|row| &row[left as usize * 4..]).copied().collect())
+    Pixels::from_rgba(size, rows.flat_map(|row| &row[left as usize * 4..]).copied().collect())
 }
 
 /// Whether a pair can be relied upon: it is likely by far, and more than one cell holds something.

@@ -6,7 +6,7 @@ use super::ink::{Background, Ink};
 use super::lines::Lines;
 use super::pairs::{self, DrawnSums};
 use super::weights::{self, score};
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 /// So many divisions of each axis are looked at in pairs.
 const MOST_EACH: usize = 16;
@@ -68,7 +68,7 @@ pub(super) struct Pair {
 }
 
 impl Search {
-    pub(super) fn of(picture: &Pixmap, known: [KnownAxis; 2]) -> Search {
+    pub(super) fn of(picture: &Pixels, known: [KnownAxis; 2]) -> Search {
         let (ink, background) = Ink::of(picture);
         // Each axis by itself: half the time for large sheets.
         let lines = std::thread::scope(|scope| {

@@ -7,13 +7,13 @@ pub use reels::{PackError, PackedReels, reels};
 use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
-use lucky_reel_assets::packing::Packed;
+use lucky_reel_assets::packing::PackedSheet;
 use lucky_reel_core::problem::BadName;
 use lucky_reel_core::{ExactTime, Rect};
 
 /// An image to be packed, with the name of the file that it comes from.
 #[derive(Clone, Debug)]
-pub struct Source {
+pub struct SourceImage {
     /// The file's name without folder and extension.
     pub name: String,
     /// The duration of each frame: several for an animated image.
@@ -22,7 +22,7 @@ pub struct Source {
     pub plays: Option<u32>,
 }
 
-/// The reel file: one sheet, with a region for each image that differs, named after its file; and clips.
+/// The reel file: one sheet, with a cutout for each image that differs, named after its file; and clips.
 ///
 /// Stills whose names differ only in a number at the end make one clip, and so does each animated image.
 /// A single clip takes the name of the sheet, several take those of their files. `packed` has the places
@@ -30,24 +30,24 @@ pub struct Source {
 ///
 /// ```
 /// use lucky_reel_core::Ticks;
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 /// use lucky_reel_assets::packing::{Packing, pack};
-/// use lucky_reel_tools::pack::{Source, reel_file};
+/// use lucky_reel_tools::pack::{SourceImage, reel_file};
 ///
-/// let images = [Pixmap::new([8, 8]).unwrap(), Pixmap::new([8, 9]).unwrap()];
+/// let images = [Pixels::new([8, 8]).unwrap(), Pixels::new([8, 9]).unwrap()];
 /// let packed = pack(&images, Packing::default(), 1 << 20)?;
-/// let still = |name: &str| Source {
+/// let still = |name: &str| SourceImage {
 ///     name: name.to_owned(), times: vec![Ticks::from_millis(80).into()], plays: None,
 /// };
 /// let text = reel_file(&packed, "puff", &[still("puff-1"), still("puff-2")]);
 /// assert!(text.contains("[clips.puff]") && text.contains("\"puff-2 for 80ms\""));
-/// # Ok::<(), lucky_reel_assets::PixmapError>(())
+/// # Ok::<(), lucky_reel_assets::PixelsError>(())
 /// ```
 #[must_use]
-pub fn reel_file(packed: &Packed, name: &str, sources: &[Source]) -> String {
+pub fn reel_file(packed: &PackedSheet, name: &str, sources: &[SourceImage]) -> String {
     let mut text =
-        format!("reel = 1\n\n[sheets.{name}]\nimage = \"{name}.png\"\n\n[sheets.{name}.regions]\n");
-    let mut regions: Vec<(Rect, String)> = Vec::new();
+        format!("reel = 1\n\n[sheets.{name}]\nimage = \"{name}.png\"\n\n[sheets.{name}.cutouts]\n");
+    let mut cutouts: Vec<(Rect, String)> = Vec::new();
     let mut taken = BTreeSet::new();
     let mut clips: Vec<(String, Vec<String>, Option<u32>)> = Vec::new();
     let mut places = packed.places.iter();
@@ -56,13 +56,13 @@ pub fn reel_file(packed: &Packed, name: &str, sources: &[Source]) -> String {
         let stem = plain(&source.name);
         let mut frames = Vec::new();
         for (nth, (time, place)) in source.times.iter().zip(&mut places).enumerate() {
-            let known = regions.iter().position(|(region, _)| region == place);
+            let known = cutouts.iter().position(|(cutout, _)| cutout == place);
             let at = known.unwrap_or_else(|| {
                 let wanted = if is_animated { format!("{stem}-{nth}") } else { stem.clone() };
-                regions.push((*place, free_name(&mut taken, &wanted)));
-                regions.len() - 1
+                cutouts.push((*place, free_name(&mut taken, &wanted)));
+                cutouts.len() - 1
             });
-            frames.push(format!("    \"{} for {time}\",\n", regions[at].1));
+            frames.push(format!("    \"{} for {time}\",\n", cutouts[at].1));
         }
         let clip = if is_animated { &*stem } else { without_number(&stem) };
         match clips.iter_mut().find(|(known, ..)| known == clip && !is_animated) {
@@ -70,7 +70,7 @@ pub fn reel_file(packed: &Packed, name: &str, sources: &[Source]) -> String {
             None => clips.push((clip.to_owned(), frames, source.plays.filter(|_| is_animated))),
         }
     }
-    for (Rect { x, y, width, height }, name) in &regions {
+    for (Rect { x, y, width, height }, name) in &cutouts {
         let _ = writeln!(text, "{name} = [{x}, {y}, {width}, {height}]");
     }
     let (single, mut taken) = (clips.len() == 1, BTreeSet::new());

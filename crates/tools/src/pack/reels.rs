@@ -7,7 +7,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::document::{Entry, Form, Node, Value};
 use lucky_reel_assets::packing::{Packing, fits, pack};
-use lucky_reel_assets::{Art, Pixmap, SheetSource, SourceFile, Sources};
+use lucky_reel_assets::{Art, Pixels, SheetSource, SourceFile, Sources};
 use lucky_reel_core::{Frame, FrameId, Rect};
 
 use crate::write::write;
@@ -16,7 +16,7 @@ use crate::write::write;
 #[derive(Clone, Debug)]
 pub struct PackedReels {
     /// The images, each with the name of its file.
-    pub pages: Vec<(String, Pixmap)>,
+    pub pages: Vec<(String, Pixels)>,
     /// The reel files, each with the name of its file.
     pub files: Vec<(String, String)>,
     /// Animated images, which stay as they are, since their times are in them: where each is, and the name
@@ -54,7 +54,7 @@ impl fmt::Display for PackError {
 impl Error for PackError {}
 
 /// Puts the sheets of reel files onto as few images as fit, each sheet on one of them, and rewrites the
-/// files for that: grids keep their rows and columns, all else becomes regions, looks get sheets of their
+/// files for that: grids keep their rows and columns, all else becomes cutouts, looks get sheets of their
 /// own, and colors that were made transparent are transparent in the images. Animated images stay files of
 /// their own. Everything else stays, but for comments and layout. The files load into the same clips, with
 /// the same ids.
@@ -130,7 +130,7 @@ struct Sheet {
     look: Option<String>,
     /// How many cells are in a row of its grid; `None` where it has none.
     columns: Option<u32>,
-    cells: Vec<Pixmap>,
+    cells: Vec<Pixels>,
 }
 
 /// The image that a sheet is on, and where its cells are.
@@ -150,10 +150,10 @@ fn animated_image(file: &SourceFile, sheet: &SheetSource) -> Option<(PathBuf, St
 /// A sheet, and its likes for looks that have other images for it.
 fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> Vec<Sheet> {
     let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name));
-    let ids = (0..art.reel.frames_of_sheet(sheet.id))
+    let ids = (0..art.reel.frame_count(sheet.id))
         .filter_map(|nth| art.reel.frame_of_sheet(sheet.id, nth));
     let ids: Vec<FrameId> = ids.collect();
-    let cells = |frame_of: &dyn Fn(FrameId) -> Option<FrameId>| -> Option<Vec<Pixmap>> {
+    let cells = |frame_of: &dyn Fn(FrameId) -> Option<FrameId>| -> Option<Vec<Pixels>> {
         ids.iter().map(|id| cell(art, art.reel.frame(frame_of(*id)?)?)).collect()
     };
     let of = |look: Option<String>, cells| Sheet {
@@ -185,7 +185,7 @@ fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> V
 /// How many cells are in a row of the grid that cuts an image, which may be a single cell; `None` where
 /// there is no grid.
 fn columns_of(art: &Art, sheet: &Node, frames: &[FrameId]) -> Option<u32> {
-    find(sheet, "image").filter(|_| find(sheet, "regions").is_none())?;
+    find(sheet, "image").filter(|_| find(sheet, "cutouts").is_none())?;
     let grid = find(sheet, "grid");
     if let Some(columns) =
         grid.filter(|grid| find(grid, "at").is_some()).and_then(|grid| find(grid, "columns"))
@@ -204,13 +204,13 @@ fn corner(frame: &Frame) -> Option<[u32; 2]> {
 }
 
 /// The untrimmed pixels of a frame.
-fn cell(art: &Art, frame: &Frame) -> Option<Pixmap> {
+fn cell(art: &Art, frame: &Frame) -> Option<Pixels> {
     let ([x, y], [width, height]) = (corner(frame)?, frame.size());
     art.image(frame.image())?.part(Rect::new(x, y, width, height))
 }
 
 /// Puts sheets onto as few images as it finds room on, each on the first where it fits.
-fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixmap>, Vec<OnPage>), PackError> {
+fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixels>, Vec<OnPage>), PackError> {
     let (most, side) = (u64::from(packing.max_side).pow(2), packing.max_side);
     let too_large = |sheet: &Sheet| PackError {
         message: format!("the sheet `{}` does not fit onto {side} x {side} pixels", sheet.name),
@@ -230,7 +230,7 @@ fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixmap>, Vec<OnPage>),
     }
     let pages = pages.into_iter().map(|page| {
         let on = page.sheets;
-        let cells: Vec<&Pixmap> = on.iter().flat_map(|nth| &sheets[*nth].cells).collect();
+        let cells: Vec<&Pixels> = on.iter().flat_map(|nth| &sheets[*nth].cells).collect();
         let packed = pack(&cells, packing, most).map_err(|_| too_large(&sheets[on[0]]))?;
         Ok((on, packed))
     });
@@ -251,7 +251,7 @@ fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixmap>, Vec<OnPage>),
 #[derive(Default)]
 struct Page<'s> {
     sheets: Vec<usize>,
-    cells: HashSet<&'s Pixmap>,
+    cells: HashSet<&'s Pixels>,
     sizes: Vec<[u32; 2]>,
 }
 
@@ -260,8 +260,8 @@ impl<'s> Page<'s> {
     fn take(&mut self, nth: usize, sheet: &'s Sheet, packing: Packing) -> bool {
         // In the order in which they are packed in the end, so that both come to the same.
         let mut met = HashSet::new();
-        let is_new = |cell: &&'s Pixmap| !self.cells.contains(cell) && met.insert(*cell);
-        let new: Vec<&Pixmap> = sheet.cells.iter().filter(is_new).collect();
+        let is_new = |cell: &&'s Pixels| !self.cells.contains(cell) && met.insert(*cell);
+        let new: Vec<&Pixels> = sheet.cells.iter().filter(is_new).collect();
         let sizes = self.sizes.iter().copied().chain(new.iter().map(|cell| cell.size()));
         let sizes: Vec<[u32; 2]> = sizes.collect();
         let area: u64 = sizes.iter().map(|[width, height]| u64::from(width * height)).sum();
@@ -276,7 +276,7 @@ impl<'s> Page<'s> {
 }
 
 /// What of a sheet is said anew.
-const SOURCE: [&str; 6] = ["image", "images", "animated", "grid", "regions", "transparent"];
+const SOURCE: [&str; 6] = ["image", "images", "animated", "grid", "cutouts", "transparent"];
 
 /// A reel file with its sheets on pages.
 fn rewritten(root: &Node, sheets: &[(&Sheet, &OnPage)], pages: &[String]) -> Node {
@@ -322,7 +322,7 @@ fn rewritten(root: &Node, sheets: &[(&Sheet, &OnPage)], pages: &[String]) -> Nod
     root
 }
 
-/// `image` and `grid`, or `image` and `regions`.
+/// `image` and `grid`, or `image` and `cutouts`.
 fn source_of(sheet: &Sheet, on_page: &OnPage, base: &Node, page: &str) -> Vec<Entry> {
     let image = entry("image", Value::Text(page.to_owned()));
     let cells = &on_page.cells;
@@ -336,15 +336,15 @@ fn source_of(sheet: &Sheet, on_page: &OnPage, base: &Node, page: &str) -> Vec<En
         ];
         return vec![image, entry("grid", Value::Table(grid))];
     }
-    let named = find(base, "regions").and_then(Node::table).unwrap_or_default();
-    let regions = cells.iter().enumerate().map(|(nth, cell)| {
+    let named = find(base, "cutouts").and_then(Node::table).unwrap_or_default();
+    let cutouts = cells.iter().enumerate().map(|(nth, cell)| {
         let name = named.get(nth).map_or_else(|| format!("frame-{nth}"), |entry| entry.key.clone());
         Entry {
             node: numbers(&[cell.x, cell.y, cell.width, cell.height]),
             ..entry(&name, Value::Bool(true))
         }
     });
-    vec![image, entry("regions", Value::Table(regions.collect()))]
+    vec![image, entry("cutouts", Value::Table(cutouts.collect()))]
 }
 
 /// Clips of a file with a single sheet need not name it: with more sheets they do.

@@ -1,11 +1,11 @@
 //! What the keys do.
 
-use lucky_reel_core::{ClipId, Facing, FacingsId, Ticks};
+use lucky_reel_core::{ClipId, Facing, FacingSetId, Ticks};
 
 use super::{Action, Background, Preview, RATES, SPEEDS};
 use crate::chart::milliseconds;
 
-const FORWARDS: &str = "cues play forwards only: press tab for the clip alone";
+const FORWARD: &str = "cues play forward only: press tab for the clip alone";
 
 impl Preview {
     /// Does what a key asks for; `false` when the preview is to be closed: at [`Action::Quit`], or at the
@@ -31,9 +31,9 @@ impl Preview {
                 self.speed = self.speed.saturating_add_signed(isize::from(by)).min(last);
                 self.apply_settings();
             }
-            Action::Reverse if self.by_cues => self.say(FORWARDS),
+            Action::Reverse if self.by_cues => self.say(FORWARD),
             Action::Reverse => {
-                self.backwards = !self.backwards;
+                self.backward = !self.backward;
                 self.apply_settings();
                 if self.player.has_ended() || !self.has_begun {
                     self.begin(self.player.requested_clip());
@@ -117,7 +117,7 @@ impl Preview {
         if !self.by_cues {
             self.has_begun = true;
             let stepped = match by {
-                1 => self.player.step_forwards(&reel),
+                1 => self.player.step_forward(&reel),
                 _ => self.player.step_back(&reel),
             };
             if !stepped {
@@ -126,7 +126,7 @@ impl Preview {
             return;
         }
         if by < 0 {
-            self.say(FORWARDS);
+            self.say(FORWARD);
             return;
         }
         // To the next hold, as far as one comes up within ten seconds.
@@ -143,7 +143,7 @@ impl Preview {
 
     fn seek(&mut self, at: f32) {
         if self.by_cues {
-            self.say(FORWARDS);
+            self.say(FORWARD);
             return;
         }
         let Some(timeline) = self.timeline().filter(|timeline| timeline.total > Ticks::ZERO) else {
@@ -154,11 +154,11 @@ impl Preview {
         let time = (f64::from(at.clamp(0.0, 1.0)) * total as f64) as u64;
         // At the end it is still what the last hold shows.
         self.player.seek(&self.art.reel, Ticks::new(time.min(total - 1)));
-        (self.is_reversed, self.has_begun) = (self.backwards, true);
+        (self.is_reversed, self.has_begun) = (self.backward, true);
     }
 
     /// The facing set of the clip that is shown, and its facing there.
-    pub(super) fn facing_of_clip(&self) -> Option<(FacingsId, Facing)> {
+    pub(super) fn facing_of_clip(&self) -> Option<(FacingSetId, Facing)> {
         let (reel, clip) = (&self.art.reel, self.player.requested_clip());
         reel.facing_sets().find_map(|(set, _, _)| {
             let shows = |facing: &Facing| {

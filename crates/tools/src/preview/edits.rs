@@ -145,7 +145,7 @@ impl Edits {
             Some(text) => loader.file_with_text(file, text),
             None => loader.file(file),
         });
-        loader.load_next(reel)
+        loader.reload(reel)
     }
 
     /// Writes every changed file, whole or not at all, and not over one that was changed meanwhile. What

@@ -3,7 +3,7 @@
 /// A key, as far as it matters.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[allow(missing_docs)] // their names say it
-pub enum Key {
+pub enum KeyPress {
     Char(char),
     Left,
     Right,
@@ -87,37 +87,37 @@ pub const KEYS: [(&str, &str); 18] = [
 impl Action {
     /// What a key does, if anything.
     #[must_use]
-    pub fn of(key: Key) -> Option<Action> {
+    pub fn of(key: KeyPress) -> Option<Action> {
         Some(match key {
-            Key::Char(' ') => Action::Pause,
-            Key::Left => Action::Hold(-1),
-            Key::Right => Action::Hold(1),
-            Key::Up => Action::Clip(-1),
-            Key::Down => Action::Clip(1),
-            Key::Tab => Action::Cues,
-            Key::Escape | Key::Char('q') => Action::Quit,
-            Key::Char('r') => Action::Refresh,
-            Key::Char('h') => Action::Rate,
-            Key::Char('-') => Action::Speed(-1),
-            Key::Char('+' | '=') => Action::Speed(1),
-            Key::Char('v') => Action::Reverse,
-            Key::Char('f') => Action::FlipX,
-            Key::Char('g') => Action::FlipY,
-            Key::Char('z') => Action::Zoom(1),
-            Key::Char('x') => Action::Zoom(-1),
-            Key::Char('b') => Action::Background,
-            Key::Char('o') => Action::Onion,
-            Key::Char('d') => Action::Facing(1),
-            Key::Char('D') => Action::Facing(-1),
-            Key::Char('l') => Action::Look,
-            Key::Char(',') => Action::Number(-1),
-            Key::Char('.') => Action::Number(1),
-            Key::Char('[') => Action::Duration(-1),
-            Key::Char(']') => Action::Duration(1),
-            Key::Char('w') => Action::Write,
-            Key::Char('u') => Action::Undo,
-            Key::Char(digit @ '1'..='9') => Action::Fact(digit as u8 - b'1'),
-            Key::Char(_) => return None,
+            KeyPress::Char(' ') => Action::Pause,
+            KeyPress::Left => Action::Hold(-1),
+            KeyPress::Right => Action::Hold(1),
+            KeyPress::Up => Action::Clip(-1),
+            KeyPress::Down => Action::Clip(1),
+            KeyPress::Tab => Action::Cues,
+            KeyPress::Escape | KeyPress::Char('q') => Action::Quit,
+            KeyPress::Char('r') => Action::Refresh,
+            KeyPress::Char('h') => Action::Rate,
+            KeyPress::Char('-') => Action::Speed(-1),
+            KeyPress::Char('+' | '=') => Action::Speed(1),
+            KeyPress::Char('v') => Action::Reverse,
+            KeyPress::Char('f') => Action::FlipX,
+            KeyPress::Char('g') => Action::FlipY,
+            KeyPress::Char('z') => Action::Zoom(1),
+            KeyPress::Char('x') => Action::Zoom(-1),
+            KeyPress::Char('b') => Action::Background,
+            KeyPress::Char('o') => Action::Onion,
+            KeyPress::Char('d') => Action::Facing(1),
+            KeyPress::Char('D') => Action::Facing(-1),
+            KeyPress::Char('l') => Action::Look,
+            KeyPress::Char(',') => Action::Number(-1),
+            KeyPress::Char('.') => Action::Number(1),
+            KeyPress::Char('[') => Action::Duration(-1),
+            KeyPress::Char(']') => Action::Duration(1),
+            KeyPress::Char('w') => Action::Write,
+            KeyPress::Char('u') => Action::Undo,
+            KeyPress::Char(digit @ '1'..='9') => Action::Fact(digit as u8 - b'1'),
+            KeyPress::Char(_) => return None,
         })
     }
 }
@@ -131,13 +131,13 @@ mod tests {
         for (keys, what) in KEYS {
             for key in keys.split(' ') {
                 let key = match key {
-                    "space" => Key::Char(' '),
-                    "left" => Key::Left,
-                    "right" => Key::Right,
-                    "up" => Key::Up,
-                    "down" => Key::Down,
-                    "tab" => Key::Tab,
-                    text => Key::Char(text.chars().next().unwrap()),
+                    "space" => KeyPress::Char(' '),
+                    "left" => KeyPress::Left,
+                    "right" => KeyPress::Right,
+                    "up" => KeyPress::Up,
+                    "down" => KeyPress::Down,
+                    "tab" => KeyPress::Tab,
+                    text => KeyPress::Char(text.chars().next().unwrap()),
                 };
                 assert!(Action::of(key).is_some(), "{keys}: {what}");
             }

@@ -1,15 +1,15 @@
 //! A clip, or a role with its cues, played live from reel files that are being edited.
 //!
 //! The preview knows nothing of windows and terminals: they hand it [`Action`]s and the time that has
-//! passed, and show what it draws ([`Preview::picture`], [`Preview::stage`]) and says ([`Preview::text`]).
+//! passed, and show what it draws ([`Preview::picture`], [`Preview::layout`]) and says ([`Preview::text`]).
 
 mod actions;
 mod edits;
 mod facts;
 mod keys;
+mod layout;
 mod panel;
 mod scene;
-mod stage;
 mod steps;
 
 use std::cell::Cell;
@@ -21,7 +21,7 @@ use lucky_reel_core::{Actor, ClipId, Flips, LookId, LookSet, Player, RoleId, Spe
 use crate::measure;
 use crate::timeline::Timeline;
 use edits::Edits;
-pub use keys::{Action, KEYS, Key};
+pub use keys::{Action, KEYS, KeyPress};
 pub use panel::{Line, Tone};
 pub use scene::BarArea;
 pub use steps::{BarStep, Place};
@@ -71,12 +71,12 @@ pub struct Preview {
     /// The actor of the clip's role, if that has cues.
     actor: Option<Actor>,
     by_cues: bool,
-    /// Whether the player was started backwards: its bar shows the holds in that order.
+    /// Whether the player was started backward: its bar shows the holds in that order.
     is_reversed: bool,
     /// Whether it has begun to play, so that the order in which its clip is read is fixed.
     has_begun: bool,
-    /// Whether time runs backwards.
-    backwards: bool,
+    /// Whether time runs backward.
+    backward: bool,
     speed: usize,
     paused: bool,
     flips: Flips,
@@ -132,7 +132,7 @@ impl Preview {
             by_cues: false,
             is_reversed: false,
             has_begun: false,
-            backwards: false,
+            backward: false,
             speed: NORMAL,
             paused: false,
             flips: Flips::default(),
@@ -213,7 +213,7 @@ impl Preview {
             self.actor = self.new_actor();
         }
         self.apply_settings();
-        (self.is_reversed, self.has_begun) = (self.backwards, false);
+        (self.is_reversed, self.has_begun) = (self.backward, false);
         (self.rested, self.mark, self.changed) = (Ticks::ZERO, None, true);
     }
 
@@ -221,7 +221,7 @@ impl Preview {
     fn apply_settings(&mut self) {
         let (above, below) = SPEEDS[self.speed.min(SPEEDS.len() - 1)];
         let speed = Speed::from_ratio(above, below).unwrap_or(Speed::NORMAL);
-        self.player.set_speed(if self.backwards { -speed } else { speed });
+        self.player.set_speed(if self.backward { -speed } else { speed });
         self.player.set_flip_x(self.flips.x);
         self.player.set_flip_y(self.flips.y);
         if let Some(actor) = &mut self.actor {

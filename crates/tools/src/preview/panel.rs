@@ -118,7 +118,7 @@ impl Preview {
     fn setting_lines(&self) -> Vec<Line> {
         let (above, below) = SPEEDS[self.speed.min(SPEEDS.len() - 1)];
         let speed = Speed::from_ratio(above, below).unwrap_or(Speed::NORMAL).to_f64();
-        let way = if self.backwards && !self.by_cues { ", backwards" } else { "" };
+        let way = if self.backward && !self.by_cues { ", backward" } else { "" };
         let state = if self.paused { "paused" } else { "playing" };
         let mut lines =
             vec![line(Tone::Dim, ""), line(Tone::Plain, format!("{state} · speed {speed}{way}"))];

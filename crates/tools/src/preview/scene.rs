@@ -1,6 +1,6 @@
 //! The whole preview as one picture, for windows.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 use super::panel::{Line, Tone};
 use super::{KEYS, Preview};
@@ -43,8 +43,8 @@ impl BarArea {
 impl Preview {
     /// Everything in one picture: the art, what is said beside it, the time bar, the keys.
     #[must_use]
-    pub fn picture(&self, size: [u32; 2]) -> Pixmap {
-        let Some(mut sheet) = Drawing::new(size, Theme::Dark) else { return Pixmap::default() };
+    pub fn picture(&self, size: [u32; 2]) -> Pixels {
+        let Some(mut sheet) = Drawing::new(size, Theme::Dark) else { return Pixels::default() };
         let [width, height] = size.map(|side| side as i32);
         let bar = BarArea::of(size);
         let panel = (width * 2 / 5).min(430);
@@ -58,7 +58,7 @@ impl Preview {
         self.draw_faults(&mut sheet, stage);
         self.draw_bar(&mut sheet, bar);
         draw_keys(&mut sheet, [PAD, bar.y + BAR + 46, width - 2 * PAD]);
-        sheet.pixmap()
+        sheet.pixels()
     }
 
     /// What is wrong, over the lower part of the stage.

@@ -6,17 +6,17 @@ use std::collections::BTreeMap;
 use color_quant::NeuQuant;
 use gif::{DisposalMethod, Encoder, EncodingError, Frame, Repeat};
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 /// One color is kept for what is seen through.
-const MOST_COLOURS: usize = 255;
+const MAX_COLORS: usize = 255;
 const SEEN_THROUGH: u8 = 255;
 /// From here on a pixel is opaque.
 const OPAQUE: u8 = 128;
 
 /// Pictures in an order, each with its delay in hundredths; `plays` 0 is forever.
 pub(super) fn encode(
-    pictures: &[Pixmap],
+    pictures: &[Pixels],
     order: &[(usize, u16)],
     plays: u32,
     mut progress: impl FnMut(usize, usize),
@@ -24,7 +24,7 @@ pub(super) fn encode(
     let palette = Palette::of(pictures);
     let indexed: Vec<Vec<u8>> = pictures.iter().map(|picture| palette.index(picture)).collect();
     let side = |side: u32| u16::try_from(side).map_err(|_| too_wide());
-    let size = pictures.first().map_or([0, 0], Pixmap::size);
+    let size = pictures.first().map_or([0, 0], Pixels::size);
     let (width, height) = (side(size[0])?, side(size[1])?);
     let mut bytes = Vec::new();
     let mut encoder = Encoder::new(&mut bytes, width, height, &palette.colors)?;
@@ -59,42 +59,42 @@ struct Palette {
     /// Red, green, blue of 256 colors.
     colors: Vec<u8>,
     known: BTreeMap<[u8; 3], u8>,
-    quantised: Option<NeuQuant>,
+    quantized: Option<NeuQuant>,
 }
 
 impl Palette {
-    fn of(pictures: &[Pixmap]) -> Palette {
+    fn of(pictures: &[Pixels]) -> Palette {
         let pixels = || pictures.iter().flat_map(|picture| picture.rgba().chunks_exact(4));
         let opaque = || pixels().filter(|pixel| pixel[3] >= OPAQUE);
         let mut known = BTreeMap::new();
         for pixel in opaque() {
             let next = known.len();
             known.entry([pixel[0], pixel[1], pixel[2]]).or_insert(next as u8);
-            if known.len() > MOST_COLOURS {
+            if known.len() > MAX_COLORS {
                 break;
             }
         }
-        if known.len() <= MOST_COLOURS {
+        if known.len() <= MAX_COLORS {
             let mut colors = vec![0; 256 * 3];
             for (color, index) in &known {
                 colors[usize::from(*index) * 3..][..3].copy_from_slice(color);
             }
-            return Palette { colors, known, quantised: None };
+            return Palette { colors, known, quantized: None };
         }
         let samples: Vec<u8> = opaque().flat_map(|p| [p[0], p[1], p[2], 255]).collect();
         // Of very many pixels a tenth tells enough.
         let every = (samples.len() / 4 / 100_000).clamp(1, 10) as i32;
-        let quantised = NeuQuant::new(every, MOST_COLOURS, &samples);
-        let mut colors = quantised.color_map_rgb();
+        let quantized = NeuQuant::new(every, MAX_COLORS, &samples);
+        let mut colors = quantized.color_map_rgb();
         colors.resize(256 * 3, 0);
-        Palette { colors, known: BTreeMap::new(), quantised: Some(quantised) }
+        Palette { colors, known: BTreeMap::new(), quantized: Some(quantized) }
     }
 
-    fn index(&self, picture: &Pixmap) -> Vec<u8> {
-        let index = |pixel: &[u8]| match (&self.quantised, pixel[3] >= OPAQUE) {
+    fn index(&self, picture: &Pixels) -> Vec<u8> {
+        let index = |pixel: &[u8]| match (&self.quantized, pixel[3] >= OPAQUE) {
             (_, false) => SEEN_THROUGH,
-            (Some(quantised), true) => {
-                quantised.index_of(&[pixel[0], pixel[1], pixel[2], 255]).min(254) as u8
+            (Some(quantized), true) => {
+                quantized.index_of(&[pixel[0], pixel[1], pixel[2], 255]).min(254) as u8
             }
             (None, true) => {
                 self.known.get(&[pixel[0], pixel[1], pixel[2]]).copied().unwrap_or_default()

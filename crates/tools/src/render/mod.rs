@@ -18,7 +18,7 @@ mod shots;
 
 use std::fmt;
 
-use lucky_reel_assets::{Art, Pixmap};
+use lucky_reel_assets::{Art, Pixels};
 use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
 
 use crate::{AnimatedPng, Canvas};
@@ -118,7 +118,7 @@ impl<'a> Rendering<'a> {
         self
     }
 
-    /// Plays it at another speed; backwards where it is negative.
+    /// Plays it at another speed; backward where it is negative.
     pub fn speed(mut self, speed: Speed) -> Self {
         self.speed = speed;
         self
@@ -185,7 +185,7 @@ impl<'a> Rendering<'a> {
     ///
     /// # Errors
     /// When a picture would be too large.
-    pub fn series(&self) -> impl Iterator<Item = Result<Pixmap, RenderError>> + use<'a> {
+    pub fn series(&self) -> impl Iterator<Item = Result<Pixels, RenderError>> + use<'a> {
         let rendering = *self;
         self.clip.holds().map(move |hold| {
             let frame = rendering.art.reel.frame(hold.frame);
@@ -196,7 +196,7 @@ impl<'a> Rendering<'a> {
         })
     }
 
-    fn strip(&self) -> Result<Pixmap, RenderError> {
+    fn strip(&self) -> Result<Pixels, RenderError> {
         let frames: Vec<_> = self.clip.holds().map(|hold| hold.frame).collect();
         self.draw(&frames, self.extent())
     }
@@ -220,11 +220,11 @@ impl<'a> Rendering<'a> {
     fn gif(&self, progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, RenderError> {
         let shots = self.shots()?;
         let delays = delays::hundredths(&shots).delays;
-        // A frame that is held often is drawn and quantised once.
+        // A frame that is held often is drawn and quantized once.
         let mut frames: Vec<_> = shots.iter().map(|shot| shot.frame).collect();
         frames.sort_unstable();
         frames.dedup();
-        let pictures: Result<Vec<Pixmap>, _> =
+        let pictures: Result<Vec<Pixels>, _> =
             frames.iter().map(|frame| self.draw(&[*frame], self.extent())).collect();
         let order = shots.iter().map(|shot| frames.partition_point(|frame| *frame < shot.frame));
         let order: Vec<(usize, u16)> = order.zip(delays).collect();
@@ -245,7 +245,7 @@ impl<'a> Rendering<'a> {
         &self,
         frames: &[lucky_reel_core::FrameId],
         extent: Extent,
-    ) -> Result<Pixmap, RenderError> {
+    ) -> Result<Pixels, RenderError> {
         const SMALLER: &str = "use a smaller scale, or a shorter clip";
         let cell = extent.size.map(|side| side.checked_mul(self.scale).filter(|side| *side > 0));
         let canvas = match (cell, u32::try_from(frames.len())) {

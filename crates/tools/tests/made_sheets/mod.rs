@@ -3,11 +3,11 @@
 
 #![allow(clippy::expect_used)] // what is made up is known
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 
 /// A sheet and its true cells.
 pub(crate) struct Made {
-    pub(crate) picture: Pixmap,
+    pub(crate) picture: Pixels,
     pub(crate) kind: &'static str,
     /// Across and down, each: margin, cell, gap, count.
     pub(crate) axes: [[u32; 4]; 2],
@@ -113,7 +113,7 @@ pub(crate) fn made(seed: u64) -> Made {
     let color = |random: &mut Random| [0; 3].map(|_| random.below(256) as u8);
     let [r, g, b] = color(&mut random);
     let ground = if random.one_in(3) { [r, g, b, 255] } else { [0; 4] };
-    let mut picture = Pixmap::new(size).expect("it is small");
+    let mut picture = Pixels::new(size).expect("it is small");
     fill(&mut picture, [0, 0], size, ground);
     if gap > 0 && (art != Art::Tiles || random.one_in(2)) {
         // Ruled lines, or gaps filled with a color; without them nobody can tell gaps from figures with
@@ -155,7 +155,7 @@ fn place(number: u32, columns: u32, margin: u32, cell: [u32; 2], gap: u32) -> [u
     [0, 1].map(|axis| margin + at[axis] * (cell[axis] + gap))
 }
 
-fn fill(picture: &mut Pixmap, at: [u32; 2], size: [u32; 2], color: [u8; 4]) {
+fn fill(picture: &mut Pixels, at: [u32; 2], size: [u32; 2], color: [u8; 4]) {
     for y in 0..size[1] {
         for x in 0..size[0] {
             picture.set_pixel([at[0] + x, at[1] + y], color);
@@ -190,7 +190,7 @@ impl Style {
     /// A body with a head and limbs that move from frame to frame.
     fn figure(
         &self,
-        picture: &mut Pixmap,
+        picture: &mut Pixels,
         random: &mut Random,
         at: [u32; 2],
         cell: [u32; 2],
@@ -231,7 +231,7 @@ impl Style {
     /// A rounded patch with some shading.
     fn blob(
         &self,
-        picture: &mut Pixmap,
+        picture: &mut Pixels,
         random: &mut Random,
         at: [u32; 2],
         size: [u32; 2],
@@ -259,7 +259,7 @@ impl Style {
     /// Ground, wall or water: opaque from side to side.
     fn tile(
         &self,
-        picture: &mut Pixmap,
+        picture: &mut Pixels,
         random: &mut Random,
         at: [u32; 2],
         cell: [u32; 2],
@@ -286,7 +286,7 @@ impl Style {
     /// A ring that grows and fades.
     fn effect(
         &self,
-        picture: &mut Pixmap,
+        picture: &mut Pixels,
         random: &mut Random,
         at: [u32; 2],
         cell: [u32; 2],

@@ -8,7 +8,7 @@ use alloc::vec::Vec;
 use super::Refuse;
 use super::report::CLIP;
 use super::sheet::Drawings;
-use crate::clip::{ClipData, End, HoldData, Mode, NewClip, NewEnd};
+use crate::clip::{ClipData, ClipEnd, HoldData, Mode, NewClip, NewEnd};
 use crate::ids::{ClipId, FrameId, MarkId, NONE, SpanId};
 use crate::reel::name_check::check_name;
 use crate::reel::names::Names;
@@ -140,19 +140,19 @@ impl ClipCompiler<'_, '_> {
         }
     }
 
-    fn end(&mut self) -> Option<End> {
-        let Some(end) = &self.clip.end else { return Some(End::Stay) };
+    fn end(&mut self) -> Option<ClipEnd> {
+        let Some(end) = &self.clip.end else { return Some(ClipEnd::Stay) };
         let compiled = match end {
-            NewEnd::Stay => Some(End::Stay),
-            NewEnd::First => Some(End::First),
-            NewEnd::Vanish => Some(End::Vanish),
+            NewEnd::Stay => Some(ClipEnd::Stay),
+            NewEnd::First => Some(ClipEnd::First),
+            NewEnd::Vanish => Some(ClipEnd::Vanish),
             NewEnd::Play(name) => {
                 let (role, short) = name.split_once('/').unwrap_or((self.refuse.role(), name));
                 let found = self.clip_names.find_alive(role, short);
                 if found.is_none() {
                     self.refuse.say_unknown(Key::EndPlay, None, CLIP, name, self.clip_names);
                 }
-                found.map(|id| End::Play(ClipId::new(self.clip_names.family, id)))
+                found.map(|id| ClipEnd::Play(ClipId::new(self.clip_names.family, id)))
             }
         };
         if !self.clip.is_finite() {

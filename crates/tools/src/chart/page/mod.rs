@@ -3,7 +3,7 @@
 use std::collections::BTreeMap;
 
 use lucky_reel_assets::Art;
-use lucky_reel_core::{Clip, End, FrameId, Reel, Ticks};
+use lucky_reel_core::{Clip, ClipEnd, FrameId, Reel, Ticks};
 use serde_json::{Value, json};
 
 use super::time_bar::view_of;
@@ -66,10 +66,10 @@ fn clip_data(art: &Art, clip: &Clip<'_>, images: &mut Images) -> Option<Value> {
         clip.marks().map(|(hold, mark)| json!([hold, reel.mark_name(mark)])).collect();
     let (end, then) = match (clip.repeat(), clip.end()) {
         (None, _) => ("never", String::new()),
-        (_, End::Stay) => ("stay", String::new()),
-        (_, End::First) => ("first", String::new()),
-        (_, End::Vanish) => ("vanish", String::new()),
-        (_, End::Play(next)) => ("next", reel.clip_name(next).to_owned()),
+        (_, ClipEnd::Stay) => ("stay", String::new()),
+        (_, ClipEnd::First) => ("first", String::new()),
+        (_, ClipEnd::Vanish) => ("vanish", String::new()),
+        (_, ClipEnd::Play(next)) => ("next", reel.clip_name(next).to_owned()),
     };
     let about = match clip.is_still() {
         true => mode_of(clip),

@@ -6,7 +6,7 @@ use super::super::report::{CLIP, FACINGS};
 use super::RoleCompiler;
 use crate::clip::{ClipData, Mode};
 use crate::cue::{CueTarget, NewTarget};
-use crate::ids::{ClipId, FacingsId};
+use crate::ids::{ClipId, FacingSetId};
 use crate::reel::{Key, ProblemKind, Site};
 
 impl RoleCompiler<'_> {
@@ -28,7 +28,7 @@ impl RoleCompiler<'_> {
         };
         Some(match target {
             NewTarget::Clip(_) => CueTarget::Clip(ClipId::new(names.family, id)),
-            NewTarget::Facings(_) => CueTarget::Facings(FacingsId::new(names.family, id)),
+            NewTarget::Facings(_) => CueTarget::Facings(FacingSetId::new(names.family, id)),
         })
     }
 

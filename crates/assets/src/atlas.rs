@@ -8,18 +8,18 @@ use lucky_reel_core::{ImageId, Rect};
 
 use crate::limits::Limits;
 use crate::packing::{Layout, Packing};
-use crate::pixmap::PixmapError;
+use crate::pixels::PixelsError;
 use crate::problem::{Problem, ProblemSource};
-use crate::{Art, Pixmap};
+use crate::{Art, Pixels};
 
-/// How frames are put onto pages, and where they are: for [`Loader::on_pages`](crate::Loader::on_pages).
+/// How frames are put onto pages, and where they are: for [`Loader::into_atlas`](crate::Loader::into_atlas).
 ///
 /// Frames that are alike are stored once. Give the same pages to the next loader: what has not changed stays
 /// where it is, an edited frame takes the place of the one before, and pages on which nothing changed
 /// are equal to the last ones, pixel by pixel. If there is no room left for a frame, all of them are laid
 /// out anew.
 #[derive(Clone, Debug)]
-pub struct Pages {
+pub struct Atlas {
     packing: Packing,
     known: Option<Layout>,
 }
@@ -27,24 +27,24 @@ pub struct Pages {
 /// The largest side of a page, unless said otherwise: what every graphics card takes.
 const SIDE: u32 = 2_048;
 
-impl Default for Pages {
-    fn default() -> Pages {
-        Pages::with(Packing { max_side: SIDE, ..Packing::default() })
+impl Default for Atlas {
+    fn default() -> Atlas {
+        Atlas::with(Packing { max_side: SIDE, ..Packing::default() })
     }
 }
 
-impl Pages {
+impl Atlas {
     /// Pages of 2,048 x 2,048 pixels at most, with one pixel between frames.
     #[must_use]
-    pub fn new() -> Pages {
-        Pages::default()
+    pub fn new() -> Atlas {
+        Atlas::default()
     }
 
     /// Pages with these settings: the largest side, padding between frames, edges repeated around them, sides
     /// that are powers of two.
     #[must_use]
-    pub fn with(packing: Packing) -> Pages {
-        Pages { packing, known: None }
+    pub fn with(packing: Packing) -> Atlas {
+        Atlas { packing, known: None }
     }
 
     /// Puts all frames of some art onto pages, within limits.
@@ -54,20 +54,20 @@ impl Pages {
             Problem::new(ProblemSource::Limit, Path::new(""), what, fix)
         };
         // The art, its frames, the pages that are kept, and those that are handed out.
-        let pixels: u64 = art.images.iter().map(Pixmap::pixels).sum();
+        let pixels: u64 = art.images.iter().map(Pixels::pixels).sum();
         if pixels.saturating_mul(4) > limits.total_pixels {
-            let error = PixmapError::too_many_in_all(limits.total_pixels / 4);
+            let error = PixelsError::too_many_in_all(limits.total_pixels / 4);
             return Err(refuse(error.message(), error.fix()));
         }
         let contents = Contents::of(&art);
-        let pixmaps: Vec<&Pixmap> = contents.pixmaps.iter().collect();
-        let kept = self.known.take().and_then(|known| known.with(&pixmaps));
+        let pictures: Vec<&Pixels> = contents.pictures.iter().collect();
+        let kept = self.known.take().and_then(|known| known.with(&pictures));
         let mut layout = match kept {
             Some(layout) => layout,
-            None => Layout::new(&pixmaps, self.packing, limits.pixels)
+            None => Layout::new(&pictures, self.packing, limits.pixels)
                 .map_err(|error| refuse(error.message(), error.fix()))?,
         };
-        let sizes: Vec<[u32; 2]> = layout.pages.iter().map(Pixmap::size).collect();
+        let sizes: Vec<[u32; 2]> = layout.pages.iter().map(Pixels::size).collect();
         let reel = art.reel.with_images(&sizes, |_, frame| {
             let content = contents.of_source(frame.image(), frame.source());
             content.and_then(|content| layout.places.get(content).copied()).unwrap_or_default()
@@ -75,7 +75,7 @@ impl Pages {
         let reel = reel
             .ok_or_else(|| refuse("there are more than 65,536 of them", "choose larger pages"))?;
         let images = layout.pages.clone();
-        layout.remember(contents.pixmaps);
+        layout.remember(contents.pictures);
         self.known = Some(layout);
         Ok(Art { reel, images, ..art })
     }
@@ -83,13 +83,13 @@ impl Pages {
 
 /// What frames show: each picture once.
 struct Contents {
-    pixmaps: Vec<Pixmap>,
+    pictures: Vec<Pixels>,
     of_source: HashMap<(ImageId, Rect), usize>,
 }
 
 impl Contents {
     fn of(art: &Art) -> Contents {
-        let mut contents = Contents { pixmaps: Vec::new(), of_source: HashMap::new() };
+        let mut contents = Contents { pictures: Vec::new(), of_source: HashMap::new() };
         let (hashes, mut known) = (RandomState::new(), HashMap::<u64, Vec<usize>>::new());
         for (_, frame) in art.reel.frames() {
             let key = (frame.image(), frame.source());
@@ -99,11 +99,11 @@ impl Contents {
             }
             let Some(pixels) = image.part(frame.source()) else { continue };
             let same = known.entry(hashes.hash_one(&pixels)).or_default();
-            let content = same.iter().copied().find(|nth| contents.pixmaps[*nth] == pixels);
+            let content = same.iter().copied().find(|nth| contents.pictures[*nth] == pixels);
             let content = content.unwrap_or_else(|| {
-                same.push(contents.pixmaps.len());
-                contents.pixmaps.push(pixels);
-                contents.pixmaps.len() - 1
+                same.push(contents.pictures.len());
+                contents.pictures.push(pixels);
+                contents.pictures.len() - 1
             });
             contents.of_source.insert(key, content);
         }

@@ -4,7 +4,7 @@ mod error;
 mod over;
 mod png;
 
-pub use error::PixmapError;
+pub use error::PixelsError;
 pub use over::blend_over;
 pub use png::PngHeader;
 pub(crate) use png::{SIGNATURE, buffer_size, chunks, picture_of, reader_of};
@@ -15,38 +15,38 @@ use crate::limits::Limits;
 /// alpha.
 ///
 /// ```
-/// use lucky_reel_assets::Pixmap;
+/// use lucky_reel_assets::Pixels;
 ///
-/// let mut picture = Pixmap::new([4, 4]).unwrap();
+/// let mut picture = Pixels::new([4, 4]).unwrap();
 /// picture.set_pixel([1, 2], [255, 200, 80, 255]);
 /// let bytes = picture.to_png();
-/// assert_eq!(Pixmap::from_png(&bytes).unwrap(), picture);
+/// assert_eq!(Pixels::from_png(&bytes).unwrap(), picture);
 /// ```
 #[derive(Clone, Default, PartialEq, Eq, Hash)]
-pub struct Pixmap {
+pub struct Pixels {
     size: [u32; 2],
     pixels: Vec<u8>,
 }
 
-impl Pixmap {
+impl Pixels {
     /// A transparent picture of this width and height; `None` above 67,108,864 pixels.
     #[must_use]
-    pub fn new(size: [u32; 2]) -> Option<Pixmap> {
-        Pixmap::new_within(size, Limits::default().pixels)
+    pub fn new(size: [u32; 2]) -> Option<Pixels> {
+        Pixels::new_within(size, Limits::default().pixels)
     }
 
     /// A transparent picture within another limit.
-    pub(crate) fn new_within(size: [u32; 2], most: u64) -> Option<Pixmap> {
+    pub(crate) fn new_within(size: [u32; 2], most: u64) -> Option<Pixels> {
         let pixels = u64::from(size[0]) * u64::from(size[1]);
         let bytes = usize::try_from(pixels.checked_mul(4)?).ok()?;
-        (pixels <= most).then(|| Pixmap { size, pixels: vec![0; bytes] })
+        (pixels <= most).then(|| Pixels { size, pixels: vec![0; bytes] })
     }
 
     /// A picture of these RGBA bytes; `None` when there are too few or too many for the size.
     #[must_use]
-    pub fn from_rgba(size: [u32; 2], pixels: Vec<u8>) -> Option<Pixmap> {
+    pub fn from_rgba(size: [u32; 2], pixels: Vec<u8>) -> Option<Pixels> {
         let expected = u64::from(size[0]) * u64::from(size[1]) * 4;
-        (pixels.len() as u64 == expected).then_some(Pixmap { size, pixels })
+        (pixels.len() as u64 == expected).then_some(Pixels { size, pixels })
     }
 
     /// Width and height, in pixels.
@@ -82,7 +82,7 @@ impl Pixmap {
     }
 
     /// Copies a whole picture to `[x, y]`, as far as it fits.
-    pub(crate) fn copy_from(&mut self, picture: &Pixmap, [left, top]: [u32; 2]) {
+    pub(crate) fn copy_from(&mut self, picture: &Pixels, [left, top]: [u32; 2]) {
         let [width, height] = picture.size;
         for y in 0..height {
             for x in 0..width {
@@ -93,7 +93,7 @@ impl Pixmap {
 
     /// A rectangle of it; `None` where that reaches outside.
     #[must_use]
-    pub fn part(&self, part: lucky_reel_core::Rect) -> Option<Pixmap> {
+    pub fn part(&self, part: lucky_reel_core::Rect) -> Option<Pixels> {
         if !lucky_reel_core::Rect::fits(self.size(), part) {
             return None;
         }
@@ -102,16 +102,16 @@ impl Pixmap {
             &self.rgba()[start..start + part.width as usize * 4]
         };
         let pixels = (part.y..part.y + part.height).flat_map(row).copied().collect();
-        Pixmap::from_rgba([part.width, part.height], pixels)
+        Pixels::from_rgba([part.width, part.height], pixels)
     }
 
     /// A copy with each pixel as a square of `scale` by `scale`; `None` above 67,108,864 pixels, or at
     /// scale 0.
     #[must_use]
-    pub fn upscaled(&self, scale: u32) -> Option<Pixmap> {
+    pub fn upscaled(&self, scale: u32) -> Option<Pixels> {
         let [width, height] = self.size;
         let size = [width.checked_mul(scale)?, height.checked_mul(scale)?];
-        let mut upscaled = Pixmap::new(size).filter(|_| scale > 0)?;
+        let mut upscaled = Pixels::new(size).filter(|_| scale > 0)?;
         let row = (width as usize * 4).max(1);
         let wide = row * scale as usize;
         let rows = upscaled.pixels.chunks_exact_mut(wide * scale as usize);
@@ -128,12 +128,12 @@ impl Pixmap {
     }
 
     /// A copy with transparent pixels at the right and below, up to this size.
-    pub(crate) fn extended(&self, [width, height]: [u32; 2]) -> Option<Pixmap> {
+    pub(crate) fn extended(&self, [width, height]: [u32; 2]) -> Option<Pixels> {
         let size = [self.size[0].max(width), self.size[1].max(height)];
         if size == self.size {
             return Some(self.clone());
         }
-        let mut extended = Pixmap::new(size)?;
+        let mut extended = Pixels::new(size)?;
         let [row, wide] = [self.size[0], size[0]].map(|side| (side as usize * 4).max(1));
         for (from, to) in self.pixels.chunks_exact(row).zip(extended.pixels.chunks_exact_mut(wide))
         {
@@ -146,13 +146,13 @@ impl Pixmap {
     /// of straight alpha darken at the edges. The product is that of the sRGB numbers.
     ///
     /// ```
-    /// use lucky_reel_assets::Pixmap;
+    /// use lucky_reel_assets::Pixels;
     ///
-    /// let glow = Pixmap::from_rgba([1, 1], vec![200, 100, 255, 128]).unwrap();
+    /// let glow = Pixels::from_rgba([1, 1], vec![200, 100, 255, 128]).unwrap();
     /// assert_eq!(glow.premultiplied().pixel([0, 0]), [100, 50, 128, 128]);
     /// ```
     #[must_use]
-    pub fn premultiplied(&self) -> Pixmap {
+    pub fn premultiplied(&self) -> Pixels {
         let mut copy = self.clone();
         for pixel in copy.pixels.chunks_exact_mut(4) {
             let alpha = u16::from(pixel[3]);
@@ -199,8 +199,8 @@ impl Pixmap {
     }
 }
 
-impl std::fmt::Debug for Pixmap {
+impl std::fmt::Debug for Pixels {
     fn fmt(&self, f: &mut std::fmt::Formatter<'_>) -> std::fmt::Result {
-        write!(f, "Pixmap({} x {})", self.size[0], self.size[1])
+        write!(f, "Pixels({} x {})", self.size[0], self.size[1])
     }
 }

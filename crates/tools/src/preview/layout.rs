@@ -1,6 +1,6 @@
 //! The art itself: what is up, the holds beside it, pivot, points and areas.
 
-use lucky_reel_assets::Pixmap;
+use lucky_reel_assets::Pixels;
 use lucky_reel_core::{Clip, Flips, View};
 
 use super::{Background, Preview};
@@ -17,10 +17,10 @@ type Envelope = [i32; 4];
 impl Preview {
     /// The art alone, as large as fits into this size, for terminals: no letters, nothing beside it.
     #[must_use]
-    pub fn stage(&self, size: [u32; 2]) -> Pixmap {
-        let Some(mut drawing) = Drawing::new(size, Theme::Dark) else { return Pixmap::default() };
+    pub fn layout(&self, size: [u32; 2]) -> Pixels {
+        let Some(mut drawing) = Drawing::new(size, Theme::Dark) else { return Pixels::default() };
         self.draw_stage(&mut drawing, [0, 0], size, false);
-        drawing.pixmap()
+        drawing.pixels()
     }
 
     /// Draws the art into a rectangle, the names of points and areas beside them where there is room for

@@ -20,7 +20,7 @@ const WHOLE: f32 = (1 << (BITS + 1)) as f32;
 /// In the range are all keys but a 64th at either end, so that one thing far away leaves the others their
 /// resolution. A range that no longer fits costs comparisons, never the order.
 #[derive(Clone, Debug, Default)]
-pub(super) struct FarToNear {
+pub(super) struct BackToFront {
     /// The range of the keys in the last sort.
     low: f32,
     high: f32,
@@ -32,7 +32,7 @@ pub(super) struct FarToNear {
     counts: Vec<[u32; 2]>,
 }
 
-impl FarToNear {
+impl BackToFront {
     /// The indices of the keys in order, each in the first place; equal keys in the order of their indices.
     pub(super) fn sort(&mut self, keys: &[f32]) -> &[[u32; 2]] {
         if keys.len() < FEW {

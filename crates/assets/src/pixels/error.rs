@@ -2,41 +2,41 @@ use std::fmt;
 
 /// Why bytes cannot be decoded as an image.
 #[derive(Clone, Debug, PartialEq, Eq)]
-pub struct PixmapError {
+pub struct PixelsError {
     what: String,
     fix: &'static str,
     is_too_large: bool,
 }
 
-impl PixmapError {
-    pub(crate) fn new(what: impl Into<String>, fix: &'static str) -> PixmapError {
-        PixmapError { what: what.into(), fix, is_too_large: false }
+impl PixelsError {
+    pub(crate) fn new(what: impl Into<String>, fix: &'static str) -> PixelsError {
+        PixelsError { what: what.into(), fix, is_too_large: false }
     }
 
     /// It is broken, in words of the decoder.
-    pub(crate) fn broken(format: &str, cause: impl fmt::Display) -> PixmapError {
-        PixmapError::new(
+    pub(crate) fn broken(format: &str, cause: impl fmt::Display) -> PixelsError {
+        PixelsError::new(
             format!("the {format} is broken or cut short: {cause}"),
             "export it again, or copy the whole file",
         )
     }
 
     /// It has more pixels than the loader takes.
-    pub(crate) fn too_large(size: [u32; 2], frames: u64, most: u64) -> PixmapError {
+    pub(crate) fn too_large(size: [u32; 2], frames: u64, most: u64) -> PixelsError {
         let frames = if frames > 1 { format!("{frames} frames of ") } else { String::new() };
         let what = format!("{frames}{} x {} pixels are more than {most}", size[0], size[1]);
-        let error = PixmapError::new(what, "use a smaller picture, or raise the limit");
-        PixmapError { is_too_large: true, ..error }
+        let error = PixelsError::new(what, "use a smaller picture, or raise the limit");
+        PixelsError { is_too_large: true, ..error }
     }
 
     /// With those before it, a load would hold more pixels than it takes.
-    pub(crate) fn too_many_in_all(most: u64) -> PixmapError {
+    pub(crate) fn too_many_in_all(most: u64) -> PixelsError {
         let what = format!("with the pictures before it, it makes more than {most} pixels in all");
-        let error = PixmapError::new(
+        let error = PixelsError::new(
             what,
             "use fewer or smaller pictures, or raise the limit (`total_pixels`, --max-pixels)",
         );
-        PixmapError { is_too_large: true, ..error }
+        PixelsError { is_too_large: true, ..error }
     }
 
     /// Whether a limit on pixels refuses it.
@@ -46,8 +46,8 @@ impl PixmapError {
 
     /// Of a format whose feature is off.
     #[cfg(not(all(feature = "gif", feature = "webp")))]
-    pub(crate) fn left_out(feature: &'static str) -> PixmapError {
-        PixmapError::new(
+    pub(crate) fn left_out(feature: &'static str) -> PixelsError {
+        PixelsError::new(
             format!("this program was built without `{feature}` images"),
             "enable the feature of lucky-reel named like the format, or convert the image to PNG",
         )
@@ -66,10 +66,10 @@ impl PixmapError {
     }
 }
 
-impl fmt::Display for PixmapError {
+impl fmt::Display for PixelsError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         write!(f, "{}: {}", self.what, self.fix)
     }
 }
 
-impl std::error::Error for PixmapError {}
+impl std::error::Error for PixelsError {}

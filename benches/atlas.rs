@@ -1,12 +1,12 @@
-//! How long it takes to put frames onto pages, when they are loaded and when one of them is edited.
+//! How long it takes to put frames onto atlas, when they are loaded and when one of them is edited.
 //!
-//! `cargo bench --bench pages`
+//! `cargo bench --bench atlas`
 
 #![allow(clippy::unwrap_used)] // a bench that cannot run fails
 
 use std::time::Instant;
 
-use lucky_reel::assets::{Art, Loader, Pages, Pixmap};
+use lucky_reel::assets::{Art, Atlas, Loader, Pixels};
 use lucky_reel::{Ticks, random_start};
 
 const SHEETS: u64 = 20;
@@ -21,7 +21,7 @@ fn sheet(nth: u64, frames: u64, edit: u8) -> (String, Vec<u8>) {
     let cell = [16 + random(1, nth, 48) as u32, 16 + random(2, nth, 48) as u32];
     let columns = 10;
     let size = [cell[0] * columns, cell[1] * (frames as u32).div_ceil(columns)];
-    let mut picture = Pixmap::new(size).unwrap();
+    let mut picture = Pixels::new(size).unwrap();
     for (at, pixel) in picture.rgba_mut().chunks_exact_mut(4).enumerate() {
         pixel.copy_from_slice(&[
             (at / 7) as u8,
@@ -38,14 +38,14 @@ fn sheet(nth: u64, frames: u64, edit: u8) -> (String, Vec<u8>) {
 }
 
 /// How long it takes to load, in milliseconds.
-fn load(sheets: &[(String, Vec<u8>)], pages: Option<&mut Pages>) -> (Art, f64) {
+fn load(sheets: &[(String, Vec<u8>)], atlas: Option<&mut Atlas>) -> (Art, f64) {
     let names: Vec<String> = (0..sheets.len()).map(|nth| format!("s{nth}.reel.toml")).collect();
     let begin = Instant::now();
     let mut loader = Loader::new();
     for (name, (text, png)) in names.iter().zip(sheets) {
         loader = loader.bytes(name, text.as_bytes(), |_| Ok(png.clone()));
     }
-    let art = pages.into_iter().fold(loader, Loader::on_pages).load().unwrap();
+    let art = atlas.into_iter().fold(loader, Loader::into_atlas).load().unwrap();
     (art, begin.elapsed().as_secs_f64() * 1e3)
 }
 
@@ -55,11 +55,11 @@ fn main() {
         let mut times: Vec<[f64; 3]> = Vec::new();
         let mut found = (0, 0.0);
         for round in 0..ROUNDS {
-            let mut pages = Pages::new();
+            let mut atlas = Atlas::new();
             let (_, plain) = load(&sheets, None);
-            let (art, first) = load(&sheets, Some(&mut pages));
+            let (art, first) = load(&sheets, Some(&mut atlas));
             sheets[3] = sheet(3, frames / SHEETS, round as u8 + 1);
-            let (_, again) = load(&sheets, Some(&mut pages));
+            let (_, again) = load(&sheets, Some(&mut atlas));
             times.push([plain, first - plain, again - plain]);
             let room: u64 =
                 art.images.iter().map(|i| i.size().map(u64::from).iter().product::<u64>()).sum();
@@ -76,7 +76,7 @@ fn main() {
             values[ROUNDS / 2]
         };
         println!(
-            "{frames:>5} frames on {} pages, {:.0} % used: loading takes {:.0} ms, the pages {:.0} ms, with one frame edited {:.0} ms",
+            "{frames:>5} frames on {} atlas, {:.0} % used: loading takes {:.0} ms, the atlas {:.0} ms, with one frame edited {:.0} ms",
             found.0,
             found.1,
             median(0),

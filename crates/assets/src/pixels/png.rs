@@ -2,7 +2,7 @@ use std::io::Cursor;
 
 use ::png::{ColorType, Decoder, Encoder, Transformations};
 
-use super::{Pixmap, PixmapError};
+use super::{Pixels, PixelsError};
 use crate::decoding::decode;
 use crate::limits::Limits;
 
@@ -19,23 +19,23 @@ pub struct PngHeader {
 
 pub(crate) const SIGNATURE: &[u8] = b"\x89PNG\r\n\x1a\n";
 
-impl Pixmap {
+impl Pixels {
     /// Decodes a PNG of any color type and depth; 16-bit samples become 8-bit by their high byte.
     ///
     /// # Errors
     /// When it is no PNG, is broken or cut short, or has more than 67,108,864 pixels.
-    pub fn from_png(bytes: &[u8]) -> Result<Pixmap, PixmapError> {
-        Pixmap::from_png_within(bytes, Limits::default())
+    pub fn from_png(bytes: &[u8]) -> Result<Pixels, PixelsError> {
+        Pixels::from_png_within(bytes, Limits::default())
     }
 
-    pub(crate) fn from_png_within(bytes: &[u8], limits: Limits) -> Result<Pixmap, PixmapError> {
+    pub(crate) fn from_png_within(bytes: &[u8], limits: Limits) -> Result<Pixels, PixelsError> {
         let size = PngHeader::read(bytes)?.size;
         decode("PNG", || {
             let mut reader = reader_of(bytes, size, 1, limits)?;
             let mut samples = vec![0; buffer_size(&reader)?];
             let info = reader
                 .next_frame(&mut samples)
-                .map_err(|error| PixmapError::broken("PNG", error))?;
+                .map_err(|error| PixelsError::broken("PNG", error))?;
             samples.truncate(info.buffer_size());
             picture_of([info.width, info.height], info.color_type, samples)
         })
@@ -65,7 +65,7 @@ impl PngHeader {
     ///
     /// # Errors
     /// When the bytes are no PNG.
-    pub fn read(bytes: &[u8]) -> Result<PngHeader, PixmapError> {
+    pub fn read(bytes: &[u8]) -> Result<PngHeader, PixelsError> {
         if !bytes.starts_with(SIGNATURE) {
             let what = match bytes {
                 [] => "the file is empty",
@@ -73,16 +73,16 @@ impl PngHeader {
                 [0xff, 0xd8, 0xff, ..] => "this is a JPEG, not a PNG",
                 _ => "this is not a PNG",
             };
-            return Err(PixmapError::new(what, "export it as a PNG"));
+            return Err(PixelsError::new(what, "export it as a PNG"));
         }
         if let Some(length) = odd_palette(bytes) {
             let what = format!("its palette has {length} bytes, which are no whole colors");
-            return Err(PixmapError::broken("PNG", what));
+            return Err(PixelsError::broken("PNG", what));
         }
         decode("PNG", || {
             let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(0));
             let info =
-                decoder.read_header_info().map_err(|error| PixmapError::broken("PNG", error))?;
+                decoder.read_header_info().map_err(|error| PixelsError::broken("PNG", error))?;
             let color = match info.color_type {
                 ColorType::Grayscale => "gray",
                 ColorType::Rgb => "red, green, blue",
@@ -121,20 +121,20 @@ pub(crate) fn reader_of(
     size: [u32; 2],
     frames: u64,
     limits: Limits,
-) -> Result<::png::Reader<Cursor<&[u8]>>, PixmapError> {
+) -> Result<::png::Reader<Cursor<&[u8]>>, PixelsError> {
     let pixels = u64::from(size[0]) * u64::from(size[1]);
     if pixels.saturating_mul(frames) > limits.pixels {
-        return Err(PixmapError::too_large(size, frames, limits.pixels));
+        return Err(PixelsError::too_large(size, frames, limits.pixels));
     }
     let mut decoder = Decoder::new_with_limits(Cursor::new(bytes), memory_for(pixels));
     decoder.set_transformations(Transformations::EXPAND | Transformations::STRIP_16);
-    decoder.read_info().map_err(|error| PixmapError::broken("PNG", error))
+    decoder.read_info().map_err(|error| PixelsError::broken("PNG", error))
 }
 
 /// Bytes that one frame may take.
-pub(crate) fn buffer_size(reader: &::png::Reader<Cursor<&[u8]>>) -> Result<usize, PixmapError> {
+pub(crate) fn buffer_size(reader: &::png::Reader<Cursor<&[u8]>>) -> Result<usize, PixelsError> {
     reader.output_buffer_size().ok_or_else(|| {
-        PixmapError::new("the picture does not fit into memory", "use a smaller picture")
+        PixelsError::new("the picture does not fit into memory", "use a smaller picture")
     })
 }
 
@@ -143,7 +143,7 @@ pub(crate) fn picture_of(
     size: [u32; 2],
     color: ColorType,
     samples: Vec<u8>,
-) -> Result<Pixmap, PixmapError> {
+) -> Result<Pixels, PixelsError> {
     let rgba: Vec<u8> = match color {
         ColorType::Rgba => samples,
         ColorType::Rgb => samples.chunks_exact(3).flat_map(|s| [s[0], s[1], s[2], 255]).collect(),
@@ -155,8 +155,8 @@ pub(crate) fn picture_of(
             samples.into_iter().flat_map(|gray| [gray, gray, gray, 255]).collect()
         }
     };
-    Pixmap::from_rgba(size, rgba).ok_or_else(|| {
-        PixmapError::new("the picture has fewer pixels than it says", "export it again")
+    Pixels::from_rgba(size, rgba).ok_or_else(|| {
+        PixelsError::new("the picture has fewer pixels than it says", "export it again")
     })
 }
 

@@ -1,4 +1,4 @@
-//! Frames on pages: everything about them stays but where they are, and a reload moves what changed alone.
+//! Frames on atlas: everything about them stays but where they are, and a reload moves what changed alone.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -6,17 +6,17 @@ use std::collections::BTreeMap;
 use std::fmt::Write as _;
 
 use lucky_reel_assets::packing::Packing;
-use lucky_reel_assets::{Art, Loader, Pages, Pixmap};
+use lucky_reel_assets::{Art, Atlas, Loader, Pixels};
 use lucky_reel_core::{Flips, Rect, View};
 use proptest::prelude::*;
 
 /// Images of one role: the shade and the size of each frame, side by side; a shade of 0 is transparent.
 type Sheets = Vec<Vec<(u8, [u32; 2])>>;
 
-fn image(frames: &[(u8, [u32; 2])]) -> Pixmap {
+fn image(frames: &[(u8, [u32; 2])]) -> Pixels {
     let width = frames.iter().map(|(_, size)| size[0]).sum();
     let height = frames.iter().map(|(_, size)| size[1]).max().unwrap();
-    let mut picture = Pixmap::new([width, height]).unwrap();
+    let mut picture = Pixels::new([width, height]).unwrap();
     let mut left = 0;
     for (shade, [width, height]) in frames {
         for (x, y) in (0..*width).flat_map(|x| (0..*height).map(move |y| (x, y))) {
@@ -30,20 +30,20 @@ fn image(frames: &[(u8, [u32; 2])]) -> Pixmap {
     picture
 }
 
-/// A reel file with a sheet for each image, frames by regions, some trimmed, with points and areas.
+/// A reel file with a sheet for each image, frames by cutouts, some trimmed, with points and areas.
 fn text(sheets: &Sheets) -> String {
     let mut text = "reel = 1\n".to_owned();
     for (nth, frames) in sheets.iter().enumerate() {
         let mut left = 0;
-        let regions = frames.iter().enumerate().map(|(frame, (_, [width, height]))| {
+        let cutouts = frames.iter().enumerate().map(|(frame, (_, [width, height]))| {
             left += width;
             format!("f{frame} = [{}, 0, {width}, {height}]", left - width)
         });
-        let regions = regions.collect::<Vec<_>>().join(", ");
+        let cutouts = cutouts.collect::<Vec<_>>().join(", ");
         let trim = nth % 2 == 1;
         let _ = write!(
             text,
-            "[sheets.s{nth}]\nimage = \"s{nth}.png\"\nregions = {{ {regions} }}\ntrim = {trim}\npivot = [3, 1.5]\n\
+            "[sheets.s{nth}]\nimage = \"s{nth}.png\"\nregions = {{ {cutouts} }}\ntrim = {trim}\npivot = [3, 1.5]\n\
              points = {{ tip = {{ 0 = [2, 1] }} }}\nareas = {{ body = {{ all = [0, 1, 2, 2.5] }} }}\n\
              [clips.c{nth}]\nsheet = \"s{nth}\"\nframes = \"all\"\nfps = 8\npivot = [1, 1]\n"
         );
@@ -104,10 +104,10 @@ proptest! {
         let mut packing = Packing::default();
         (packing.padding, packing.extrude) = (padding, extrude);
         (packing.power_of_two, packing.max_side) = (power_of_two, size);
-        let mut pages = Pages::with(packing);
+        let mut atlas = Atlas::with(packing);
         let file = text(&before);
         let plain = loader(&before, &file).load().unwrap();
-        let art = loader(&before, &file).on_pages(&mut pages).load().unwrap();
+        let art = loader(&before, &file).into_atlas(&mut atlas).load().unwrap();
         prop_assert_eq!(seen(&art), seen(&plain));
         prop_assert_eq!(art.reel.fingerprint(), plain.reel.fingerprint());
         check_pages(&art, packing, size)?;
@@ -122,10 +122,10 @@ proptest! {
         }
         let file = text(&after);
         let plain = loader(&after, &file).load().unwrap();
-        let next = loader(&after, &file).on_pages(&mut pages).load_next(&art.reel).unwrap();
+        let next = loader(&after, &file).into_atlas(&mut atlas).reload(&art.reel).unwrap();
         prop_assert_eq!(seen(&next), seen(&plain));
         check_pages(&next, packing, size)?;
-        let parts = |art: &Art| -> Vec<(usize, Rect, Pixmap)> {
+        let parts = |art: &Art| -> Vec<(usize, Rect, Pixels)> {
             let frames = art.reel.frames().map(|(_, frame)| {
                 let pixels = art.image(frame.image()).unwrap().part(frame.source()).unwrap();
                 (frame.image().index(), frame.source(), pixels)
@@ -151,7 +151,7 @@ proptest! {
 
         // What comes back is where it was.
         let file = text(&before);
-        let back = loader(&before, &file).on_pages(&mut pages).load_next(&next.reel).unwrap();
+        let back = loader(&before, &file).into_atlas(&mut atlas).reload(&next.reel).unwrap();
         prop_assert_eq!(seen(&back), seen(&art));
     }
 }
@@ -189,9 +189,9 @@ fn a_frame_that_fits_on_no_page_is_refused() {
     let file = text(&sheets);
     let mut packing = Packing::default();
     packing.max_side = 29;
-    let error = loader(&sheets, &file).on_pages(&mut Pages::with(packing)).load().unwrap_err();
+    let error = loader(&sheets, &file).into_atlas(&mut Atlas::with(packing)).load().unwrap_err();
     let text = error.to_string();
     assert!(text.contains("30 x 12 px do not fit onto 29 x 29 px"), "{text}");
-    let reel = loader(&sheets, &file).on_pages(&mut Pages::with(packing)).load_reel();
+    let reel = loader(&sheets, &file).into_atlas(&mut Atlas::with(packing)).load_reel();
     assert!(reel.is_ok(), "without pixels nothing is moved");
 }
