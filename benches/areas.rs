@@ -7,6 +7,10 @@
 use std::time::Instant;
 
 use lucky_reel::*;
+use lucky_reel::{
+    id::AreaId,
+    view::{Area, AreaGrid},
+};
 
 const ROUNDS: usize = 15;
 
@@ -21,13 +25,13 @@ fn crowd(members: usize, side: f32) -> (Crowd, AreaId) {
     for _ in 0..members {
         crowd.spawn(flutter).unwrap();
     }
-    (crowd, reel.area_id("body").unwrap())
+    (crowd, reel.id::<AreaId>("body").unwrap())
 }
 
 /// Everywhere on a field where each member has about 400 square pixels.
 fn places(members: usize, seed: u64) -> Vec<Placement> {
     let field = (members as f64).sqrt() as u64 * 20;
-    let side = |seed, id| random_start(seed, id, Ticks::new(field)).get() as f32;
+    let side = |seed, id| Ticks::random(seed, id, Ticks::new(field)).get() as f32;
     let place = |id| Placement::at([side(seed, id), side(seed + 1, id)]);
     (0..members as u64).map(place).collect()
 }

@@ -6,14 +6,14 @@
 
 use std::time::Instant;
 
+use lucky_reel::Ticks;
 use lucky_reel::assets::{Art, Atlas, Loader, Pixels};
-use lucky_reel::{Ticks, random_start};
 
 const SHEETS: u64 = 20;
 const ROUNDS: usize = 5;
 
 fn random(seed: u64, id: u64, within: u64) -> u64 {
-    random_start(seed, id, Ticks::new(within)).get()
+    Ticks::random(seed, id, Ticks::new(within)).get()
 }
 
 /// A sheet of so many frames, whose cells are 16 to 63 pixels wide and high; no two frames are alike.
@@ -66,7 +66,7 @@ fn main() {
             let used: u64 = art
                 .reel
                 .frames()
-                .map(|(_, f)| u64::from(f.source().width) * u64::from(f.source().height))
+                .map(|(_, f)| u64::from(f.source.width) * u64::from(f.source.height))
                 .sum();
             found = (art.images.len(), used as f64 / room as f64 * 100.0);
         }

@@ -9,6 +9,10 @@ use std::hint::black_box;
 use std::time::Instant;
 
 use lucky_reel::*;
+use lucky_reel::{
+    crowd::MemberId,
+    id::{FactId, RoleId},
+};
 
 /// Things of each kind, updates a round, rounds.
 const THINGS: usize = 256;
@@ -49,16 +53,16 @@ fn field() -> Field {
     builder.cue("walking", NewCue::play("walk").when(Condition::fact("moving", true)));
     builder.cue("resting", NewCue::play("idle"));
     let reel = builder.build().expect("the role is sound");
-    let role = reel.role_id("").expect("it has cues");
-    let moving = reel.fact_id("moving").expect("it is there");
-    let pace = reel.fact_id("pace").expect("it is there");
-    let ammo = reel.fact_id("ammo").expect("it is there");
+    let role: RoleId = reel.id("").expect("it has cues");
+    let moving = reel.id("moving").expect("it is there");
+    let pace = reel.id("pace").expect("it is there");
+    let ammo = reel.id("ammo").expect("it is there");
     Field { reel, walk, role, moving, pace, ammo }
 }
 
 /// Where each begins, so that they do not cross their boundaries together.
 fn start(nth: usize) -> Ticks {
-    random_start(1, nth as u64, Ticks::from_millis(HOLD * u64::from(HOLDS)))
+    Ticks::random(1, nth as u64, Ticks::from_millis(HOLD * u64::from(HOLDS)))
 }
 
 fn players(field: &Field) -> Vec<Player> {
@@ -81,8 +85,13 @@ fn actors(field: &Field) -> Vec<Actor> {
 
 fn crowd(field: &Field, of_actors: bool) -> (Crowd, Vec<MemberId>) {
     let mut crowd = Crowd::new(&field.reel);
-    let members = (0..THINGS).filter_map(|nth| {
-        if of_actors { crowd.spawn(actors(field)[nth]) } else { crowd.spawn(players(field)[nth]) }
+    let members = (0..THINGS).map(|nth| {
+        let new = if of_actors {
+            crowd.spawn(actors(field)[nth])
+        } else {
+            crowd.spawn(players(field)[nth])
+        };
+        new.expect("it plays from the same reel")
     });
     let members = members.collect();
     (crowd, members)
@@ -122,7 +131,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
             silent.iter().map(|player| player.cycle() as u64).sum()
         }),
     ));
-    let step = field_2.reel.mark_id("step").expect("it is there");
+    let step: MarkId = field_2.reel.id("step").expect("it is there");
     rounds.push((
         "player_read",
         Box::new(move || {
@@ -164,7 +173,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
             silent.iter().map(|actor| actor.player().cycle() as u64).sum()
         }),
     ));
-    let step = field_2.reel.mark_id("step").expect("it is there");
+    let step: MarkId = field_2.reel.id("step").expect("it is there");
     rounds.push((
         "actor_read",
         Box::new(move || {
@@ -212,7 +221,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
                     }
                     if is_read {
                         crowd.advance_into(dt, EventMask::ALL, &mut events);
-                        seen += events.iter(EventMask::ALL).count() as u64;
+                        seen += events.select(EventMask::ALL).count() as u64;
                     } else {
                         crowd.advance(dt);
                     }
@@ -224,7 +233,7 @@ fn rounds() -> Vec<(&'static str, Round)> {
 
     let durations = vec![HOLD as f32 / 1_000.0; HOLDS as usize];
     let by_hand = |nth| {
-        let elapsed = start(nth).as_secs_f32() % (HOLD as f32 / 1_000.0);
+        let elapsed = (start(nth).as_secs_f64() as f32) % (HOLD as f32 / 1_000.0);
         ByHand { elapsed, index: nth % HOLDS as usize, durations: durations.clone() }
     };
     let mut by_hand: Vec<ByHand> = (0..THINGS).map(by_hand).collect();

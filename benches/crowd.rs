@@ -11,8 +11,9 @@ use divan::counter::ItemsCount;
 use divan::{Bencher, black_box};
 use field::{Contender, Kind, Ours, OursWritten, positions};
 use lucky_reel::{
-    EventBuffer, EventMask, Instance, InstanceWriter, Placement, SmallInstance, Speed, Target,
-    Ticks,
+    EventBuffer, EventMask, InstanceWriter, Placement, Speed, Ticks,
+    crowd::Target,
+    view::{Instance, SmallInstance},
 };
 
 fn main() {
@@ -41,7 +42,7 @@ fn read_all_events(bencher: Bencher<'_, '_>, players: usize) {
     crowd.advance_into(DT, EventMask::ALL, &mut reported);
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || reported.iter(EventMask::ALL).map(|(_, event)| event.serial).max());
+        .bench_local(move || reported.iter().map(|(_, event)| event.serial).max());
 }
 
 #[divan::bench(args = PLAYERS)]
@@ -65,7 +66,7 @@ fn write_changed_small_instances(bencher: Bencher<'_, '_>, players: usize) {
     let mut out: Vec<SmallInstance> = Vec::new();
     bencher.counter(ItemsCount::new(players)).bench_local(move || {
         out.clear();
-        let at = |member: lucky_reel::MemberId| Placement::at(positions[member.index()]);
+        let at = |member: lucky_reel::crowd::MemberId| Placement::at(positions[member.index()]);
         crowd.instances(&writer).changed().write(&mut out, at)
     });
 }
@@ -84,5 +85,5 @@ fn roll_back(bencher: Bencher<'_, '_>, players: usize) {
     let saved = ours.crowd.clone();
     bencher
         .counter(ItemsCount::new(players))
-        .bench_local(move || ours.crowd.restore_from(black_box(&saved)));
+        .bench_local(move || ours.crowd.clone_from(black_box(&saved)));
 }

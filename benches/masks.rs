@@ -8,7 +8,10 @@ use std::hint::black_box;
 use std::time::Instant;
 
 use lucky_reel::assets::Pixels;
-use lucky_reel::{Flips, Grid, Masks, NewClip, NewSheet, PackedFrame, Reel, View};
+use lucky_reel::{
+    Flips, Grid, NewClip, NewSheet, Reel, View,
+    view::{Masks, PackedFrame},
+};
 
 const ROUNDS: usize = 15;
 const PAIRS: i32 = 400;

@@ -11,7 +11,7 @@ mod field;
 use std::time::Instant;
 
 use field::{Kind, Ours, positions, random};
-use lucky_reel::{DrawList, Instance, InstanceWriter, Placement};
+use lucky_reel::{DrawList, InstanceWriter, Placement, view::Instance};
 
 const MEMBERS: [usize; 4] = [1_000, 10_000, 100_000, 1_000_000];
 const ROUNDS: usize = 31;

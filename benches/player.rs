@@ -7,6 +7,7 @@
 use divan::{Bencher, black_box};
 use lucky_reel::{
     Actor, ClipId, Condition, Grid, Mode, NewClip, NewCue, NewSheet, Player, Reel, Ticks,
+    id::RoleId, reel::ClipEnd,
 };
 
 fn main() {
@@ -100,7 +101,7 @@ fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
         builder.cue("resting", NewCue::play("clip"));
     }
     let reel = builder.build().expect("the roles are sound");
-    let mut actors: Vec<Actor> = reel.roles().map(|role| Actor::new(&reel, role.id())).collect();
+    let mut actors: Vec<Actor> = reel.roles().map(|role| Actor::new(&reel, role.id)).collect();
     let dt = Ticks::from_rate(60);
     bencher.counter(UPDATES).bench_local(move || {
         for _ in 0..UPDATES / clips as u64 {
@@ -135,7 +136,7 @@ fn actor_stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
     builder.cue("odd", NewCue::play("walk").when(Condition::fact("foot", 3)));
     builder.cue("walking", NewCue::play("walk").speed_from("pace"));
     let reel = builder.build().expect("the role is sound");
-    let role = reel.role_id("").expect("it has cues");
+    let role: RoleId = reel.id("").expect("it has cues");
     let mut actor = Actor::new(&reel, role);
     actor.advance(&reel, Ticks::from_millis(1));
     bencher.bench_local(move || {
@@ -150,10 +151,13 @@ fn stall_over_a_ring(bencher: Bencher<'_, '_>, seconds: u64) {
     let sheet = builder.sheet("sheet", NewSheet::grid([32, 32], Grid::cell_size([32, 32])));
     for clip in 0..8 {
         let new = NewClip::of(sheet).frames([0]).each(Ticks::new(1)).mode(Mode::Once);
-        builder.clip(format!("clip-{clip}"), new.then_play(format!("clip-{}", (clip + 1) % 8)));
+        builder.clip(
+            format!("clip-{clip}"),
+            new.end(ClipEnd::Play(format!("clip-{}", (clip + 1) % 8))),
+        );
     }
     let reel = builder.build().expect("the clips are sound");
-    let mut player = Player::new(&reel, reel.clip_id("clip-0").expect("it is there"));
+    let mut player = Player::new(&reel, reel.id("clip-0").expect("it is there"));
     bencher.bench_local(move || {
         player.advance(&reel, black_box(Ticks::from_secs(seconds)));
     });

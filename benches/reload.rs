@@ -9,7 +9,7 @@ use std::path::Path;
 use std::time::{Duration, Instant};
 
 use lucky_reel::assets::Loader;
-use lucky_reel::{Player, Ticks};
+use lucky_reel::{ClipId, Player, Ticks};
 
 const SAVES: usize = 40;
 
@@ -27,7 +27,7 @@ fn main() {
     let file = folder.path().join("bram.reel.toml");
     let text = std::fs::read_to_string(&file).unwrap();
     let (art, mut watcher) = loader.watch().unwrap();
-    let walk = art.reel.clip_id("bram/walk-down").unwrap();
+    let walk: ClipId = art.reel.id("bram/walk-down").unwrap();
     let mut player = Player::new(&art.reel, walk);
     for (name, frame) in [("60 polls a second", 16), ("a poll each millisecond", 1)] {
         let mut times = Vec::new();

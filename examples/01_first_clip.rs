@@ -13,7 +13,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let reel = builder.build()?; // everything is checked here; from now on nothing can fail
 
     let mut bram = Player::new(&reel, walk);
-    let step = reel.mark_id("step")?;
+    let step: MarkId = reel.id("step")?;
     for update in 1..=10 {
         // A game would ask its clock: `clock.lap()`. Here an update takes 50 ms.
         let dt = Ticks::from_millis(50);

@@ -20,8 +20,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         println!("image {number}: upload {width} x {height} pixels, {} bytes", image.rgba().len());
     }
 
-    let walk = reel.clip_id("bram/walk-down")?; // or just `walk-down`: only one role has it
-    if let Err(error) = reel.clip_id("walk-donw") {
+    let walk: ClipId = reel.id("bram/walk-down")?; // or just `walk-down`: only one role has it
+    if let Err(error) = reel.id::<ClipId>("walk-donw") {
         println!("{error}");
     }
 

@@ -19,16 +19,16 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art = assets::load(bram)?;
     let reel = &art.reel;
     let rows = [
-        (reel.clip_id("walk-right")?, false, 1),
-        (reel.clip_id("walk-right")?, true, -1),
-        (reel.clip_id("walk-left")?, false, -1),
+        (reel.id::<ClipId>("walk-right")?, false, 1),
+        (reel.id::<ClipId>("walk-right")?, true, -1),
+        (reel.id::<ClipId>("walk-left")?, false, -1),
     ];
 
     let mut canvas = Canvas::new([1280, 480]).ok_or("the canvas is too large")?;
     canvas.clear([24, 34, 48, 255]);
     for (row, (clip, mirrored, direction)) in (0..).zip(rows) {
         let mut player = Player::new(reel, clip);
-        player.set_flip_x(mirrored); // about the pivot: he does not jump sideways
+        player.set_flips(Flips { x: mirrored, y: false }); // about the pivot: he does not jump sideways
         for picture in 0..PICTURES {
             let middle = 640 + direction * (picture * 2 - PICTURES + 1) * 78;
             let view = player.view(reel).ok_or("a loop always shows something")?;

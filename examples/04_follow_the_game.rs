@@ -7,6 +7,7 @@
 use std::path::Path;
 
 use lucky_reel::prelude::*;
+use lucky_reel::{Actor, BuildError, Condition, NewCue, cue::Cue};
 
 /// `demo/greenhouse/moth.reel.toml`, said in code.
 fn in_code() -> Result<Reel, lucky_reel::BuildError> {
@@ -30,8 +31,8 @@ fn in_code() -> Result<Reel, lucky_reel::BuildError> {
 
 /// A game: the moth flies to the lamp, which goes out after two seconds.
 fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
-    let (lit, near) = (reel.fact_id("lit")?, reel.fact_id("near")?);
-    let mut moth = Actor::new(reel, reel.role_id("moth")?);
+    let (lit, near) = (reel.id("lit")?, reel.id("near")?);
+    let mut moth = Actor::new(reel, reel.id("moth")?);
     let (mut rows, mut now) = (Vec::new(), Ticks::ZERO);
     for update in 0..180 {
         let distance = (60.0 - update as f32).max(10.0);
@@ -40,7 +41,7 @@ fn play(reel: &Reel) -> Result<Vec<String>, Box<dyn std::error::Error>> {
         for event in moth.advance(reel, Ticks::from_rate(60)) {
             if let EventKind::Cue(cue, _) = event.kind {
                 let millis = (now + event.at).as_millis_f64();
-                rows.push(format!("{millis:>7.1} ms  {}", reel.cue_name(cue)));
+                rows.push(format!("{millis:>7.1} ms  {}", reel.name(cue)));
             }
         }
         now += Ticks::from_rate(60);

@@ -8,7 +8,10 @@ use std::path::Path;
 
 use lucky_reel::assets::Pixels;
 use lucky_reel::prelude::*;
-use lucky_reel::random_start;
+use lucky_reel::{
+    EventBuffer, EventMask, InstanceWriter, NewMember, Unison,
+    crowd::{MemberId, Target},
+};
 use lucky_reel_tools::AnimatedPng;
 use lucky_reel_tools::{Canvas, atomic_write};
 
@@ -20,7 +23,7 @@ const RATE: u32 = 16;
 
 /// A number from 0 to 1 that depends on what it is for and whose it is alone.
 fn random(what: u64, id: usize) -> f32 {
-    random_start(what, id as u64, Ticks::new(1 << 20)).get() as f32 / (1 << 20) as f32
+    Ticks::random(what, id as u64, Ticks::new(1 << 20)).get() as f32 / (1 << 20) as f32
 }
 
 /// Where a moth is: it circles its lamp, the farther out the slower.
@@ -36,8 +39,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art =
         assets::load_all(["moth", "tiles"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
     let reel = &art.reel;
-    let (flutter, circle) = (reel.clip_id("flutter")?, reel.clip_id("circle")?);
-    let (glow, shine) = (reel.clip_id("glow")?, reel.clip_id("shine")?);
+    let (flutter, circle) = (reel.id::<ClipId>("flutter")?, reel.id::<ClipId>("circle")?);
+    let (glow, shine) = (reel.id::<ClipId>("glow")?, reel.id::<ClipId>("shine")?);
 
     let mut crowd = Crowd::new(reel);
     for id in 0..MOTHS {
@@ -47,7 +50,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         crowd.spawn(moth.speed(speed).random_start(2_026, id as u64)); // not in lockstep
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
-    let mut back_to_front: Vec<MemberId> = crowd.ids().collect();
+    let mut back_to_front: Vec<MemberId> = crowd.ids(Target::All).collect();
     let writer = InstanceWriter::new(reel);
     let (mut lamps, mut blits) = (Unison::new(reel), Vec::new());
     let night = Pixels::from_png(&std::fs::read(folder.join("greenhouse.png"))?)?;
@@ -80,7 +83,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
         lamps.advance(Ticks::from_rate(RATE));
         crowd.advance_into(Ticks::from_rate(RATE), EventMask::ENTERS, &mut events);
-        entered += events.iter(EventMask::ENTERS).count();
+        entered += events.select(EventMask::ENTERS).count();
     }
     image.finish()?;
 

@@ -6,6 +6,10 @@ use std::io::Write;
 use std::path::Path;
 
 use lucky_reel::prelude::*;
+use lucky_reel::{
+    InstanceWriter, Unison,
+    view::{Blit, Instance},
+};
 use lucky_reel_tools::{Canvas, atomic_write};
 
 /// A bay of the floor: fans, lamps, and drips; it is laid over and over.
@@ -18,7 +22,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let folder = Path::new(env!("CARGO_MANIFEST_DIR")).join("demo/greenhouse");
     let art = assets::load(folder.join("tiles.reel.toml"))?;
     let reel = &art.reel;
-    let (fan, glow, drip) = (reel.clip_id("fan")?, reel.clip_id("glow")?, reel.clip_id("drip")?);
+    let (fan, glow, drip) =
+        (reel.id::<ClipId>("fan")?, reel.id::<ClipId>("glow")?, reel.id::<ClipId>("drip")?);
 
     // What the game keeps of its floor: a clip and a place for each tile.
     let (mut tiles, mut places) = (Vec::new(), Vec::new());

@@ -6,7 +6,9 @@
 use std::io::Write;
 use std::path::Path;
 
+use lucky_reel::EventBuffer;
 use lucky_reel::prelude::*;
+use lucky_reel::{EventMask, InstanceWriter, NewMember, view::Blit};
 use lucky_reel_tools::{Canvas, atomic_write};
 
 const PATH: i32 = 60;
@@ -18,9 +20,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         assets::load_all(["bram", "puff"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
     let reel = &art.reel;
     let (puff, step, burst) =
-        (reel.clip_id("puff")?, reel.mark_id("step")?, reel.mark_id("burst")?);
+        (reel.id::<ClipId>("puff")?, reel.id::<MarkId>("step")?, reel.id::<MarkId>("burst")?);
 
-    let mut bram = Player::new(reel, reel.clip_id("walk-right")?);
+    let mut bram = Player::new(reel, reel.id("walk-right")?);
     let mut puffs = Crowd::new(reel);
     let mut places: Vec<[f32; 2]> = Vec::new(); // by the slots of the crowd
     let writer = InstanceWriter::new(reel);
@@ -28,23 +30,24 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     canvas.clear([24, 34, 48, 255]);
 
     let (mut x, mut most, mut seen) = (30.0_f32, 0, [0, 0]);
-    let dt = Ticks::from_rate(60);
+    let (dt, mut events) = (Ticks::from_rate(60), EventBuffer::new());
     for update in 0_u32.. {
         let is_there = update < 180;
         x += PIXELS_A_SECOND / 60.0;
         for event in bram.advance(reel, dt).filter(|_| is_there) {
             if event.is_mark(step) {
                 let new = NewMember::playing(puff).flipped(flip(x));
-                let new = puffs.spawn(new).ok_or("the puff is of this reel")?;
+                let new = puffs.spawn(new)?;
                 places.resize(puffs.slots(), [0.0; 2]);
                 places[new.index()] = [x - 6.0, PATH as f32];
             }
         }
         // What is not asked for is not worked out; who vanishes is freed.
-        puffs.advance_with(dt, EventMask::MARKS | EventMask::ENDS, |_, event| {
+        puffs.advance_into(dt, EventMask::MARKS | EventMask::ENDS, &mut events);
+        for (_, event) in &events {
             seen[0] += u32::from(event.is_mark(burst));
             seen[1] += u32::from(event.is_end());
-        });
+        }
         most = most.max(puffs.len());
 
         if !is_there && puffs.is_empty() {

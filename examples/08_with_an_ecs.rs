@@ -6,6 +6,7 @@ use std::path::Path;
 
 use hecs::World;
 use lucky_reel::prelude::*;
+use lucky_reel::{InstanceWriter, view::Instance};
 
 /// In pixels, and pixels a second.
 struct Position([f32; 2]);
@@ -16,7 +17,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art =
         assets::load_all(["moth", "puff"].map(|role| folder.join(format!("{role}.reel.toml"))))?;
     let reel = art.reel;
-    let (flutter, puff) = (reel.clip_id("flutter")?, reel.clip_id("puff")?);
+    let (flutter, puff) = (reel.id::<ClipId>("flutter")?, reel.id::<ClipId>("puff")?);
 
     let mut world = World::new();
     for id in 0..5_u8 {

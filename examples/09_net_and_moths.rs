@@ -9,7 +9,12 @@ use std::io::Write;
 use std::path::Path;
 
 use lucky_reel::prelude::*;
-use lucky_reel::random_start;
+use lucky_reel::{
+    NewMember,
+    crowd::{MemberId, Target},
+    id::AreaId,
+    view::{Area, AreaGrid},
+};
 use lucky_reel_tools::{Canvas, atomic_write};
 
 const ZOOM: i32 = 4;
@@ -29,18 +34,16 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let files = ["moth", "net"].map(|role| folder.join(format!("{role}.reel.toml")));
     let art = assets::load_all(files)?;
     let reel = &art.reel;
-    let (body, catch) = (reel.area_id("body")?, reel.area_id("catch")?);
+    let (body, catch) = (reel.id::<AreaId>("body")?, reel.id::<AreaId>("catch")?);
     let masks = art.masks(128); // opaque where alpha is at least 128
 
-    let flutter = reel.clip_id("flutter")?;
+    let flutter: ClipId = reel.id("flutter")?;
     let mut moths = Crowd::new(reel);
     for id in 0..MOTHS {
-        moths
-            .spawn(NewMember::playing(flutter).random_start(7, id))
-            .ok_or("a clip of this reel")?;
+        moths.spawn(NewMember::playing(flutter).random_start(7, id))?;
     }
     let places: Vec<[i32; 2]> = (0..MOTHS).map(place_of).collect();
-    let mut net = Player::new(reel, reel.clip_id("swing")?);
+    let mut net = Player::new(reel, reel.id("swing")?);
 
     let mut canvas = Canvas::new([1280, 800]).ok_or("the canvas is too large")?;
     let mut bodies: AreaGrid<MemberId> = AreaGrid::new();
@@ -48,7 +51,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let dt = Ticks::from_millis(10);
     while !net.has_ended() {
         moths.advance(dt);
-        let entered = net.advance(reel, dt).any(|event| event.is_enter());
+        let entered = net.advance(reel, dt).any(|event| matches!(event.kind, EventKind::Enter(_)));
         let Some(view) = net.view(reel).filter(|_| entered) else { continue };
 
         // By area: which moths are in the hoop?
@@ -73,7 +76,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let night = NIGHT[((panel + panel / 2) % 2) as usize];
         fill(&mut canvas, corner, PANEL, night);
         let on_canvas = |at: [i32; 2]| [0, 1].map(|axis| (corner[axis] + at[axis]) * ZOOM);
-        for moth in moths.ids() {
+        for moth in moths.ids(Target::All) {
             let Some(view) = moths.view(moth) else { continue };
             canvas.draw(&view, &art.images, on_canvas(places[moth.index()]), ZOOM as u32);
             let color = if near.contains(&moth) { OVERLAP } else { APART };
@@ -102,7 +105,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
 /// Somewhere in the air, the same in every run: in rows, each moth a little off its place.
 fn place_of(id: u64) -> [i32; 2] {
-    let off = |seed| random_start(seed, id, Ticks::new(9)).get() as i32;
+    let off = |seed| Ticks::random(seed, id, Ticks::new(9)).get() as i32;
     let [column, row] = [id % COLUMNS, id / COLUMNS].map(|nth| nth as i32);
     [56 + 17 * column + off(1), 10 + 18 * row + off(2)]
 }

@@ -12,7 +12,7 @@
 //! let dt = Ticks::from_rate(60);
 //! for event in bram.advance(&reel, dt) {
 //!     if let Some(mark) = event.mark() {
-//!         println!("{} after {}", reel.mark_name(mark), event.at); // a footstep, at its exact moment
+//!         println!("{} after {}", reel.name(mark), event.at); // a footstep, at its exact moment
 //!     }
 //! }
 //! let view = bram.view(&reel).expect("a loop never vanishes");
@@ -38,7 +38,7 @@
 //! - An [`Actor`] is a player that picks its own clip: the game sets *facts*, and *cues*, an ordered list of
 //!   rules, pick the clip for them, in the actor's [`Facing`] and looks.
 //! - A [`Crowd`] is many players or actors, advanced in one call; a [`Unison`] is one clock for all tiles.
-//! - A [`View`] is what to draw now; with a [`Placement`] it becomes a [`Quad`], or a [`Blit`]. An
+//! - A [`View`] is what to draw now; with a [`Placement`] it becomes a [`Quad`](crate::view::Quad), or a [`Blit`](crate::view::Blit). An
 //!   [`InstanceWriter`] writes instance buffers.
 //!
 //! Time is counted in [`Ticks`], 72,072,000 a second, so that milliseconds and all usual frame rates
@@ -51,11 +51,11 @@
 //! | --- | --- |
 //! | clips from a file | [`assets::load`], [`assets::load_all`] |
 //! | clips without a file | [`Reel::builder`] |
-//! | the game's delta time | [`Clock`], [`FixedSteps`]; in tests [`ManualClock`] |
+//! | the game's delta time | [`Clock`], [`FixedSteps`](crate::time::FixedSteps); in tests [`ManualClock`] |
 //! | choose the clip every frame | [`Player::switch_to`] |
 //! | let facts pick the clip | [`Actor`], [`NewCue`], the guide on cues |
-//! | four or eight directions, some mirrored | [`NewFacings`], [`Player::face`], [`Facing::from_vector`] |
-//! | another outfit, a damaged look | [`NewLook`], [`LookSet`] |
+//! | four or eight directions, some mirrored | [`NewFacings`](crate::reel::NewFacings), [`Player::face`], [`Facing::from_vector`] |
+//! | another outfit, a damaged look | [`NewLook`](crate::reel::NewLook), [`LookSet`](crate::view::LookSet) |
 //! | an item in a hand | [`NewSheet::point`], [`View::point_at`] |
 //! | a sound on a footstep | [`EventKind::Mark`] |
 //! | an attack that takes 400 ms | [`Player::set_duration`] |
@@ -69,10 +69,10 @@
 //! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
 //! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
 //! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
-//! | an instance buffer | [`InstanceWriter`], [`Instance`], [`Crowd::instances`], [`Unison::write_at`] |
+//! | an instance buffer | [`InstanceWriter`], [`Instance`](crate::view::Instance), [`Crowd::instances`], [`Unison::write_at`] |
 //! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
-//! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`]; for crowds [`AreaGrid`] |
-//! | do two drawings touch, pixel by pixel | [`Masks`] |
+//! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`](crate::view::Area); for crowds [`AreaGrid`](crate::view::AreaGrid) |
+//! | do two drawings touch, pixel by pixel | [`Masks`](crate::view::Masks) |
 //! | one texture for all sheets | [`assets::Atlas`] |
 //! | what stands before what | [`DrawList`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
@@ -90,30 +90,99 @@
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
 //! | `watch` | `assets::Watcher`: files that are edited while the game runs |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
-//! | `serde` | [`SavedPlayer`], [`SavedActor`], [`SavedCrowd`] and [`SavedUnison`] in any serde format |
-//! | `bytemuck` | [`Instance`] and [`SmallInstance`] as plain bytes |
-//! | `rayon` | `Crowd::advance_in_parallel`, on all cores |
+//! | `serde` | [`Saved<Player>`], [`Saved<Actor>`], [`Saved<Crowd>`] and [`Saved<Unison>`] in any serde format |
+//! | `bytemuck` | [`Instance`](crate::view::Instance) and [`SmallInstance`](crate::view::SmallInstance) as plain bytes |
+//! | `rayon` | `Crowd::set_parallel`: a crowd is advanced on all cores |
 //!
 //! Without default features only the `no_std` core is compiled, which has no dependencies.
 #![cfg_attr(not(feature = "std"), no_std)]
 
 #[cfg(feature = "assets")]
 pub use lucky_reel_assets as assets;
-pub use lucky_reel_core::*;
+#[doc(inline)]
+pub use lucky_reel_core::{
+    Actor, BuildError, Clip, ClipId, Clock, CommandError, Condition, Crowd, Directions, DrawList,
+    Event, EventBuffer, EventKind, EventMask, Facing, Flips, Grid, InstanceWriter, MarkId, Mode,
+    NewClip, NewCue, NewMember, NewSheet, Placement, Player, Reel, Speed, Ticks, Unison, View,
+};
 
 pub mod guide;
 
-/// What most games need, for one `use`.
+/// Members of a crowd, and how they are drawn.
+pub mod crowd {
+    #[doc(inline)]
+    pub use lucky_reel_core::{
+        BufferedEvents, CrowdInstances, GroupId, MemberId, NewMember, Target,
+    };
+}
+
+/// Facts, cues and bridges: what actors choose their clips by.
+pub mod cue {
+    #[doc(inline)]
+    pub use lucky_reel_core::{
+        Condition, ConditionPart, Cue, Fact, FactKind, FactType, FactValue, NewBridge, NewFact,
+        Role,
+    };
+}
+
+/// What an advance reports, and how it is read.
+pub mod event {
+    #[doc(inline)]
+    pub use lucky_reel_core::{ActorEvents, CueCause, EventHistory, Events};
+}
+
+/// What names are looked up as, once: [`Reel::id`].
+pub mod id {
+    #[doc(inline)]
+    pub use lucky_reel_core::{
+        AreaId, BridgeId, ChoiceId, ClipId, CueId, FacingSetId, FactId, FrameId, Id, ImageId,
+        LookId, MarkId, PointId, RoleId, SheetId, SpanId,
+    };
+}
+
+/// What a reel is built from, and what it says of itself.
+pub mod reel {
+    #[doc(inline)]
+    pub use lucky_reel_core::{
+        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, GridError, Hold,
+        Look, NameError, NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
+    };
+}
+
+/// Saved players, actors, crowds and unisons.
+pub mod save {
+    #[doc(inline)]
+    pub use lucky_reel_core::{RestoreError, Savable, Saved};
+}
+
+/// Ticks, speeds and clocks.
+pub mod time {
+    #[doc(inline)]
+    pub use lucky_reel_core::{ExactTime, FixedSteps, OutOfRange, ParseTimeError};
+}
+
+/// Pictures at a place: quads, blits, instances, hitboxes, draw order.
+pub mod view {
+    #[doc(inline)]
+    pub use lucky_reel_core::{
+        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, Instance, InstanceAttribute,
+        InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Masks, PackedFrame, Quad,
+        SmallInstance,
+    };
+}
+
+/// What can be wrong with a reel: for programs that read reels from files of their own.
+pub mod problem {
+    #[doc(inline)]
+    pub use lucky_reel_core::problem::{Key, Problem, Section, Site};
+}
+
+/// What a first game needs, for one `use`.
 pub mod prelude {
     #[cfg(feature = "assets")]
     pub use crate::assets::{self, Art};
     pub use crate::{
-        Actor, Area, AreaGrid, AreaId, Blit, ClipId, Clock, Condition, Crowd, CueCause, CueId,
-        Directions, DrawList, Event, EventBuffer, EventKind, EventMask, EventMember, Facing,
-        FacingSetId, FactId, FixedSteps, Flips, FrameId, Grid, GroupId, ImageId, Instance,
-        InstanceWriter, LookSet, ManualClock, MarkId, Masks, MemberId, Mode, NewBridge, NewClip,
-        NewCue, NewFacings, NewFact, NewLook, NewMember, NewSheet, PackedFrame, Pivot, Placement,
-        Player, Quad, Reel, RoleId, SavedActor, SavedCrowd, SavedPlayer, SavedUnison, Speed,
-        Target, Ticks, TimeSource, Unison, View,
+        ClipId, Clock, Crowd, EventKind, Facing, Flips, Grid, MarkId, Mode, NewClip, NewSheet,
+        Placement, Player, Reel, Speed, Ticks,
     };
 }

@@ -6,8 +6,15 @@
 use std::collections::BTreeMap;
 use std::path::Path;
 
+use lucky_reel::EventBuffer;
 use lucky_reel::assets::{Art, Pixels, load_all};
 use lucky_reel::prelude::*;
+use lucky_reel::{
+    EventMask, InstanceWriter, NewMember,
+    crowd::{MemberId, Target},
+    cue::Cue,
+    id::RoleId,
+};
 use lucky_reel_tools::Canvas;
 use proptest::prelude::*;
 
@@ -49,14 +56,15 @@ type Heard = BTreeMap<MemberId, Vec<(Ticks, String)>>;
 /// game with fixed steps would.
 fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Heard, Crowd) {
     let reel = &art.reel;
-    let (lit, near) = (reel.fact_id("lit").unwrap(), reel.fact_id("near").unwrap());
-    let puff = reel.clip_id("puff").unwrap();
+    let (lit, near) = (reel.id("lit").unwrap(), reel.id("near").unwrap());
+    let puff: ClipId = reel.id("puff").unwrap();
     let mut crowd = Crowd::new(reel);
     let swarm = crowd.add_group().unwrap();
-    let role = NewMember::acting(reel.role_id("moth").unwrap());
+    let role = NewMember::acting(reel.id::<RoleId>("moth").unwrap());
     let moths: Vec<MemberId> =
-        (0..MOTHS).filter_map(|_| crowd.spawn(role.in_group(swarm))).collect();
+        (0..MOTHS).map(|_| crowd.spawn(role.in_group(swarm)).unwrap()).collect();
     let (mut heard, mut now) = (Heard::new(), Ticks::ZERO);
+    let mut events = EventBuffer::new();
     let mut due = script.iter().peekable();
     let end = Ticks::from_secs(3);
     while now < end {
@@ -79,18 +87,19 @@ fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Heard, Crowd) {
         }
         let next = due.peek().map_or(end, |(at, _)| Ticks::from_millis(*at));
         let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
-        crowd.advance_with(dt, EventMask::ALL, |member, event| {
+        crowd.advance_into(dt, EventMask::ALL, &mut events);
+        for (member, event) in &events {
             let what = match event.kind {
-                EventKind::Cue(cue, _) => format!("cue {}", reel.cue_name(cue)),
+                EventKind::Cue(cue, _) => format!("cue {}", reel.name(cue)),
                 EventKind::Enter(frame) => format!("enter {} {}", event.hold, frame.index()),
-                EventKind::Mark(mark) => format!("mark {}", reel.mark_name(mark)),
+                EventKind::Mark(mark) => format!("mark {}", reel.name(mark)),
                 EventKind::Cycle => format!("cycle {}", event.cycle),
                 EventKind::Turn => format!("turn {}", event.cycle),
                 EventKind::End => "end".to_owned(),
                 other => panic!("{other:?}"),
             };
-            heard.entry(member.id()).or_default().push((now + event.at, what));
-        });
+            heard.entry(member).or_default().push((now + event.at, what));
+        }
         now += dt;
     }
     (heard, crowd)
@@ -141,7 +150,7 @@ fn instances_draw_what_views_do() {
     ];
     let (_, crowd) = night(&art, &script, 60);
     let mut by_views = Canvas::new([320, 160]).unwrap();
-    for member in crowd.ids() {
+    for member in crowd.ids(Target::All) {
         let at = [member.index() as i32 % 20 * 16 + 8, member.index() as i32 / 20 * 16 + 8];
         by_views.draw(&crowd.view(member).unwrap(), &art.images, at, 1);
     }

@@ -6,6 +6,11 @@ use std::path::Path;
 use std::time::Duration;
 
 use lucky_reel::prelude::*;
+use lucky_reel::{
+    id::SpanId,
+    reel::{ClipEnd, Pivot},
+    time::FixedSteps,
+};
 
 /// What a player of the game would notice.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -35,22 +40,24 @@ fn reel() -> Reel {
     let walk = NewClip::of(body).frames(16..20).times([110, 140, 110, 140].map(Ticks::from_millis));
     builder.clip("walk", walk.mark("step", [1, 3]));
     let leap = NewClip::of(body).frames([20, 21, 22, 21]).each(Ticks::from_millis(75));
-    builder.clip("leap", leap.mode(Mode::Once).then_play("stand").span("air", 1..=2));
+    builder
+        .clip("leap", leap.mode(Mode::Once).end(ClipEnd::Play("stand".into())).span("air", 1..=2));
     builder.clip(
         "stand",
         NewClip::of(body).hold(20, Ticks::from_millis(900)).hold(22, Ticks::from_millis(120)),
     );
     builder.role("puff");
     let dust = builder.sheet("dust", NewSheet::grid([256, 32], cells));
-    builder.clip("puff", NewClip::of(dust).frames(0..8).fps(12).mode(Mode::Once).then_vanish());
+    builder
+        .clip("puff", NewClip::of(dust).frames(0..8).fps(12).mode(Mode::Once).end(ClipEnd::Vanish));
     builder.build().unwrap()
 }
 
 impl Game {
     fn new() -> Game {
         let reel = reel();
-        let clips = ["walk", "leap", "puff"].map(|name| reel.clip_id(name).unwrap());
-        let step = reel.mark_id("step").unwrap();
+        let clips = ["walk", "leap", "puff"].map(|name| reel.id::<ClipId>(name).unwrap());
+        let step: MarkId = reel.id("step").unwrap();
         let bram = Player::new(&reel, clips[0]);
         let (puffs, noticed) = (Vec::new(), Vec::new());
         Game { reel, clips, step, bram, puffs, now: Ticks::ZERO, noticed }
@@ -89,10 +96,9 @@ impl Game {
 #[test]
 fn the_same_is_noticed_at_every_display_rate() {
     let play = |rate: u64| {
-        let (mut game, mut clock) = (Game::new(), ManualClock::new());
+        let (mut game, mut clock) = (Game::new(), Clock::new());
         for _ in 0..rate * 26 / 10 {
-            clock.pass(Duration::from_nanos(1_000_000_000 / rate));
-            game.update(clock.lap());
+            game.update(clock.step(Duration::from_nanos(1_000_000_000 / rate)));
         }
         assert!(game.puffs.is_empty());
         game
@@ -104,7 +110,7 @@ fn the_same_is_noticed_at_every_display_rate() {
         let at = [110, 360, 610, 860, 1_110].map(|ms| Noticed::Step(Ticks::from_millis(ms)));
         assert_eq!(steps, at.iter().collect::<Vec<_>>(), "each step at its exact moment");
         assert!(game.noticed.contains(&Noticed::Landed(Ticks::from_millis(1_600))));
-        assert_eq!(game.bram.clip(), game.reel.clip_id("stand").unwrap());
+        assert_eq!(game.bram.clip(), game.reel.id::<ClipId>("stand").unwrap());
         let state = |game: &Game| game.bram.save(&game.reel);
         assert_eq!(state(game), state(&games[0]), "and the same state, bit for bit");
     }
@@ -127,7 +133,7 @@ fn fixed_updates_and_one_long_stall_agree() {
     let mut stalled = Player::new(&fixed.reel, fixed.clips[0]);
     stalled.advance(&fixed.reel, Ticks::from_millis(1_300));
     stalled.switch_to(&fixed.reel, fixed.clips[1]);
-    let air = fixed.reel.span_id("air").unwrap();
+    let air: SpanId = fixed.reel.id("air").unwrap();
     stalled.advance(&fixed.reel, Ticks::from_millis(100));
     assert!(stalled.in_span(&fixed.reel, air));
     stalled.advance(&fixed.reel, Ticks::from_millis(600));
@@ -145,7 +151,7 @@ fn a_file_is_tuned_while_the_game_runs() {
     }
     let load = || assets::Loader::new().file(&file);
     let art = load().load().unwrap();
-    let fan = art.reel.clip_id("fan").unwrap();
+    let fan: ClipId = art.reel.id("fan").unwrap();
     let mut player = Player::new(&art.reel, fan);
     player.advance(&art.reel, Ticks::from_millis(150));
 
@@ -156,7 +162,7 @@ fn a_file_is_tuned_while_the_game_runs() {
 
     std::fs::write(&file, text.replace("fps = 16", "fps = 4")).unwrap();
     let tuned = load().reload(&art.reel).unwrap();
-    assert_eq!(tuned.reel.clip_id("fan"), Ok(fan));
+    assert_eq!(tuned.reel.id::<ClipId>("fan"), Ok(fan));
     assert_eq!(player.hold_index(&tuned.reel), Some(2), "it goes on where it was");
     player.advance(&tuned.reel, Ticks::from_millis(200));
     assert_eq!(player.hold_index(&tuned.reel), Some(3), "at the new pace");

@@ -7,6 +7,11 @@ use std::path::Path;
 
 use lucky_reel::assets::{Art, load_all};
 use lucky_reel::prelude::*;
+use lucky_reel::{
+    Actor, Directions,
+    cue::Cue,
+    id::{CueId, LookId, RoleId},
+};
 use lucky_reel_tools::Canvas;
 use proptest::prelude::*;
 
@@ -37,10 +42,10 @@ fn tell() -> impl Strategy<Value = Order> {
 /// game with fixed steps would. What was heard, and when.
 fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Vec<(Ticks, String)>, Actor) {
     let reel = &art.reel;
-    let (moving, airborne) = (reel.fact_id("moving").unwrap(), reel.fact_id("airborne").unwrap());
-    let (pace, hurt) = (reel.fact_id("pace").unwrap(), reel.fact_id("hurt").unwrap());
+    let (moving, airborne) = (reel.id("moving").unwrap(), reel.id("airborne").unwrap());
+    let (pace, hurt) = (reel.id("pace").unwrap(), reel.id("hurt").unwrap());
     let aim = Directions::FOUR.dead_zone(0.25).unwrap();
-    let mut bram = Actor::new(reel, reel.role_id("bram").unwrap());
+    let mut bram = Actor::new(reel, reel.id("bram").unwrap());
     let (mut heard, mut now) = (Vec::new(), Ticks::ZERO);
     let mut due = script.iter().peekable();
     let end = Ticks::from_secs(5);
@@ -60,10 +65,10 @@ fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Vec<(Ticks, String)>
         let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
         for event in bram.advance(reel, dt) {
             let words = match event.kind {
-                EventKind::Cue(cue, cause) => format!("{} ({})", reel.cue_name(cue), cause.name()),
-                EventKind::Bridge(bridge, _) => format!("bridge {}", reel.bridge_name(bridge)),
-                EventKind::Mark(mark) => reel.mark_name(mark).to_owned(),
-                EventKind::Enter(_) => format!("{} {}", reel.clip_name(event.clip), event.hold),
+                EventKind::Cue(cue, cause) => format!("{} ({})", reel.name(cue), cause.name()),
+                EventKind::Bridge(bridge, _) => format!("bridge {}", reel.name(bridge)),
+                EventKind::Mark(mark) => reel.name(mark).to_owned(),
+                EventKind::Enter(_) => format!("{} {}", reel.name(event.clip), event.hold),
                 _ => continue,
             };
             heard.push((now + event.at, words));
@@ -116,7 +121,7 @@ proptest! {
 fn the_lantern_is_in_his_left_hand() {
     let art = greenhouse();
     let reel = &art.reel;
-    let role = reel.role_id("bram").unwrap();
+    let role: RoleId = reel.id("bram").unwrap();
     let flame = |actor: &Actor| -> f32 {
         let mut canvas = Canvas::new([64, 64]).unwrap();
         canvas.draw(&actor.view(reel).unwrap(), &art.images, [32, 48], 1);
@@ -133,9 +138,9 @@ fn the_lantern_is_in_his_left_hand() {
         let sides = [Facing::Down, Facing::Up, Facing::Right, Facing::Left].map(|facing| {
             let mut bram = Actor::new(reel, role);
             bram.set_facing(facing);
-            bram.set(reel.fact_id("airborne").unwrap(), facts).unwrap();
+            bram.set(reel.id("airborne").unwrap(), facts).unwrap();
             if wears {
-                bram.wear(reel, reel.look_id("dusk").unwrap()).unwrap();
+                bram.wear(reel, reel.id::<LookId>("dusk").unwrap()).unwrap();
             }
             bram.advance(reel, Ticks::from_millis(10));
             flame(&bram)
@@ -151,18 +156,18 @@ fn the_lantern_is_in_his_left_hand() {
 fn several_roles_act_from_one_reel() {
     let art = greenhouse();
     let reel = &art.reel;
-    let names: Vec<&str> = reel.roles().map(|role| role.name()).collect();
+    let names: Vec<&str> = reel.roles().map(|role| role.name).collect();
     assert_eq!(names, ["bram", "moth"]);
-    assert!(reel.role_id("puff").unwrap_err().to_string().contains("no role with cues"));
-    let error = reel.cue_id("resting").unwrap_err().to_string();
+    assert!(reel.id::<RoleId>("puff").unwrap_err().to_string().contains("no role with cues"));
+    let error = reel.id::<CueId>("resting").unwrap_err().to_string();
     assert_eq!(error, "several roles have a cue `resting`: say `bram/resting` or `moth/resting`");
-    let mut moths = [Actor::new(reel, reel.role_id("moth").unwrap()); 3];
-    let near = reel.fact_id("near").unwrap();
+    let mut moths = [Actor::new(reel, reel.id("moth").unwrap()); 3];
+    let near = reel.id("near").unwrap();
     for (moth, distance) in moths.iter_mut().zip([100.0, 24.0, 10.0]) {
         moth.set(near, distance).unwrap();
         moth.advance(reel, Ticks::from_millis(1));
     }
-    let clips = moths.map(|moth| reel.clip_name(moth.player().clip()));
+    let clips = moths.map(|moth| reel.name(moth.player().clip()));
     assert_eq!(clips, ["flutter", "flutter", "circle"]);
-    assert!(moths[0].set(reel.fact_id("moving").unwrap(), true).is_err(), "a fact of Bram's");
+    assert!(moths[0].set(reel.id("moving").unwrap(), true).is_err(), "a fact of Bram's");
 }

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel::Instance;
+use lucky_reel::view::Instance;
 use naga::ShaderStage;
 use naga::valid::{Capabilities, ValidationFlags, Validator};
 

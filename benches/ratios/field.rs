@@ -2,6 +2,7 @@
 
 #![allow(dead_code)] // each bench uses its part
 
+use lucky_reel::view::Instance;
 use lucky_reel::*;
 
 /// A field that advances by the time of one update.
@@ -16,7 +17,7 @@ const PAUSED: u64 = 20;
 
 /// Numbers that look random, the same in every run.
 pub(crate) fn random(seed: u64, id: u64, within: u64) -> u64 {
-    random_start(seed, id, Ticks::new(within)).get()
+    Ticks::random(seed, id, Ticks::new(within)).get()
 }
 
 /// 4 to 16 holds of 40 to 400 ms.
@@ -95,7 +96,7 @@ impl Ours {
             let new = NewMember::playing(ids[start.clip]).speed(speed).random_start(9, id);
             let handle = crowd.spawn(new).expect("the clip is of this reel");
             if start.paused {
-                crowd.pause(handle);
+                crowd.set_paused(handle, true);
             }
         }
         Ours { reel, crowd, reported: EventBuffer::new() }
@@ -106,7 +107,7 @@ impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
         let Ours { crowd, reported, .. } = self;
         crowd.advance_into(dt, EventMask::ALL, reported);
-        for (handle, event) in reported.iter(EventMask::ENDS) {
+        for (handle, event) in reported.select(EventMask::ENDS) {
             if event.is_end() {
                 crowd.restart(handle);
             }

@@ -1,5 +1,6 @@
 //! What people write by hand, and the floor of the machine.
 
+use lucky_reel::view::Instance;
 use lucky_reel::*;
 
 use crate::field::{CLIPS, Contender, Kind, is_one_shot, millis_of, positions, reel, starts};

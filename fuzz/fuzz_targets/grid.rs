@@ -6,7 +6,7 @@
 use libfuzzer_sys::fuzz_target;
 use lucky_reel::assets::Pixels;
 use lucky_reel_tools::measure;
-use lucky_reel::{Grid, Rect};
+use lucky_reel::{Grid, reel::Rect};
 
 type Numbers = ([u32; 2], [u32; 2], [u32; 2], [u32; 2], [u32; 2], Option<u32>, Option<u32>);
 

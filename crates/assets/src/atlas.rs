@@ -69,7 +69,7 @@ impl Atlas {
         };
         let sizes: Vec<[u32; 2]> = layout.pages.iter().map(Pixels::size).collect();
         let reel = art.reel.with_images(&sizes, |_, frame| {
-            let content = contents.of_source(frame.image(), frame.source());
+            let content = contents.of_source(frame.image, frame.source);
             content.and_then(|content| layout.places.get(content).copied()).unwrap_or_default()
         });
         let reel = reel
@@ -92,12 +92,12 @@ impl Contents {
         let mut contents = Contents { pictures: Vec::new(), of_source: HashMap::new() };
         let (hashes, mut known) = (RandomState::new(), HashMap::<u64, Vec<usize>>::new());
         for (_, frame) in art.reel.frames() {
-            let key = (frame.image(), frame.source());
-            let Some(image) = art.image(frame.image()) else { continue };
+            let key = (frame.image, frame.source);
+            let Some(image) = art.image(frame.image) else { continue };
             if contents.of_source.contains_key(&key) {
                 continue;
             }
-            let Some(pixels) = image.part(frame.source()) else { continue };
+            let Some(pixels) = image.part(frame.source) else { continue };
             let same = known.entry(hashes.hash_one(&pixels)).or_default();
             let content = same.iter().copied().find(|nth| contents.pictures[*nth] == pixels);
             let content = content.unwrap_or_else(|| {

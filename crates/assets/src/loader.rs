@@ -2,12 +2,12 @@ use std::collections::BTreeMap;
 use std::io;
 use std::path::{Path, PathBuf};
 
-use lucky_reel_core::problem::{self, ProblemKind, Section};
+use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
 
 use crate::Art;
 use crate::atlas::Atlas;
-use crate::document::MOST_PROBLEMS;
+use crate::document::MAX_PROBLEMS;
 use crate::limits::Limits;
 use crate::pictures::{GridAdvice, Held, Pictures};
 use crate::problem::{LoadError, Problem, ProblemSource};
@@ -274,7 +274,7 @@ impl<'r> Loader<'r> {
                 Err(error) => {
                     // What others say of this role is not known to be wrong.
                     builder.role(reel_file::role_of(&input.path));
-                    builder.incomplete(Section::Role, "");
+                    Section::Role.mark_incomplete(&mut builder, "");
                     problems.extend_from_slice(error.problems());
                 }
             }
@@ -287,7 +287,7 @@ impl<'r> Loader<'r> {
             Ok(reel) if problems.is_empty() => {
                 let by_image = |(sheet, picture)| {
                     let frame = reel.frame_of_sheet(sheet, 0)?;
-                    Some((reel.frame(frame)?.image(), picture))
+                    Some((reel.frame(frame)?.image, picture))
                 };
                 let images: BTreeMap<_, _> = held.into_images().filter_map(by_image).collect();
                 let images = images.into_values().collect();
@@ -304,7 +304,7 @@ impl<'r> Loader<'r> {
             Ok(_) => {}
             Err(error) => {
                 let placed = error.problems().iter().filter_map(|of| place(&roles, of));
-                for problem in placed.take(MOST_PROBLEMS.saturating_sub(problems.len())) {
+                for problem in placed.take(MAX_PROBLEMS.saturating_sub(problems.len())) {
                     // Clips that one entry makes share its words, and so its problems.
                     if !problems.iter().any(|known| problem.is_like(known)) {
                         problems.push(problem);
@@ -342,7 +342,7 @@ impl Filled {
 
 /// A problem of the core as one of the file that it came from.
 fn place(roles: &[RoleFile], problem: &problem::Problem) -> Option<Problem> {
-    if *problem.kind() == ProblemKind::Incomplete {
+    if problem.code() == "incomplete" {
         return None;
     }
     roles.iter().find(|role| role.role == problem.site().role)?.place(problem)

@@ -5,7 +5,7 @@ use std::io::{self, Read};
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use lucky_reel_core::problem::nearest;
+use lucky_reel_core::NameError;
 
 use crate::file_names::{matches, natural_order};
 use crate::problem::{Problem, ProblemSource};
@@ -94,7 +94,7 @@ fn suggest_file(mut problem: Problem, path: &Path) -> Problem {
             listed.take(10_000).filter_map(|entry| entry.ok()?.file_name().into_string().ok());
         let names: Vec<String> = names.collect();
         let wanted = path.file_name().map(|name| name.to_string_lossy()).unwrap_or_default();
-        if let Some(near) = nearest(&wanted, names.iter().map(String::as_str)) {
+        if let Some(near) = NameError::nearest(&wanted, names.iter().map(String::as_str)) {
             problem.fix = format!("did you mean `{near}`, which is in the same folder?");
         }
     }

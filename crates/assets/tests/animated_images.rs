@@ -7,7 +7,7 @@ mod made_files;
 
 use lucky_reel_assets::animated::AnimatedImage;
 use lucky_reel_assets::{Art, Pixels, load, load_bytes, load_reel};
-use lucky_reel_core::{Clip, Mode, Ticks};
+use lucky_reel_core::{Clip, ClipId, Mode, Ticks};
 use made_files::{Part, SIZE, apng_of, color, composed, gif_of, interlaced_apng_of, part, webp_of};
 use proptest::prelude::*;
 
@@ -216,7 +216,7 @@ fn blended_webps_do_not_drift() {
 }
 
 fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
-    art.reel.clip(art.reel.clip_id(name).unwrap()).unwrap()
+    art.reel.clip(art.reel.id::<ClipId>(name).unwrap()).unwrap()
 }
 
 /// What once broke a decoder, found by trying bytes: refused, with the reason.
@@ -312,22 +312,20 @@ fn animated_images_regions_and_loose_images_become_sheets() {
     };
     let shades: Vec<u8> = sources("puff")
         .iter()
-        .map(|frame| {
-            art.image(frame.image()).unwrap().pixel([frame.source().x, frame.source().y])[0]
-        })
+        .map(|frame| art.image(frame.image).unwrap().pixel([frame.source.x, frame.source.y])[0])
         .collect();
     assert_eq!(shades, [1, 2, 10]);
-    assert_eq!(sources("listed").iter().map(|frame| frame.size()[0]).collect::<Vec<_>>(), [14, 5]);
+    assert_eq!(sources("listed").iter().map(|frame| frame.size[0]).collect::<Vec<_>>(), [14, 5]);
     let spark = clip(&art, "spark");
     let times: Vec<Ticks> = spark.holds().map(|hold| hold.ticks).collect();
     assert_eq!(times, [40, 120, 100].map(Ticks::from_millis));
-    assert_eq!((spark.mode(), spark.repeat()), (Mode::Loop, Some(3)));
-    assert_eq!((clip(&art, "slow").mode(), clip(&art, "slow").repeat()), (Mode::PingPong, None));
-    assert_eq!((clip(&art, "once").mode(), clip(&art, "once").repeat()), (Mode::Once, Some(1)));
+    assert_eq!((spark.mode, spark.repeat), (Mode::Loop, Some(3)));
+    assert_eq!((clip(&art, "slow").mode, clip(&art, "slow").repeat), (Mode::PingPong, None));
+    assert_eq!((clip(&art, "once").mode, clip(&art, "once").repeat), (Mode::Once, Some(1)));
     let flap: Vec<_> = clip(&art, "flap").holds().map(|hold| hold.ticks.as_millis_f64()).collect();
     assert_eq!(flap, [50., 80., 50.]);
-    assert_eq!(sources("flap")[1].source().width, 15);
-    assert_eq!(sources("still")[0].size(), SIZE);
+    assert_eq!(sources("flap")[1].source.width, 15);
+    assert_eq!(sources("still")[0].size, SIZE);
     assert_eq!(load_reel([&path]).unwrap().fingerprint(), art.reel.fingerprint());
 }
 

@@ -64,8 +64,8 @@ fn seen(art: &Art) -> Vec<impl PartialEq + std::fmt::Debug + use<>> {
     let known = views.map(|view| {
         let pixels = art.image(view.image()).unwrap().part(view.source()).unwrap();
         let named = (view.points().collect::<Vec<_>>(), view.areas().collect::<Vec<_>>());
-        let names = named.0.iter().map(|(id, at)| (art.reel.point_name(*id).to_owned(), *at));
-        let areas = named.1.iter().map(|(id, at)| (art.reel.area_name(*id).to_owned(), *at));
+        let names = named.0.iter().map(|(id, at)| (art.reel.name(*id).to_owned(), *at));
+        let areas = named.1.iter().map(|(id, at)| (art.reel.name(*id).to_owned(), *at));
         let named = (names.collect::<Vec<_>>(), areas.collect::<Vec<_>>());
         (view.frame(), view.size(), view.shift(), view.pivot(), named, pixels.rgba().to_vec())
     });
@@ -76,10 +76,10 @@ fn seen(art: &Art) -> Vec<impl PartialEq + std::fmt::Debug + use<>> {
 fn rooms(art: &Art, packing: Packing) -> BTreeMap<usize, Vec<[u32; 4]>> {
     let mut rooms: BTreeMap<usize, Vec<[u32; 4]>> = BTreeMap::new();
     for (_, frame) in art.reel.frames() {
-        let Rect { x, y, width, height } = frame.source();
+        let Rect { x, y, width, height } = frame.source;
         let edge = packing.extrude;
         let room = [x - edge, y - edge, x + width + edge, y + height + edge];
-        let on_page = rooms.entry(frame.image().index()).or_default();
+        let on_page = rooms.entry(frame.image.index()).or_default();
         if !on_page.contains(&room) {
             on_page.push(room);
         }
@@ -127,8 +127,8 @@ proptest! {
         check_pages(&next, packing, size)?;
         let parts = |art: &Art| -> Vec<(usize, Rect, Pixels)> {
             let frames = art.reel.frames().map(|(_, frame)| {
-                let pixels = art.image(frame.image()).unwrap().part(frame.source()).unwrap();
-                (frame.image().index(), frame.source(), pixels)
+                let pixels = art.image(frame.image).unwrap().part(frame.source).unwrap();
+                (frame.image.index(), frame.source, pixels)
             });
             frames.collect()
         };

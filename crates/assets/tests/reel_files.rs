@@ -3,7 +3,10 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::{Art, Loader, Pixels, load_all, load_bytes, load_reel};
-use lucky_reel_core::{Clip, ClipEnd, ExactTime, LookSet, Mode, Placement, Player, Ticks, View};
+use lucky_reel_core::{
+    AreaId, Clip, ClipEnd, ClipId, ExactTime, LookId, LookSet, Mode, Placement, Player, PointId,
+    Ticks, View,
+};
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
 fn sheet() -> Pixels {
@@ -24,12 +27,12 @@ fn load(clips: &str) -> Art {
 fn holds(art: &Art, name: &str) -> (Vec<u32>, Vec<f64>) {
     clip(art, name)
         .holds()
-        .map(|hold| (art.reel.frame(hold.frame).unwrap().index(), hold.ticks.as_millis_f64()))
+        .map(|hold| (art.reel.frame(hold.frame).unwrap().index, hold.ticks.as_millis_f64()))
         .unzip()
 }
 
 fn clip<'a>(art: &'a Art, name: &str) -> Clip<'a> {
-    art.reel.clip(art.reel.clip_id(name).unwrap()).unwrap()
+    art.reel.clip(art.reel.id::<ClipId>(name).unwrap()).unwrap()
 }
 
 #[test]
@@ -90,14 +93,14 @@ fn a_still_stands_whatever_the_defaults_say() {
                  [clips.walk]\nframes = \"0 to 2\"\n[clips.twin]\nlike = \"still\"\nframes = 4\n"
             ));
             for name in ["still", "twin"] {
-                assert!(clip(&art, name).is_still(), "{time}, {mode}, {end}");
+                assert!(clip(&art, name).is_still, "{time}, {mode}, {end}");
             }
-            assert_eq!(clip(&art, "walk").repeat().is_some(), is_finite);
+            assert_eq!(clip(&art, "walk").repeat.is_some(), is_finite);
         }
     }
     // What it says itself counts.
     let art = load("[defaults]\nfps = 10\n[clips.once]\nframes = 3\nmode = \"once\"\n");
-    assert_eq!(clip(&art, "once").repeat(), Some(1));
+    assert_eq!(clip(&art, "once").repeat, Some(1));
 }
 
 #[test]
@@ -122,11 +125,11 @@ fn times_are_said_in_four_ways() {
         "#,
     );
     assert_eq!(holds(&art, "rate").1, [80., 80., 80.]);
-    assert_eq!(clip(&art, "each").total(), Ticks::from_millis(250));
+    assert_eq!(clip(&art, "each").total, Ticks::from_millis(250));
     assert_eq!(holds(&art, "list").1, [90., 5., 120.]);
     assert_eq!(holds(&art, "total").1, [300., 400., 300.]);
     let three = ExactTime::from_fraction(3 * 72_072_000, 17).unwrap();
-    assert_eq!(clip(&art, "uneven").total(), three.to_ticks());
+    assert_eq!(clip(&art, "uneven").total, three.to_ticks());
 }
 
 #[test]
@@ -167,25 +170,27 @@ fn a_clip_takes_over_what_it_does_not_say() {
     );
     let run = clip(&art, "run-up");
     assert_eq!(holds(&art, "run-up"), (vec![16, 17, 18, 19], vec![50.; 4]));
-    assert_eq!((run.mode(), run.repeat(), run.rest()), (Mode::PingPong, Some(3), 2));
-    let next = |name: &str| match clip(&art, name).end() {
-        ClipEnd::Play(next) => art.reel.clip_name(next).to_owned(),
+    assert_eq!((run.mode, run.repeat, run.rest), (Mode::PingPong, Some(3), 2));
+    let next = |name: &str| match clip(&art, name).end {
+        ClipEnd::Play(next) => art.reel.name(next).to_owned(),
         other => format!("{other:?}"),
     };
     assert_eq!(next("run-up"), "stand-up", "a clip of a row goes on to the clip of that row");
     assert_eq!(next("walk-down"), "stand-down");
     // Three cycles still hold for a loop; for a clip that plays once they fall away.
-    assert_eq!(clip(&art, "stand-down").repeat(), Some(3));
-    assert_eq!((clip(&art, "bow").repeat(), clip(&art, "bow").end()), (Some(1), ClipEnd::First));
+    assert_eq!(clip(&art, "stand-down").repeat, Some(3));
+    assert_eq!((clip(&art, "bow").repeat, clip(&art, "bow").end), (Some(1), ClipEnd::First));
     assert_eq!(holds(&art, "bow").0, [16, 17, 18, 19]);
     assert_eq!((holds(&art, "wave").0, next("wave")), (vec![9, 8, 9, 8], "First".to_owned()));
     // The end of the defaults falls away where nothing ends.
-    assert_eq!((clip(&art, "glow").repeat(), clip(&art, "glow").end()), (None, ClipEnd::Stay));
-    let marks: Vec<u32> = clip(&art, "walk-up").marks().map(|(hold, _)| hold).collect();
+    assert_eq!((clip(&art, "glow").repeat, clip(&art, "glow").end), (None, ClipEnd::Stay));
+    let marks: Vec<u32> = clip(&art, "walk-up").marks().map(|at| at.hold).collect();
     assert_eq!(marks, [1, 2, 3]);
-    let name = |span| art.reel.span_name(span);
-    let spans: Vec<_> =
-        clip(&art, "walk-up").spans().map(|(span, a, b)| (name(span), a, b)).collect();
+    let name = |span| art.reel.name(span);
+    let spans: Vec<_> = clip(&art, "walk-up")
+        .spans()
+        .map(|span| (name(span.span), span.first, span.last))
+        .collect();
     assert_eq!(spans, [("open", 1, 2), ("late", 3, 3)]);
 }
 
@@ -197,15 +202,15 @@ fn files_become_roles_of_one_reel() {
         || Loader::new().bytes("bram.reel.toml", text, read).bytes("moth.reel.toml", text, read);
     let art = two().load().unwrap();
     assert_eq!(art.images.len(), 2);
-    assert!(art.reel.clip_id("idle").is_err());
-    let moth = art.reel.clip_id("moth/idle").unwrap();
+    assert!(art.reel.id::<ClipId>("idle").is_err());
+    let moth: ClipId = art.reel.id("moth/idle").unwrap();
     let frame = art.reel.clip(moth).unwrap().holds().next().unwrap().frame;
-    assert_eq!(art.reel.frame(frame).unwrap().image().index(), 1);
+    assert_eq!(art.reel.frame(frame).unwrap().image.index(), 1);
 
     // Without pixels the same clips come out, although their rows must be looked at.
     assert_eq!(two().load_reel().unwrap().fingerprint(), art.reel.fingerprint());
     let next = two().reload(&art.reel).unwrap();
-    assert_eq!(next.reel.clip_id("moth/idle"), Ok(moth));
+    assert_eq!(next.reel.id::<ClipId>("moth/idle"), Ok(moth));
 }
 
 #[test]
@@ -215,15 +220,15 @@ fn the_demo_loads_from_disk_with_and_without_pixels() {
     let art = load_all(files()).unwrap();
     assert_eq!(load_reel(files()).unwrap().fingerprint(), art.reel.fingerprint());
     assert_eq!(art.images.len(), art.reel.image_count());
-    let facings =
-        ["down", "up", "right", "left"].map(|facing| art.reel.clip_id(&format!("walk-{facing}")));
+    let facings = ["down", "up", "right", "left"]
+        .map(|facing| art.reel.id::<ClipId>(&format!("walk-{facing}")));
     assert!(facings.iter().all(Result::is_ok));
     for (index, image) in art.images.iter().enumerate() {
         // Every picture is seen: by day in the clips themselves, at dusk in the look.
         let mut worn = LookSet::NOTHING;
-        worn.wear(&art.reel, art.reel.look_id("dusk").unwrap()).unwrap();
+        worn.wear(&art.reel, art.reel.id::<LookId>("dusk").unwrap()).unwrap();
         let views = art.reel.clips().flat_map(|clip| {
-            let mut player = Player::new(&art.reel, clip.id());
+            let mut player = Player::new(&art.reel, clip.id);
             let views = (0..clip.holds().len() as u32).flat_map(|hold| {
                 player.seek_hold(&art.reel, hold);
                 [player.view(&art.reel).unwrap(), player.view_with(&art.reel, &worn).unwrap()]
@@ -265,9 +270,9 @@ fn points_and_pivots_are_given_by_sheet_clip_and_frame() {
     assert_eq!(pivots("own"), [[1.0, 1.0], [1.0, 1.0], [0.0, 0.0]]);
     assert_eq!((pivots("large"), art.images.len()), (vec![[8.0, 8.0]], 1), "one image, cut twice");
 
-    let lantern = art.reel.point_id("lantern").unwrap();
+    let lantern: PointId = art.reel.id("lantern").unwrap();
     let points = |name: &str| -> Vec<Option<[f32; 2]>> {
-        let mut player = Player::new(&art.reel, art.reel.clip_id(name).unwrap());
+        let mut player = Player::new(&art.reel, art.reel.id(name).unwrap());
         let points = (0..3).map(|hold| {
             player.seek_hold(&art.reel, hold);
             player.view(&art.reel).unwrap().point(lantern)
@@ -294,11 +299,14 @@ fn areas_are_given_by_frame_range_region_and_all() {
     "#;
     let read = |_: &str| Ok(sheet().to_png());
     let art = load_bytes("bram.reel.toml", text.as_bytes(), read).unwrap();
-    let (body, reach) = (art.reel.area_id("body").unwrap(), art.reel.area_id("reach").unwrap());
-    assert!(art.reel.area_id("raech").unwrap_err().to_string().contains("did you mean `reach`"));
-    let mut player = Player::new(&art.reel, art.reel.clip_id("c").unwrap());
+    let (body, reach) =
+        (art.reel.id::<AreaId>("body").unwrap(), art.reel.id::<AreaId>("reach").unwrap());
+    assert!(
+        art.reel.id::<AreaId>("raech").unwrap_err().to_string().contains("did you mean `reach`")
+    );
+    let mut player = Player::new(&art.reel, art.reel.id("c").unwrap());
     let mut looks = LookSet::default();
-    looks.wear(&art.reel, art.reel.look_id("dusk").unwrap()).unwrap();
+    looks.wear(&art.reel, art.reel.id::<LookId>("dusk").unwrap()).unwrap();
     let area = |view: Option<View<'_>>, id| {
         let view = view.unwrap();
         let [x, y] = view.pivot();

@@ -9,7 +9,7 @@ use std::time::{Duration, Instant};
 
 use lucky_reel_assets::packing::Packing;
 use lucky_reel_assets::{Art, Atlas, LoadError, Loader, Pixels, Reload, Watcher};
-use lucky_reel_core::{Actor, Player, Reel, Ticks, Unison};
+use lucky_reel_core::{Actor, ClipId, Player, Reel, RoleId, Ticks, Unison};
 use tempfile::TempDir;
 
 fn picture(shade: u8) -> Vec<u8> {
@@ -60,7 +60,7 @@ fn until(watcher: &mut Watcher, mut is_it: impl FnMut(&Reload) -> bool) -> Reloa
 }
 
 fn total(reel: &Reel, clip: &str) -> Ticks {
-    reel.clip(reel.clip_id(clip).unwrap()).unwrap().total()
+    reel.clip(reel.id::<ClipId>(clip).unwrap()).unwrap().total
 }
 
 fn changed(reload: &Reload) -> Vec<usize> {
@@ -78,7 +78,7 @@ fn every_way_of_saving(watch: impl Fn(Loader<'static>) -> (Reel, Watcher)) {
     let folder = folder();
     let file = folder.path().join("lamp.reel.toml");
     let (first, mut watcher) = watch(Loader::new().file(&file));
-    let glow = first.clip_id("glow").unwrap();
+    let glow: ClipId = first.id("glow").unwrap();
     let mut player = Player::new(&first, glow);
     player.advance(&first, Ticks::from_millis(250));
     assert_eq!(player.hold_index(&first), Some(2));
@@ -208,9 +208,9 @@ fn everything_that_plays_goes_on_after_a_reload() {
     let tiles = folder.path().join("tiles.reel.toml");
     let (art, mut watcher) = Loader::new().file(&file).file(tiles).watch().unwrap();
     let reel = art.reel;
-    let role = reel.role_id("bram").unwrap();
+    let role: RoleId = reel.id("bram").unwrap();
     let mut actor = Actor::new(&reel, role);
-    actor.set(reel.fact_id("moving").unwrap(), true).unwrap();
+    actor.set(reel.id("moving").unwrap(), true).unwrap();
     let mut unison = Unison::new(&reel);
     for dt in [1, 180] {
         actor.advance(&reel, Ticks::from_millis(dt));
@@ -219,7 +219,7 @@ fn everything_that_plays_goes_on_after_a_reload() {
     let before = (actor.cue(), actor.player().clip(), actor.player().hold_index(&reel));
     let shown = |unison: &Unison| {
         let frame = |clip| unison.view(clip).map(|view| view.frame());
-        unison.reel().clips().map(|clip| frame(clip.id())).collect::<Vec<_>>()
+        unison.reel().clips().map(|clip| frame(clip.id)).collect::<Vec<_>>()
     };
     let tiles_before = shown(&unison);
 
@@ -254,10 +254,11 @@ fn pages_are_watched() {
     let loader = Loader::new().file(folder.path().join("lamp.reel.toml"));
     let (art, mut watcher) = loader.into_atlas(&mut Atlas::with(packing)).watch().unwrap();
     let place = |art: &Art, clip: &str| {
-        let frame = art.reel.clip(art.reel.clip_id(clip).unwrap()).unwrap().hold(0).unwrap().frame;
+        let frame =
+            art.reel.clip(art.reel.id::<ClipId>(clip).unwrap()).unwrap().hold(0).unwrap().frame;
         let frame = art.reel.frame(frame).unwrap();
-        let pixel = art.image(frame.image()).unwrap().pixel([frame.source().x, frame.source().y]);
-        (frame.image(), frame.source(), pixel[0])
+        let pixel = art.image(frame.image).unwrap().pixel([frame.source.x, frame.source.y]);
+        (frame.image, frame.source, pixel[0])
     };
     let (glow, puff) = (place(&art, "glow"), place(&art, "puff"));
     assert!((art.images.len(), glow.2, puff.2) == (2, 10, 20) && glow.0 != puff.0);

@@ -4,7 +4,7 @@ use std::path::PathBuf;
 
 use clap::{Args, Parser, Subcommand, ValueEnum};
 use lucky_reel::assets::Limits;
-use lucky_reel::{ExactTime, Facing, Speed};
+use lucky_reel::{Facing, Speed, time::ExactTime};
 
 /// Plays, traces, charts and checks sprite clips
 #[derive(Debug, Parser)]
@@ -441,7 +441,7 @@ pub(crate) enum TraceFormat {
 }
 
 fn any_time(text: &str) -> Result<ExactTime, String> {
-    text.parse().map_err(|error: lucky_reel::ParseTimeError| error.to_string())
+    text.parse().map_err(|error: lucky_reel::time::ParseTimeError| error.to_string())
 }
 
 fn facing(text: &str) -> Result<Facing, String> {

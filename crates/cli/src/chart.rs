@@ -1,6 +1,7 @@
 use std::io::Write;
 use std::path::{Path, PathBuf};
 
+use lucky_reel::ClipId;
 use lucky_reel::assets::{Art, Limits, LoadError};
 use lucky_reel_tools::Theme;
 use lucky_reel_tools::chart::{self, page};
@@ -26,12 +27,11 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
         ChartTheme::Light => Theme::Light,
     };
     let clip = match &arguments.clip {
-        Some(name) => Some(art.reel.clip_id(name)?),
+        Some(name) => Some(art.reel.id::<ClipId>(name)?),
         None => None,
     };
-    let name = || {
-        clip.map_or_else(|| title_of(&arguments.reel), |clip| art.reel.clip_name(clip).to_owned())
-    };
+    let name =
+        || clip.map_or_else(|| title_of(&arguments.reel), |clip| art.reel.name(clip).to_owned());
     let (drawn, name) = match (&arguments.script, &arguments.against, arguments.display, clip) {
         (Some(path), ..) => {
             let role = role_of(&art.reel, arguments.role.as_deref())?;
@@ -46,7 +46,7 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
             let drawn = match &arguments.clip {
                 None => chart::versions(&art, &after, theme),
                 Some(clip) => {
-                    let both = (art.reel.clip_id(clip)?, after.reel.clip_id(clip)?);
+                    let both = (art.reel.id::<ClipId>(clip)?, after.reel.id::<ClipId>(clip)?);
                     chart::clips((&art, both.0), (&after, both.1), theme)
                 }
             };
@@ -57,11 +57,11 @@ pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
                 let what = "one clip cannot be compared with a whole reel";
                 Failure::with_fix(what, "name two clips: chart REEL CLIP --against CLIP")
             })?;
-            let other = art.reel.clip_id(other)?;
+            let other: ClipId = art.reel.id(other)?;
             (chart::clips((&art, clip), (&art, other), theme), format!("{}-compared", name()))
         }
         (None, None, Some(rate), Some(clip)) => {
-            if art.reel.clip(clip).is_some_and(|clip| clip.is_still()) {
+            if art.reel.clip(clip).is_some_and(|clip| clip.is_still) {
                 let what = format!("`{}` is a still: it has no times", name());
                 return Err(Failure::with_fix(what, "name a clip that moves"));
             }

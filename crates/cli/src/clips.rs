@@ -1,7 +1,10 @@
 use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::Limits;
-use lucky_reel::{Clip, ClipEnd, Reel};
+use lucky_reel::{
+    Clip, Reel,
+    reel::{ClipEnd, ClipMark},
+};
 use lucky_reel_tools::chart::name_of;
 use serde_json::{Map, Value, json};
 
@@ -29,8 +32,8 @@ pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
 /// Holds by the name of their mark, in the order of the names.
 fn marks_by_name<'r>(reel: &'r Reel, clip: &Clip<'r>) -> Vec<(&'r str, Vec<u32>)> {
     let mut marks: Vec<(&str, Vec<u32>)> = Vec::new();
-    for (hold, mark) in clip.marks() {
-        let name = reel.mark_name(mark);
+    for ClipMark { hold, mark, .. } in clip.marks() {
+        let name = reel.name(mark);
         match marks.iter_mut().find(|(known, _)| *known == name) {
             Some((_, holds)) => holds.push(hold),
             None => marks.push((name, vec![hold])),
@@ -40,8 +43,8 @@ fn marks_by_name<'r>(reel: &'r Reel, clip: &Clip<'r>) -> Vec<(&'r str, Vec<u32>)
     marks
 }
 
-fn frame_index(reel: &Reel, frame: lucky_reel::FrameId) -> u32 {
-    reel.frame(frame).map_or(0, |frame| frame.index())
+fn frame_index(reel: &Reel, frame: lucky_reel::id::FrameId) -> u32 {
+    reel.frame(frame).map_or(0, |frame| frame.index)
 }
 
 fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
@@ -54,26 +57,26 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
         .collect();
     let spans: Vec<Value> = clip
         .spans()
-        .map(|(span, from, to)| json!({ "name": reel.span_name(span), "from": from, "to": to }))
+        .map(|span| json!({ "name": reel.name(span.span), "from": span.first, "to": span.last }))
         .collect();
-    let end = match (clip.repeat(), clip.end()) {
+    let end = match (clip.repeat, clip.end) {
         (None, _) => Value::Null,
         (_, ClipEnd::Stay) => json!("stay"),
         (_, ClipEnd::First) => json!("first"),
         (_, ClipEnd::Vanish) => json!("vanish"),
-        (_, ClipEnd::Play(next)) => json!({ "play": reel.clip_name(next) }),
+        (_, ClipEnd::Play(next)) => json!({ "play": reel.name(next) }),
     };
     json!({
-        "role": reel.clip_role(clip.id()),
-        "name": clip.name(),
-        "mode": clip.mode().name(),
-        "repeat": clip.repeat(),
-        "total_ticks": clip.total().get(),
-        "cycle_ticks": clip.cycle_time().get(),
+        "role": reel.role_name(clip.id),
+        "name": clip.name,
+        "mode": clip.mode.name(),
+        "repeat": clip.repeat,
+        "total_ticks": clip.total.get(),
+        "cycle_ticks": clip.cycle_time.get(),
         "holds": holds.collect::<Vec<_>>(),
         "marks": marks,
         "spans": spans,
-        "rest": clip.rest(),
+        "rest": clip.rest,
         "end": end,
     })
 }
@@ -84,26 +87,26 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
     for clip in reel.clips() {
         let frames: Vec<u32> = clip.holds().map(|hold| frame_index(reel, hold.frame)).collect();
         let times: Vec<String> = clip.holds().map(|hold| print::milliseconds(hold.ticks)).collect();
-        let mode = match (clip.mode(), clip.repeat()) {
-            (lucky_reel::Mode::Once, _) | (_, None) => clip.mode().name().to_owned(),
+        let mode = match (clip.mode, clip.repeat) {
+            (lucky_reel::Mode::Once, _) | (_, None) => clip.mode.name().to_owned(),
             (mode, Some(cycles)) => format!("{}, {cycles} times", mode.name()),
         };
         let marks = marks_by_name(reel, &clip).into_iter().map(|(name, holds)| {
             let holds: Vec<String> = holds.iter().map(ToString::to_string).collect();
             format!("{name} {}", holds.join(" "))
         });
-        let end = match (clip.repeat(), clip.end()) {
+        let end = match (clip.repeat, clip.end) {
             (None, _) => "never".to_owned(),
             (_, ClipEnd::Stay) => "stay".to_owned(),
             (_, ClipEnd::First) => "first".to_owned(),
             (_, ClipEnd::Vanish) => "vanish".to_owned(),
-            (_, ClipEnd::Play(next)) => format!("play {}", reel.clip_name(next)),
+            (_, ClipEnd::Play(next)) => format!("play {}", reel.name(next)),
         };
         rows.push(vec![
             name_of(reel, &clip),
             runs(&frames),
-            if clip.is_still() { "stands".to_owned() } else { repeated(&times) },
-            print::milliseconds(clip.total()),
+            if clip.is_still { "stands".to_owned() } else { repeated(&times) },
+            print::milliseconds(clip.total),
             mode,
             marks.collect::<Vec<_>>().join(", "),
             end,

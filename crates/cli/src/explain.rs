@@ -1,7 +1,7 @@
 use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::Limits;
-use lucky_reel::{Actor, ExactTime, Reel, Role, Ticks};
+use lucky_reel::{Actor, Reel, Ticks, cue::Role, id::RoleId, time::ExactTime};
 use lucky_reel_tools::explain::{Outcome, Verdict, verdicts};
 use lucky_reel_tools::script::{Command, Script};
 use serde_json::json;
@@ -16,7 +16,7 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
     let files = arguments.reels.iter();
     let reel = files.fold(loader(limits), |loader, path| loader.file(path)).load_reel()?;
     let role = role_of(&reel, arguments.role.as_deref())?;
-    let mut actor = Actor::new(&reel, role.id());
+    let mut actor = Actor::new(&reel, role.id);
     if let Some(facing) = arguments.facing {
         actor.set_facing(facing);
     }
@@ -43,14 +43,14 @@ pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>
             Err(Failure::with_fix("no role of this reel has cues", fix))
         }
         (None, _) => {
-            let names: Vec<&str> = roles.iter().map(Role::name).collect();
+            let names: Vec<&str> = roles.iter().map(|role| role.name).collect();
             Err(Failure::with_fix(
                 "several roles have cues",
                 format!("add --role with one of {}", names.join(", ")),
             ))
         }
         (Some(name), _) => {
-            let id = reel.role_id(name)?;
+            let id: RoleId = reel.id(name)?;
             reel.role(id).ok_or_else(|| Failure::new(format!("there is no role `{name}`")))
         }
     }
@@ -70,13 +70,13 @@ pub(crate) fn read_script(path: &std::path::Path, role: Role<'_>) -> Result<Scri
 /// Which cue wins, and why the others above it do not.
 fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<(), Failure> {
     let verdicts = verdicts(role, &actor);
-    let reel = role.reel();
+    let reel = role.reel;
     actor.advance(reel, Ticks::new(1));
-    let clip = reel.clip_name(actor.player().clip());
+    let clip = reel.name(actor.player().clip());
     let mut out = BufWriter::new(io::stdout().lock());
     match format {
         TraceFormat::Table => {
-            let length = |verdict: &Verdict<'_>| verdict.cue.name().chars().count();
+            let length = |verdict: &Verdict<'_>| verdict.cue.name.chars().count();
             let wide = verdicts.iter().map(length).max().unwrap_or(0);
             for verdict in &verdicts {
                 let pad = " ".repeat(wide - length(verdict));
@@ -85,7 +85,7 @@ fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<()
                     Outcome::Wins => (">", format!("wins {}: plays {clip}", verdict.reason())),
                     Outcome::NotChecked => (" ", verdict.reason()),
                 };
-                writeln!(out, "{sign} {}{pad}  {text}", verdict.cue.name())?;
+                writeln!(out, "{sign} {}{pad}  {text}", verdict.cue.name)?;
             }
         }
         TraceFormat::Csv => {
@@ -93,14 +93,14 @@ fn tell_cues(role: Role<'_>, mut actor: Actor, format: TraceFormat) -> Result<()
             for Verdict { cue, outcome, failing } in &verdicts {
                 let any: Vec<String> = failing.iter().map(|all| all.join("; ")).collect();
                 let (matches, wins) = (failing.is_empty(), *outcome == Outcome::Wins);
-                writeln!(out, "{},{matches},{wins},\"{}\"", cue.name(), any.join(" | "))?;
+                writeln!(out, "{},{matches},{wins},\"{}\"", cue.name, any.join(" | "))?;
             }
         }
         TraceFormat::Json => {
             for Verdict { cue, outcome, failing } in &verdicts {
                 let wins = *outcome == Outcome::Wins;
                 let object = json!({
-                    "cue": cue.name(), "matches": failing.is_empty(), "wins": wins,
+                    "cue": cue.name, "matches": failing.is_empty(), "wins": wins,
                     "why": failing, "plays": wins.then_some(clip),
                 });
                 writeln!(out, "{object}")?;

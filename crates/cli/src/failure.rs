@@ -61,8 +61,8 @@ impl From<LoadError> for Failure {
     }
 }
 
-impl From<lucky_reel::NameError> for Failure {
-    fn from(error: lucky_reel::NameError) -> Failure {
+impl From<lucky_reel::reel::NameError> for Failure {
+    fn from(error: lucky_reel::reel::NameError) -> Failure {
         Failure::new(error)
     }
 }

@@ -3,8 +3,8 @@ use std::path::Path;
 
 use lucky_reel::assets::animated::AnimatedImage;
 use lucky_reel::assets::{Art, Limits, Pixels};
-use lucky_reel::problem::BadName;
-use lucky_reel::{Flips, Grid, ImageId, Ticks, View};
+use lucky_reel::reel::NameError;
+use lucky_reel::{Flips, Grid, Ticks, View, id::ImageId};
 use lucky_reel_tools::chart;
 use lucky_reel_tools::measure::{Background, GridHints, Guess, Measurement, measure_with};
 use serde_json::{Value, json};
@@ -306,7 +306,7 @@ fn sheet_name(image: &Path) -> String {
     let stem = image.file_stem().map(|stem| stem.to_string_lossy().to_lowercase());
     let plain = |c: char| if c.is_alphanumeric() || c == '-' || c == '_' { c } else { '-' };
     let name: String = stem.unwrap_or_default().chars().map(plain).collect();
-    if BadName::of(&name).is_none() { name } else { format!("sheet-{name}") }
+    if NameError::is_valid(&name) { name } else { format!("sheet-{name}") }
 }
 
 /// The name of an image in a reel file beside it.

@@ -3,7 +3,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::packing::{Packing, pack};
 use lucky_reel::assets::{Limits, Pixels, natural_order};
-use lucky_reel::problem::BadName;
+use lucky_reel::reel::NameError;
 use lucky_reel_tools::pack::{SourceImage, reel_file, reels};
 
 use crate::arguments::Pack;
@@ -13,7 +13,7 @@ use crate::output::Output;
 
 pub(crate) fn run(arguments: &Pack, limits: Limits) -> Result<(), Failure> {
     let name = arguments.to.file_name().and_then(|name| name.to_str()).unwrap_or_default();
-    if BadName::of(name).is_some() {
+    if !NameError::is_valid(name) {
         let shown = arguments.to.display();
         let fix = "name it such as art/moth, with letters, digits, - and _ (`all` is reserved)";
         return Err(Failure::with_fix(format!("{shown}: not a valid sheet name"), fix));

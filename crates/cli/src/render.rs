@@ -3,7 +3,7 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Limits;
-use lucky_reel::{Flips, Ticks};
+use lucky_reel::{ClipId, Flips, Ticks};
 use lucky_reel_tools::render::{Format, RenderError, Rendering};
 
 use crate::arguments::Render;
@@ -16,7 +16,7 @@ use crate::progress::progress;
 pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let target = Target::of(arguments)?;
     let art = loader(limits).file(&arguments.reel).load()?;
-    let clip = art.reel.clip_id(&arguments.clip)?;
+    let clip: ClipId = art.reel.id(&arguments.clip)?;
     let rendering = Rendering::of(&art, clip)
         .ok_or_else(|| Failure::with_fix("the clip is gone", "load it again"))?;
     let rendering = rendering

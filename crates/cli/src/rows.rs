@@ -26,13 +26,13 @@ impl<'r> Row<'r> {
     pub(crate) fn of(reel: &'r Reel, update: u64, t: Ticks, event: Event) -> Row<'r> {
         let (kind, name) = match event.kind {
             EventKind::Enter(_) => ("enter", None),
-            EventKind::Mark(mark) => ("mark", Some(reel.mark_name(mark))),
+            EventKind::Mark(mark) => ("mark", Some(reel.name(mark))),
             EventKind::Cycle => ("cycle", None),
             EventKind::Turn => ("turn", None),
             EventKind::End => ("end", None),
-            EventKind::Next => ("next", Some(reel.clip_name(event.clip))),
-            EventKind::Cue(cue, _) => ("cue", Some(reel.cue_name(cue))),
-            EventKind::Bridge(bridge, _) => ("bridge", Some(reel.bridge_name(bridge))),
+            EventKind::Next => ("next", Some(reel.name(event.clip))),
+            EventKind::Cue(cue, _) => ("cue", Some(reel.name(cue))),
+            EventKind::Bridge(bridge, _) => ("bridge", Some(reel.name(bridge))),
             EventKind::CueLoop => ("cue-loop", None),
             _ => ("other", None),
         };
@@ -52,14 +52,14 @@ impl<'r> Row<'r> {
 
     /// What is up after an update.
     pub(crate) fn show(reel: &'r Reel, update: u64, t: Ticks, player: &Player) -> Row<'r> {
-        let frame = player.frame(reel).map(|frame| frame_index(reel, frame));
+        let frame = player.packed_frame(reel).frame().map(|frame| frame_index(reel, frame));
         let (hold, cycle) = (player.hold_index(reel), player.cycle());
         Row { update, t: t.get(), event: "show", hold, frame, cycle, name: None, why: None }
     }
 }
 
-fn frame_index(reel: &Reel, frame: lucky_reel::FrameId) -> u32 {
-    reel.frame(frame).map_or(0, |frame| frame.index())
+fn frame_index(reel: &Reel, frame: lucky_reel::id::FrameId) -> u32 {
+    reel.frame(frame).map_or(0, |frame| frame.index)
 }
 
 /// Prints rows as they come; a trace may be very long.

@@ -1,7 +1,7 @@
 use std::io::{self, BufWriter};
 
 use lucky_reel::assets::Limits;
-use lucky_reel::{Player, Ticks};
+use lucky_reel::{ClipId, Player, Ticks};
 
 use crate::arguments::Trace;
 use crate::failure::Failure;
@@ -11,7 +11,7 @@ use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     let reel = loader(limits).file(&arguments.reel).load_reel()?;
-    let clip = reel.clip_id(&arguments.clip)?;
+    let clip: ClipId = reel.id(&arguments.clip)?;
     let mut player = Player::new(&reel, clip);
     player.set_speed(arguments.speed);
     let from = arguments.from.to_ticks();

@@ -4,7 +4,7 @@ use std::fs::File;
 use std::io::{self, BufRead, BufReader, Lines};
 use std::path::Path;
 
-use lucky_reel::{ExactTime, Ticks};
+use lucky_reel::{Ticks, time::ExactTime};
 
 use crate::arguments::Pacing;
 use crate::failure::Failure;

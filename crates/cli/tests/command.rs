@@ -2,6 +2,8 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
+use lucky_reel::ClipId;
+use lucky_reel::id::SheetId;
 use std::fs;
 use std::path::{Path, PathBuf};
 use std::process::{Command, Output, Stdio};
@@ -278,7 +280,7 @@ fn sheets_are_measured_drawn_and_drafted() {
     let drafted = ["measure", "Night Key.png", "--draft", "key.reel.toml"];
     assert!(run_in(folder.path(), &drafted).status.success());
     let art = lucky_reel::assets::load(folder.path().join("key.reel.toml")).unwrap();
-    assert!(art.reel.sheet_id("night-key").is_ok());
+    assert!(art.reel.id::<SheetId>("night-key").is_ok());
     assert_eq!([art.images[0].pixel([0, 0])[3], art.images[0].pixel([9, 9])[3]], [0, 255]);
     // An animated image is drafted as what it is.
     let moving = concat!(env!("CARGO_MANIFEST_DIR"), "/../../fuzz/seeds/images/moving.gif");
@@ -287,8 +289,8 @@ fn sheets_are_measured_drawn_and_drafted() {
     let reported = text(&run_in(folder.path(), &drafted).stdout);
     assert!(reported.starts_with("animated 3 frames of 9 x 7 pixels, 240 ms, played forever"));
     let art = lucky_reel::assets::load(folder.path().join("spark.reel.toml")).unwrap();
-    let spark = art.reel.clip(art.reel.clip_id("spark").unwrap()).unwrap();
-    assert_eq!(spark.total(), lucky_reel::Ticks::from_millis(240));
+    let spark = art.reel.clip(art.reel.id::<ClipId>("spark").unwrap()).unwrap();
+    assert_eq!(spark.total, lucky_reel::Ticks::from_millis(240));
     let grid = run_in(folder.path(), &["measure", "spark.gif", "--cell", "3x7"]);
     assert!(text(&grid.stderr).contains("has no grid"), "{}", text(&grid.stderr));
 

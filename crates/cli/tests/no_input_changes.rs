@@ -33,7 +33,7 @@ fn greenhouse() -> (tempfile::TempDir, Vec<(String, String)>, Contents) {
         let name = path.file_name().unwrap().to_str().unwrap().to_owned();
         if name.ends_with(".reel.toml") {
             let listed = lucky_reel::assets::load_reel([&path]).unwrap();
-            reels.push((name.clone(), listed.clips().next().unwrap().name().to_owned()));
+            reels.push((name.clone(), listed.clips().next().unwrap().name.to_owned()));
         }
         fs::copy(&path, folder.path().join(name)).unwrap();
     }

@@ -10,6 +10,7 @@ use std::fmt::Write as _;
 use std::io::Write as _;
 use std::process::{Command, Stdio};
 
+use lucky_reel::ClipId;
 use lucky_reel::assets::Pixels;
 use model::{Model, ModelClip, Reported, UNITS, any_clip, build, reported};
 use proptest::collection::vec;
@@ -104,7 +105,7 @@ proptest! {
         let (reel, ids) = build(&clips);
         let loaded = lucky_reel::assets::load_reel([&path]).unwrap();
         for id in &ids {
-            let same = loaded.clip_id(reel.clip_name(*id)).unwrap();
+            let same: ClipId = loaded.id(reel.name(*id)).unwrap();
             let holds = |reel: &lucky_reel::Reel, id| -> Vec<_> { reel.clip(id).unwrap().holds().collect() };
             prop_assert_eq!(holds(&loaded, same), holds(&reel, *id));
         }

@@ -108,12 +108,12 @@ fn a_duration_is_tuned_reloaded_and_written() {
     let before = fs::read_to_string(&file).unwrap();
     let arguments = ["bram.reel.toml", "walk-right", "--step", "10ms"];
     let mut terminal = Terminal::run(folder.path(), &arguments, &[("COLORTERM", "truecolor")]);
-    terminal.until("hold 2 of 4"); // it plays
+    terminal.until("hold 2 (0–3)"); // it plays
     terminal.press(" \u{1b}[B\u{1b}[A"); // paused, to the next clip and back: at its start
     terminal.until("paused");
-    terminal.until("hold 0 of 4");
+    terminal.until("hold 0 (0–3)");
     terminal.press(RIGHT);
-    terminal.until("hold 1 of 4");
+    terminal.until("hold 1 (0–3)");
     terminal.press("]]]");
     terminal.until("unsaved durations: 1");
     terminal.until("170 ms");
@@ -136,7 +136,7 @@ fn a_duration_is_tuned_reloaded_and_written() {
 
     // The mouse on the time bar, in cells: hold 3 is near its end.
     terminal.press("\u{1b}[<0;118;36M");
-    terminal.until("hold 3 of 4");
+    terminal.until("hold 3 (0–3)");
     // Another size.
     terminal.master.resize(PtySize { rows: 24, cols: 80, ..SIZE }).unwrap();
     terminal.shown.lock().unwrap().0.screen_mut().set_size(24, 80);

@@ -5,7 +5,7 @@
 //! dependencies but those that its features `serde`, `bytemuck` and `rayon` name.
 //!
 //! ```
-//! use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
+//! use lucky_reel_core::{MarkId, Grid, NewClip, NewSheet, Player, Reel, Ticks};
 //!
 //! let mut builder = Reel::builder();
 //! let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
@@ -13,7 +13,7 @@
 //! let reel = builder.build()?;
 //!
 //! let mut bram = Player::new(&reel, walk);
-//! let step = reel.mark_id("step")?;
+//! let step: MarkId = reel.id("step")?;
 //! let steps = bram
 //!     .advance(&reel, Ticks::from_secs(2)) // four walks of four frames, however it is cut up
 //!     .filter(|event| event.is_mark(step))
@@ -42,7 +42,9 @@ extern crate std;
 
 mod actor;
 mod angle;
+mod checksum;
 mod clip;
+mod command_error;
 mod crowd;
 mod cue;
 mod distance;
@@ -55,49 +57,47 @@ mod mask;
 mod play;
 mod range;
 mod reel;
+mod save;
 mod sheet;
 mod time;
 mod unison;
 mod view;
 
-pub use actor::{Actor, ActorEvents, FactError, SavedActor};
+pub use actor::{Actor, ActorEvents};
 pub use clip::{ClipEnd, Mode, NewClip};
+pub use command_error::CommandError;
 pub use crowd::{
-    Crowd, CrowdInstances, EventBuffer, EventMember, GroupError, GroupId, MemberId, NewMember,
-    SavedCrowd, Target,
+    BufferedEvents, Crowd, CrowdInstances, EventBuffer, GroupId, MemberId, NewMember, Target,
 };
 pub use cue::{
     ChoiceId, Condition, ConditionPart, FactId, FactKind, FactType, FactValue, NewBridge, NewCue,
-    NewFact, NewPhases,
+    NewFact,
 };
-pub use distance::Distance;
-pub use event::{CueCause, Event, EventKind, EventMask};
-pub use facing::{Align, DirectionCount, Directions, Facing, NewFacings};
+pub use event::{CueCause, Event, EventHistory, EventKind, EventMask};
+pub use facing::{Align, Directions, Facing, NewFacings};
 pub use ids::{
     AreaId, BridgeId, ClipId, CueId, FacingSetId, FrameId, ImageId, LookId, MarkId, PointId,
     RoleId, SheetId, SpanId,
 };
 pub use look::NewLook;
 pub use mask::Masks;
-pub use play::{EventUnit, Events, Player, RestoreError, Sample, SavedPlayer, random_start};
+pub use play::{Events, Player};
 pub use range::OutOfRange;
 pub use reel::{
-    BuildError, Clip, Cue, Fact, Hold, NameError, NewFrame, NewSheet, Reel, ReelBuilder, Role,
+    BuildError, Clip, ClipMark, ClipSpan, Cue, FacingSet, Fact, Hold, Id, Look, NameError,
+    NewFrame, NewSheet, PhaseGroup, Reel, ReelBuilder, Role,
 };
+pub use save::{RestoreError, Savable, Saved};
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
-pub use time::{
-    Clock, ExactTime, FixedSteps, ManualClock, ParseTimeError, Speed, Ticks, TimeSource,
-};
-pub use unison::{SavedUnison, Unison};
+pub use time::{Clock, ExactTime, FixedSteps, ParseTimeError, Speed, Ticks};
+pub use unison::Unison;
 pub use view::{
     Area, AreaGrid, Blit, DrawItem, DrawList, Instance, InstanceAttribute, InstanceBuffer,
-    InstanceFormat, InstanceWriter, LookError, LookSet, Placement, Quad, SmallInstance, View,
+    InstanceFormat, InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
 };
 
-/// What can be wrong with a reel: the problems of a [`BuildError`], where each is, and names that are
-/// near a misspelt one.
+/// What can be wrong with a reel: the problems of a [`BuildError`], and where each is. Programs that read
+/// reels from files of their own need it; games do not.
 pub mod problem {
-    pub use crate::reel::{
-        BadName, Key, Problem, ProblemKind, Section, Site, nearest, suggestions,
-    };
+    pub use crate::reel::{Key, Problem, Section, Site};
 }

@@ -4,31 +4,16 @@ use core::fmt;
 
 /// A number that a range does not hold.
 #[derive(Clone, Copy, PartialEq)]
+#[non_exhaustive]
 pub struct OutOfRange {
-    name: &'static str,
-    given: f64,
-    min: f64,
-    max: f64,
-}
-
-impl OutOfRange {
+    /// What the number was given for, such as `a speed`.
+    pub name: &'static str,
     /// The number that was refused.
-    #[must_use]
-    pub fn given(&self) -> f64 {
-        self.given
-    }
-
+    pub given: f64,
     /// The smallest number that would have been taken.
-    #[must_use]
-    pub fn min(&self) -> f64 {
-        self.min
-    }
-
+    pub min: f64,
     /// The largest number that would have been taken.
-    #[must_use]
-    pub fn max(&self) -> f64 {
-        self.max
-    }
+    pub max: f64,
 }
 
 impl fmt::Display for OutOfRange {

@@ -60,30 +60,30 @@ fn tell_anything() -> impl Strategy<Value = Order> {
 }
 
 fn clip(reel: &Reel, nth: usize) -> ClipId {
-    reel.clip_id(&format!("c{nth}")).unwrap()
+    reel.id::<ClipId>(&format!("c{nth}")).unwrap()
 }
 
 fn tell_actor(actor: &mut Actor, reel: &Reel, tell: &Order) {
     match *tell {
-        Order::A(value) => actor.set(reel.fact_id("a").unwrap(), value).unwrap(),
-        Order::N(value) => actor.set(reel.fact_id("n").unwrap(), value).unwrap(),
-        Order::P => actor.pulse(reel.fact_id("p").unwrap()).unwrap(),
-        Order::Q => actor.pulse(reel.fact_id("q").unwrap()).unwrap(),
+        Order::A(value) => actor.set(reel.id("a").unwrap(), value).unwrap(),
+        Order::N(value) => actor.set(reel.id("n").unwrap(), value).unwrap(),
+        Order::P => actor.pulse(reel.id("p").unwrap()).unwrap(),
+        Order::Q => actor.pulse(reel.id("q").unwrap()).unwrap(),
         Order::Face(nth) => actor.set_facing(Facing::ALL[nth]),
         Order::HitStop(ticks) => actor.hit_stop(Ticks::new(ticks)),
-        Order::Times(nth, times) => _ = actor.play_times(reel, clip(reel, nth), times),
+        Order::Times(nth, times) => _ = actor.play_over_cues(reel, clip(reel, nth), times),
         Order::Then(nth) => _ = actor.then(reel, clip(reel, nth)),
         Order::Yield(nth) => {
-            if let Ok(cue) = reel.cue_id(&format!("k{nth}")) {
-                actor.yield_to_cues_above(reel, cue);
+            if let Ok(cue) = reel.id::<CueId>(&format!("k{nth}")) {
+                let _ = actor.yield_to_cues_above(reel, cue);
             }
         }
         Order::Return => actor.return_to_cues(),
-        Order::Pause(true) => actor.pause(),
-        Order::Pause(false) => actor.resume(),
+        Order::Pause(true) => actor.set_paused(true),
+        Order::Pause(false) => actor.set_paused(false),
         Order::Speed(bits) => actor.set_speed(reel, Speed::from_bits(bits).unwrap()),
         Order::Pace(quarters) => {
-            actor.set(reel.fact_id("pace").unwrap(), quarters as f32 / 4.0).unwrap();
+            actor.set(reel.id("pace").unwrap(), quarters as f32 / 4.0).unwrap();
         }
     }
 }
@@ -116,7 +116,7 @@ fn script(tell: impl Strategy<Value = Order>) -> impl Strategy<Value = Vec<(u64,
 
 /// Runs an actor through a script, each stretch in steps of at most `step` ticks.
 fn run(reel: &Reel, script: &[(u64, Order)], lasting: u64, step: u64) -> (Actor, Vec<Row>) {
-    let mut actor = Actor::new(reel, reel.role_id("").unwrap());
+    let mut actor = Actor::new(reel, reel.id("").unwrap());
     let (mut now, mut rows) = (0, Vec::new());
     for (at, tell) in script.iter().map(|(at, tell)| (*at, Some(tell))).chain([(lasting, None)]) {
         while now < at {
@@ -171,26 +171,26 @@ proptest! {
         spec in spec(), scripts in vec(script(tell_anything()), 1..4), step in 1_u64..9,
     ) {
         let reel = spec.build();
-        let role = reel.role_id("").unwrap();
+        let role: RoleId = reel.id("").unwrap();
         let mut crowd = Crowd::new(&reel);
         let mut actors: Vec<(MemberId, Actor)> = scripts.iter().map(|_| {
             (crowd.spawn(role).unwrap(), Actor::new(&reel, role))
         }).collect();
-        let player = crowd.spawn(reel.clip_id("spare").unwrap()).unwrap();
+        let player = crowd.spawn(reel.id::<ClipId>("spare").unwrap()).unwrap();
         for now in (0..60).step_by(step as usize) {
             let due = |at: &u64| (now..now + step).contains(at);
             for (script, (handle, actor)) in scripts.iter().zip(&mut actors) {
                 for (_, tell) in script.iter().filter(|(at, _)| due(at)) {
                     tell_actor(actor, &reel, tell);
-                    crowd.with_actor(*handle, |actor| tell_actor(actor, &reel, tell)).unwrap();
+                    let reached =
+                        crowd.with_actor(*handle, |actor, reel| tell_actor(actor, reel, tell));
+                    prop_assert_eq!(reached, 1);
                 }
             }
-            let mut events = Vec::new();
-            crowd.advance_with(Ticks::new(step), lucky_reel_core::EventMask::ALL, |member, event| {
-                if member.id() != player {
-                    events.push((member.id(), event));
-                }
-            });
+            let mut buffer = EventBuffer::new();
+            crowd.advance_into(Ticks::new(step), EventMask::ALL, &mut buffer);
+            let events: Vec<_> =
+                buffer.iter().filter(|(member, _)| *member != player).collect();
             let mut expected = Vec::new();
             for (handle, actor) in &mut actors {
                 let reported = actor.advance(&reel, Ticks::new(step));
@@ -202,8 +202,11 @@ proptest! {
             prop_assert_eq!(events, expected);
         }
         let loaded = crowd.save().load(&reel).unwrap();
+        prop_assert!(loaded == crowd && loaded.checksum() == crowd.checksum());
         prop_assert!(actors.iter().all(|(handle, actor)| loaded.actor(*handle) == Some(*actor)));
-        prop_assert!(crowd.actor(player).is_none() && crowd.with_player(player, |_| ()).is_some());
+        prop_assert!(crowd.actor(player).is_none());
+        prop_assert_eq!(crowd.with_player(Target::All, |_, _| ()), 1);
+        prop_assert_eq!(crowd.with_actor(Target::All, |_, _| ()), actors.len());
     }
 
     /// What `explain` says of cues is true: the parts that fail are parts of their conditions, a cue that
@@ -212,9 +215,9 @@ proptest! {
     #[test]
     fn what_is_explained_is_true(spec in spec(), script in script(tell())) {
         let reel = spec.build();
-        let role = reel.role(reel.role_id("").unwrap()).unwrap();
+        let role = reel.role(reel.id::<RoleId>("").unwrap()).unwrap();
         let cues: Vec<_> = role.cues().collect();
-        let mut actor = Actor::new(&reel, role.id());
+        let mut actor = Actor::new(&reel, role.id);
         let mut now = 0;
         for (at, tell) in &script {
             actor.advance(&reel, Ticks::new(at - now));
@@ -239,7 +242,7 @@ proptest! {
             prop_assert!(failing.last().is_some_and(Vec::is_empty), "the last one always holds");
             // A fresh actor with the same facts delays nothing: what it shows is the winner's.
             let winner = failing.iter().position(Vec::is_empty).unwrap();
-            let mut fresh = Actor::new(&reel, role.id());
+            let mut fresh = Actor::new(&reel, role.id);
             tell_actor(&mut fresh, &reel, tell);
             let chosen = cues.iter().position(|cue| cue.failing(&fresh).is_empty()).unwrap();
             let took_over = fresh.advance(&reel, Ticks::new(1)).next();

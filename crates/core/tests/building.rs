@@ -28,8 +28,8 @@ fn all_problems_are_reported_together() {
     builder.clip("long", new().each(Ticks::new(1 << 46)));
     builder.clip("again", new().fps(8).mode(Mode::Once).repeat(2));
     builder.clip("never", new().fps(8).repeat(0));
-    builder.clip("endless", new().fps(8).then_vanish());
-    builder.clip("lost", new().fps(8).repeat(2).then_play("bigin"));
+    builder.clip("endless", new().fps(8).end(ClipEnd::Vanish));
+    builder.clip("lost", new().fps(8).repeat(2).end(ClipEnd::Play("bigin".into())));
     builder.clip("begin", new().fps(8).rest(4).mark("step", [1, 9]).span("open", 3..=7));
     builder.clip("begin", new().fps(8));
     builder.clip("0 to 3", new().fps(8));
@@ -95,8 +95,8 @@ fn rates_that_do_not_divide_are_rounded_on_the_running_total() {
     builder.clip("shared", frames(3).hold(0, ms(40)).total(ms(140)));
     let reel = builder.build().unwrap();
     let ticks = |name: &str| {
-        let clip = reel.clip(reel.clip_id(name).unwrap()).unwrap();
-        (clip.holds().map(|hold| hold.ticks.get()).collect::<Vec<_>>(), clip.total().get())
+        let clip = reel.clip(reel.id::<ClipId>(name).unwrap()).unwrap();
+        (clip.holds().map(|hold| hold.ticks.get()).collect::<Vec<_>>(), clip.total.get())
     };
     let (holds, total) = ticks("seventeen");
     assert_eq!(total, Ticks::PER_SECOND);
@@ -122,17 +122,17 @@ fn names_are_found_within_their_roles() {
         builder.clip(format!("{role}-hop"), NewClip::of(sheet).frames([0]).fps(1));
     }
     let reel = builder.build().unwrap();
-    let moth = reel.clip_id("moth/idle").unwrap();
-    assert_eq!((reel.clip_role(moth), reel.clip_name(moth)), ("moth", "idle"));
-    assert_eq!(reel.clip_id("moth-hop"), reel.clip_id("moth/moth-hop"));
-    assert_ne!(reel.mark_id("bram/beat"), reel.mark_id("moth/beat"));
-    let message = |name: &str| reel.clip_id(name).unwrap_err().to_string();
+    let moth: ClipId = reel.id("moth/idle").unwrap();
+    assert_eq!((reel.role_name(moth), reel.name(moth)), ("moth", "idle"));
+    assert_eq!(reel.id::<ClipId>("moth-hop"), reel.id::<ClipId>("moth/moth-hop"));
+    assert_ne!(reel.id::<MarkId>("bram/beat"), reel.id::<MarkId>("moth/beat"));
+    let message = |name: &str| reel.id::<ClipId>(name).unwrap_err().to_string();
     assert_eq!(message("idle"), "several roles have a clip `idle`: say `bram/idle` or `moth/idle`");
     assert_eq!(message("mot-hop"), "there is no clip `mot-hop`: did you mean `moth-hop`?");
     assert!(
         message("bram/walk").contains("did you mean")
             || message("bram/walk").contains("nor a similar")
     );
-    assert_eq!(reel.clip_id("mot-hop").unwrap_err().near(), Some("moth-hop"));
-    assert!(reel.span_id("open").unwrap_err().to_string().contains("the reel has no span"));
+    assert_eq!(reel.id::<ClipId>("mot-hop").unwrap_err().near(), Some("moth-hop"));
+    assert!(reel.id::<SpanId>("open").unwrap_err().to_string().contains("the reel has no span"));
 }

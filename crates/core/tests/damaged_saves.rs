@@ -67,10 +67,10 @@ fn orders() -> impl Strategy<Value = Vec<(u8, u64)>> {
 
 fn tell(actor: &mut Actor, reel: &Reel, (order, number): (u8, u64)) {
     match order % 6 {
-        0 => actor.set(reel.fact_id("a").unwrap(), number % 2 == 0).unwrap(),
-        1 => actor.pulse(reel.fact_id(["p", "q"][number as usize % 2]).unwrap()).unwrap(),
-        2 => _ = actor.play_once(reel, reel.clip_id(&format!("c{}", number % 8)).unwrap()),
-        3 => actor.set(reel.fact_id("pace").unwrap(), number as f32 / 4.0 - 3.0).unwrap(),
+        0 => actor.set(reel.id("a").unwrap(), number % 2 == 0).unwrap(),
+        1 => actor.pulse(reel.id(["p", "q"][number as usize % 2]).unwrap()).unwrap(),
+        2 => _ = actor.play_over_cues(reel, reel.id(&format!("c{}", number % 8)).unwrap(), 1),
+        3 => actor.set(reel.id("pace").unwrap(), number as f32 / 4.0 - 3.0).unwrap(),
         4 => actor.set_facing(Facing::ALL[number as usize % 8]),
         _ => actor.set_speed(reel, Speed::from_ratio(number as i32 - 10, 4).unwrap()),
     }
@@ -94,14 +94,14 @@ proptest! {
         spec in spec(), before in orders(), damage in damage(), after in orders(),
     ) {
         let reel = spec.build();
-        let mut actor = Actor::new(&reel, reel.role_id("").unwrap());
+        let mut actor = Actor::new(&reel, reel.id("").unwrap());
         for order in before {
             tell(&mut actor, &reel, order);
             actor.advance(&reel, Ticks::new(order.1));
         }
         let mut saved = serde_json::to_value(actor.save(&reel)).unwrap();
         harm(&mut saved, &damage);
-        let Ok(saved) = serde_json::from_value::<SavedActor>(saved) else { return Ok(()) };
+        let Ok(saved) = serde_json::from_value::<Saved<Actor>>(saved) else { return Ok(()) };
         let Ok(mut whole) = saved.load(&reel) else { return Ok(()) };
         prop_assert_eq!(whole.save(&reel).load(&reel), Ok(whole));
         let mut split = whole;
@@ -123,11 +123,11 @@ proptest! {
         spec in spec(), before in orders(), damage in damage(), asleep in any::<bool>(),
     ) {
         let reel = spec.build();
-        let role = reel.role_id("").unwrap();
+        let role: RoleId = reel.id("").unwrap();
         let mut crowd = Crowd::new(&reel);
         let group = crowd.add_group().unwrap();
         for (order, number) in before {
-            let clip = reel.clip_id(&format!("c{}", number % 8)).unwrap();
+            let clip: ClipId = reel.id(&format!("c{}", number % 8)).unwrap();
             match order % 3 {
                 0 => _ = crowd.spawn(NewMember::playing(clip).in_group(group)),
                 1 => _ = crowd.spawn(role),
@@ -140,11 +140,11 @@ proptest! {
         }
         let mut saved = serde_json::to_value(crowd.save()).unwrap();
         harm(&mut saved, &damage);
-        let Ok(saved) = serde_json::from_value::<SavedCrowd>(saved) else { return Ok(()) };
+        let Ok(saved) = serde_json::from_value::<Saved<Crowd>>(saved) else { return Ok(()) };
         let Ok(mut crowd) = saved.load(&reel) else { return Ok(()) };
         crowd.advance(Ticks::new(30));
         // However long it says that it has slept: it is caught up at once.
-        for group in crowd.groups().collect::<Vec<_>>() {
+        for group in (0..=u8::MAX).map(GroupId::from_bits) {
             crowd.wake_group(group);
         }
         crowd.advance(Ticks::MAX);
@@ -176,10 +176,11 @@ fn events_of_a_long_sleep_are_those_of_its_last_hour() {
             let before = parts[0].clone();
             parts.as_array_mut().unwrap().splice(0..0, [before.clone(), before]);
         }
-        let saved: SavedCrowd = serde_json::from_value(saved).unwrap();
+        let saved: Saved<Crowd> = serde_json::from_value(saved).unwrap();
         let (mut heard, mut silent) = (saved.load(&reel).unwrap(), saved.load(&reel).unwrap());
-        let mut beats = Vec::new();
-        heard.wake_group_with(group, EventMask::MARKS, |_, event| beats.push(event.at));
+        let mut events = EventBuffer::new();
+        heard.wake_group_into(group, EventMask::MARKS, &mut events);
+        let beats: Vec<Ticks> = events.iter().map(|(_, event)| event.at).collect();
         silent.wake_group(group);
         assert_eq!(heard.player(member), silent.player(member));
         assert_eq!(beats.len() as u64, 3_600 / 4 * scale / 65_536);

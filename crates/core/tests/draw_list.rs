@@ -135,7 +135,8 @@ proptest! {
 fn a_group_and_tiles_are_written_into_a_list() {
     let reel = reel();
     let writer = InstanceWriter::new(&reel);
-    let (moth, bram) = (reel.clip_id("moth-walk").unwrap(), reel.clip_id("bram-walk").unwrap());
+    let (moth, bram) =
+        (reel.id::<ClipId>("moth-walk").unwrap(), reel.id::<ClipId>("bram-walk").unwrap());
     let mut crowd = Crowd::new(&reel);
     let group = crowd.add_group().unwrap();
     for nth in 0..130 {
@@ -150,12 +151,12 @@ fn a_group_and_tiles_are_written_into_a_list() {
     unison.write_at(&writer, &mut list, &[bram, bram], &[[1.0, -1_000.0], [2.0, 1_000.0]]);
     let mut instances: Vec<SmallInstance> = Vec::new();
     list.write(&writer, &mut instances);
-    let ids: Vec<MemberId> = crowd.ids_in(group).collect();
+    let ids: Vec<MemberId> = crowd.ids(group).collect();
     let expected = ids.iter().rev().map(|member| -(member.index() as f32));
     let expected: Vec<f32> = [-1_000.0].into_iter().chain(expected).chain([1_000.0]).collect();
     assert_eq!(instances.iter().map(|instance| instance.position[1]).collect::<Vec<_>>(), expected);
 
-    let all: Vec<MemberId> = crowd.ids().collect();
+    let all: Vec<MemberId> = crowd.ids(Target::All).collect();
     let mut in_order: Vec<SmallInstance> = Vec::new();
     crowd.instances(&writer).of_group(group).in_order(&all).write(&mut in_order, y);
     assert_eq!(in_order.len(), 65);

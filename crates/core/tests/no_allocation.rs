@@ -12,9 +12,9 @@ fn main() {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("s", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
     let leap = NewClip::of(sheet).frames(0..8).fps(24).mode(Mode::Once).mark("m", [1, 4]);
-    let leap = builder.clip("leap", leap.then_play("glow").span("air", 2..=5));
+    let leap = builder.clip("leap", leap.end(ClipEnd::Play("glow".into())).span("air", 2..=5));
     let glow = NewClip::of(sheet).frames(0..8).fps(30).mode(Mode::PingPong).repeat(2);
-    builder.clip("glow", glow.then_play("leap"));
+    builder.clip("glow", glow.end(ClipEnd::Play("leap".into())));
     builder.fact("moving", false);
     builder.fact("pace", 1.0);
     builder.fact("hurt", NewFact::pulse());
@@ -25,17 +25,17 @@ fn main() {
     builder.bridge("slow", NewBridge::play("leap").between(["moving"], ["resting"]));
     let dusk = builder.look("dusk", NewLook::new().clip("leap", "glow"));
     let reel = builder.build().unwrap();
-    let (moving, pace) = (reel.fact_id("moving").unwrap(), reel.fact_id("pace").unwrap());
-    let hurt = reel.fact_id("hurt").unwrap();
-    let mut actor = Actor::new(&reel, reel.role_id("").unwrap());
-    let air = reel.span_id("air").unwrap();
+    let (moving, pace) = (reel.id("moving").unwrap(), reel.id("pace").unwrap());
+    let hurt = reel.id("hurt").unwrap();
+    let mut actor = Actor::new(&reel, reel.id("").unwrap());
+    let air: SpanId = reel.id("air").unwrap();
     let mut player = Player::new(&reel, leap);
 
     let mut crowd = Crowd::new(&reel);
     let members: Vec<MemberId> = (0..300)
-        .filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id)))
+        .filter_map(|id| crowd.spawn(NewMember::playing(leap).random_start(1, id)).ok())
         .collect();
-    let in_crowd = crowd.spawn(reel.role_id("").unwrap()).unwrap();
+    let in_crowd = crowd.spawn(reel.id::<RoleId>("").unwrap()).unwrap();
     let (writer, mut reported) = (InstanceWriter::new(&reel), EventBuffer::new());
     let mut instances: Vec<Instance> = Vec::with_capacity(512);
     let mut list = DrawList::by_y();
@@ -52,12 +52,12 @@ fn main() {
         });
         list.write(&writer, &mut instances);
         if update % 500 == 499 {
-            crowd.restore_from(&saved);
+            crowd.clone_from(&saved);
         }
         if update % 7 == 0 && crowd.remove(members[0]) {
             crowd.spawn(leap);
         }
-        reported.iter(EventMask::MARKS).count() + instances.len()
+        reported.select(EventMask::MARKS).count() + instances.len()
     };
     // Buffers grow to what is needed.
     let mut events: usize = (0..1_000).map(&mut update_crowd).sum();
@@ -84,8 +84,6 @@ fn main() {
         events += actor.advance(&reel, Ticks::from_millis(33)).count();
         events += usize::from(actor.view(&reel).is_some());
         events += update_crowd(update);
-        let moment = reel.sample(leap, Ticks::from_millis(update as u64 * 40), Speed::NORMAL);
-        events += moment.hold_index().unwrap_or(0) as usize;
     }
     player.advance(&reel, Ticks::from_secs(86_400));
     actor.advance(&reel, Ticks::from_secs(86_400));

@@ -71,7 +71,7 @@ proptest! {
         let endless = endless && spec.mode != Mode::Once;
         let (reel, clip) = reel(&spec, endless);
         let mut player = Player::new(&reel, clip);
-        let late = reel.span_id("late").unwrap();
+        let late: SpanId = reel.id("late").unwrap();
         let mut last = (0, player.progress(&reel));
         prop_assert_eq!(last.1, 0.0);
         for _ in 0..60 {
@@ -104,8 +104,10 @@ proptest! {
             }
             Err(error) => {
                 // Only what no speed can do so closely is refused, and the speed is left alone.
-                let given = error.given();
-                prop_assert!(given > error.max() || given < error.min(), "{}", error);
+                let CommandError::OutOfRange(OutOfRange { given, min, max, .. }) = error else {
+                    panic!("{error}")
+                };
+                prop_assert!(given > max || given < min, "{}", error);
                 prop_assert_eq!(player.speed() < Speed::STILL, back);
                 prop_assert_eq!(player.speed().to_bits().abs(), 65_536);
             }
@@ -132,19 +134,20 @@ proptest! {
     #[test]
     fn clocks_lose_nothing(nanos in prop::collection::vec(0_u64..40_000_000, 1..60)) {
         let mut clock = Clock::new();
-        let mut manual = ManualClock::new();
-        let (mut ticks, mut by_hand) = (Ticks::ZERO, Ticks::ZERO);
+        let (mut laps, mut reading) = (Clock::new(), Duration::from_secs(7));
+        laps.lap_at(reading);
+        let (mut ticks, mut by_laps) = (Ticks::ZERO, Ticks::ZERO);
         for nanos in &nanos {
             ticks += clock.step(Duration::from_nanos(*nanos));
-            manual.pass(Duration::from_nanos(*nanos));
-            by_hand += manual.lap();
+            reading += Duration::from_nanos(*nanos);
+            by_laps += laps.lap_at(reading);
         }
         let sum: u128 = nanos.iter().map(|nanos| u128::from(*nanos)).sum();
         prop_assert_eq!(u128::from(ticks.get()), sum * 9_009 / 125_000);
-        prop_assert_eq!(ticks, by_hand);
+        prop_assert_eq!(ticks, by_laps);
         // As floats each step is rounded to a float once, and nothing more is lost.
         let mut floats = Clock::new();
-        let as_floats: Ticks = nanos.iter().map(|nanos| floats.step_secs_f64(*nanos as f64 / 1e9)).sum();
+        let as_floats: Ticks = nanos.iter().map(|nanos| floats.step_secs(*nanos as f64 / 1e9)).sum();
         prop_assert!(as_floats.get().abs_diff(ticks.get()) <= 1);
     }
 
@@ -173,44 +176,46 @@ fn what_the_game_says_about_pause_and_hit_stop_holds() {
     player.hit_stop(Ticks::new(50));
     player.hit_stop(Ticks::new(20));
     assert_eq!(player.hit_stop_left(), Ticks::new(50), "of two the longer counts");
-    player.pause();
+    player.set_paused(true);
     player.advance(&reel, Ticks::new(1_000));
-    assert_eq!(player.consume_hit_stop(Ticks::new(10)), Ticks::ZERO);
+    assert_eq!(player.advance_by_distance(&reel, 1.0, Ticks::new(10)).count(), 0);
     assert_eq!(player.hit_stop_left(), Ticks::new(50), "not while paused");
-    player.resume();
+    player.set_paused(false);
     player.set_speed(Speed::STILL);
     player.advance(&reel, Ticks::new(30));
     assert_eq!(player.hit_stop_left(), Ticks::new(20), "also at speed 0");
     player.play(&reel, clip);
     assert_eq!(player.hit_stop_left(), Ticks::new(20), "it survives a play");
-    assert_eq!(player.consume_hit_stop(Ticks::new(25)), Ticks::new(5));
     player.hit_stop(Ticks::MAX);
     assert_eq!(player.hit_stop_left(), Ticks::new(u64::from(u32::MAX)));
 }
 
 #[test]
-fn ground_that_is_none_moves_nothing() {
+fn distance_that_is_none_moves_nothing() {
     let mut builder = Reel::builder();
     let sheet = builder.sheet("s", NewSheet::grid([32, 8], Grid::cell_size([8, 8])));
     let new = || NewClip::of(sheet).frames(0..4).fps(8);
     let (walk, idle) = (builder.clip("walk", new().stride(24.0)), builder.clip("idle", new()));
     let reel = builder.build().unwrap();
     let mut player = Player::new(&reel, walk);
+    let dt = Ticks::new(60);
     for nothing in [0.0, f32::NAN, f32::INFINITY, f32::NEG_INFINITY, 1e-9] {
-        assert_eq!(player.advance_by_distance(&reel, nothing).count(), 0, "{nothing}");
+        assert_eq!(player.advance_by_distance(&reel, nothing, dt).count(), 0, "{nothing}");
     }
     // 24 pixels are a cycle: four holds, and the first again.
-    assert_eq!(player.advance_by_distance(&reel, 24.0).count(), 1 + 4 + 1);
+    let events = player.advance_by_distance(&reel, 24.0, dt);
+    let at: Vec<u64> = events.map(|event| event.at.get()).collect();
+    assert_eq!(at, [0, 15, 30, 45, 60, 60], "evenly over the time, the cycle before its hold");
     assert_eq!((player.hold_index(&reel), player.cycle()), (Some(0), 1));
-    player.hit_stop(Ticks::new(5));
-    assert_eq!(player.advance_by_distance(&reel, 24.0).count(), 0);
-    player.consume_hit_stop(Ticks::new(5));
-    player.advance_by_distance(&reel, -5.0);
+    player.hit_stop(Ticks::new(65));
+    assert_eq!(player.advance_by_distance(&reel, 24.0, dt).count(), 0, "frozen to its end");
+    let first = player.advance_by_distance(&reel, -5.0, dt).next().unwrap();
+    assert_eq!(first.at, Ticks::new(5), "what is left of the hit-stop passes first");
     assert_eq!(
         (player.hold_index(&reel), player.cycle()),
         (Some(3), 0),
         "and back over the boundary"
     );
     player.play(&reel, idle);
-    assert_eq!(player.advance_by_distance(&reel, 24.0).count(), 0);
+    assert_eq!(player.advance_by_distance(&reel, 24.0, dt).count(), 0);
 }

@@ -110,13 +110,13 @@ trait Subject: Clone {
 }
 
 /// More events than these are not compared, but the states are.
-const MOST_ROWS: usize = 3_000;
+const MAX_ROWS: usize = 3_000;
 
 impl Subject for Player {
     type Row = Event;
 
     fn tell(&mut self, reel: &Reel, tell: &Order) {
-        let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
+        let clip = |nth: usize| reel.id::<ClipId>(&format!("c{nth}")).unwrap();
         match *tell {
             Order::Play(nth) => {
                 self.play(reel, clip(nth));
@@ -124,23 +124,25 @@ impl Subject for Player {
             Order::SwitchTo(nth) => _ = self.switch_to(reel, clip(nth)),
             Order::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
             Order::Then(nth) => _ = self.then(reel, clip(nth)),
-            Order::Restart => self.restart(reel),
+            Order::Restart => _ = self.restart(reel),
             Order::Stop => self.stop(),
-            Order::Seek(time) => self.seek(reel, Ticks::new(time)),
-            Order::SeekHold(hold) => self.seek_hold(reel, hold),
+            Order::Seek(time) => _ = self.seek(reel, Ticks::new(time)),
+            Order::SeekHold(hold) => _ = self.seek_hold(reel, hold),
             Order::Speed(quarters) => self.set_speed(Speed::from_ratio(quarters, 4).unwrap()),
             Order::HitStop(time) => self.hit_stop(Ticks::new(time)),
-            Order::Pause(true) => self.pause(),
-            Order::Pause(false) => self.resume(),
-            Order::Flip(flip) => self.set_flip_x(flip),
+            Order::Pause(true) => self.set_paused(true),
+            Order::Pause(false) => self.set_paused(false),
+            Order::Flip(flip) => self.set_flips(Flips { x: flip, y: false }),
             _ => {}
         }
     }
 
     fn advance(&mut self, reel: &Reel, dt: u64, now: u64, rows: &mut Vec<Event>) {
         let events = Player::advance(self, reel, Ticks::new(dt));
-        let room = MOST_ROWS.saturating_sub(rows.len());
-        rows.extend(events.take(room).map(|event| event.with_at(event.at + Ticks::new(now))));
+        let room = MAX_ROWS.saturating_sub(rows.len());
+        rows.extend(
+            events.take(room).map(|event| Event { at: event.at + Ticks::new(now), ..event }),
+        );
     }
 
     fn save_and_load(&self, reel: &Reel) -> Player {
@@ -152,26 +154,26 @@ impl Subject for Actor {
     type Row = reference_actor::Row;
 
     fn tell(&mut self, reel: &Reel, tell: &Order) {
-        let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
+        let clip = |nth: usize| reel.id::<ClipId>(&format!("c{nth}")).unwrap();
         match *tell {
-            Order::Play(nth) => _ = self.play_once(reel, clip(nth)),
-            Order::PlayTimes(nth, times) => _ = self.play_times(reel, clip(nth), times),
+            Order::Play(nth) => _ = self.play_over_cues(reel, clip(nth), 1),
+            Order::PlayTimes(nth, times) => _ = self.play_over_cues(reel, clip(nth), times),
             Order::Then(nth) => _ = self.then(reel, clip(nth)),
             Order::ReturnToCues => self.return_to_cues(),
             Order::OnlyCuesAbove(Some(nth)) => {
-                _ = self.yield_to_cues_above(reel, reel.cue_id(&format!("k{nth}")).unwrap());
+                _ = self.yield_to_cues_above(reel, reel.id::<CueId>(&format!("k{nth}")).unwrap());
             }
             Order::Speed(quarters) => self.set_speed(reel, Speed::from_ratio(quarters, 4).unwrap()),
             Order::HitStop(time) => self.hit_stop(Ticks::new(time)),
-            Order::Pause(true) => self.pause(),
-            Order::Pause(false) => self.resume(),
-            Order::Flip(flip) => self.set_flip_x(flip),
-            Order::Fact("a", value) => self.set(reel.fact_id("a").unwrap(), value > 2).unwrap(),
-            Order::Fact("n", value) => self.set(reel.fact_id("n").unwrap(), value).unwrap(),
+            Order::Pause(true) => self.set_paused(true),
+            Order::Pause(false) => self.set_paused(false),
+            Order::Flip(flip) => self.set_flips(Flips { x: flip, y: false }),
+            Order::Fact("a", value) => self.set(reel.id("a").unwrap(), value > 2).unwrap(),
+            Order::Fact("n", value) => self.set(reel.id("n").unwrap(), value).unwrap(),
             Order::Fact(name, value) => {
-                self.set(reel.fact_id(name).unwrap(), value as f32 / 4.0).unwrap();
+                self.set(reel.id(name).unwrap(), value as f32 / 4.0).unwrap();
             }
-            Order::Pulse(name) => self.pulse(reel.fact_id(name).unwrap()).unwrap(),
+            Order::Pulse(name) => self.pulse(reel.id(name).unwrap()).unwrap(),
             Order::Face(nth) => self.set_facing(Facing::ALL[nth]),
             _ => {}
         }
@@ -179,7 +181,7 @@ impl Subject for Actor {
 
     fn advance(&mut self, reel: &Reel, dt: u64, now: u64, rows: &mut Vec<Self::Row>) {
         let events = Actor::advance(self, reel, Ticks::new(dt));
-        let room = MOST_ROWS.saturating_sub(rows.len());
+        let room = MAX_ROWS.saturating_sub(rows.len());
         rows.extend(events.take(room).map(|event| reported(reel, now + event.at.get(), event)));
     }
 
@@ -192,22 +194,29 @@ impl Subject for Crowd {
     type Row = (MemberId, Event);
 
     fn tell(&mut self, reel: &Reel, tell: &Order) {
-        let clip = |nth: usize| reel.clip_id(&format!("c{nth}")).unwrap();
+        let clip = |nth: usize| reel.id::<ClipId>(&format!("c{nth}")).unwrap();
         let group = GroupId::default();
         // Every other member, so that neighbors differ.
-        let members: Vec<MemberId> = self.ids().step_by(2).collect();
+        let members: Vec<MemberId> = self.ids(Target::All).step_by(2).collect();
         for member in members {
             match *tell {
                 Order::Play(nth) => _ = self.play(member, clip(nth)),
                 Order::SwitchTo(nth) => _ = self.switch_to(member, clip(nth)),
-                Order::PlayTimes(nth, times) => _ = self.play_times(member, clip(nth), times),
-                Order::Then(nth) => _ = self.then(member, clip(nth)),
+                Order::PlayTimes(nth, times) => {
+                    _ = self
+                        .with_player(member, |one, reel| _ = one.play_times(reel, clip(nth), times))
+                }
+                Order::Then(nth) => {
+                    _ = self.with_player(member, |one, reel| _ = one.then(reel, clip(nth)))
+                }
                 Order::Restart => _ = self.restart(member),
-                Order::Stop => _ = self.stop(member),
-                Order::Seek(time) => _ = self.seek(member, Ticks::new(time)),
+                Order::Stop => _ = self.with_player(member, |one, _| one.stop()),
+                Order::Seek(time) => {
+                    _ = self.with_player(member, |one, reel| _ = one.seek(reel, Ticks::new(time)))
+                }
                 Order::HitStop(time) => _ = self.hit_stop(member, Ticks::new(time)),
-                Order::Pause(true) => _ = self.pause(member),
-                Order::Pause(false) => _ = self.resume(member),
+                Order::Pause(true) => _ = self.set_paused(member, true),
+                Order::Pause(false) => _ = self.set_paused(member, false),
                 _ => {}
             }
         }
@@ -226,11 +235,11 @@ impl Subject for Crowd {
     fn advance(&mut self, _: &Reel, dt: u64, now: u64, rows: &mut Vec<Self::Row>) {
         let mut buffer = EventBuffer::new();
         self.advance_into(Ticks::new(dt), EventMask::ALL, &mut buffer);
-        let room = MOST_ROWS.saturating_sub(rows.len());
+        let room = MAX_ROWS.saturating_sub(rows.len());
         let moved = |(member, event): (MemberId, Event)| {
-            (member, event.with_at(event.at + Ticks::new(now)))
+            (member, Event { at: event.at + Ticks::new(now), ..event })
         };
-        rows.extend(buffer.iter(EventMask::ALL).take(room).map(moved));
+        rows.extend(buffer.iter().take(room).map(moved));
     }
 
     fn save_and_load(&self, reel: &Reel) -> Crowd {
@@ -309,7 +318,7 @@ proptest! {
     fn an_actor_comes_to_the_same(base in spec(), one in spec(), script in script()) {
         let reel = base.build();
         let (one, other) = (one.build_into(reel.reload()), base.build_into(reel.reload()));
-        let actor = Actor::new(&reel, reel.role_id("").unwrap());
+        let actor = Actor::new(&reel, reel.id("").unwrap());
         let versions = [reel, one, other];
         let whole = go(&versions, actor, &script, false);
         let cut = go(&versions, actor, &script, true);
@@ -333,7 +342,7 @@ proptest! {
         let versions = [reel, one, other, after];
         let mut whole = go(&versions, crowd.clone(), &script, false);
         let mut cut = go(&versions, crowd, &script, true);
-        if whole.1.len() < MOST_ROWS {
+        if whole.1.len() < MAX_ROWS {
             whole.1.sort_by_key(|(member, _)| *member); // stable: each member's stay in order
             cut.1.sort_by_key(|(member, _)| *member);
             prop_assert_eq!(whole.1, cut.1);

@@ -164,7 +164,7 @@ impl<'s> World<'s> {
 
     fn search(&mut self) {
         let reel = &self.reels[0];
-        let actor = Actor::new(reel, reel.role_id("").unwrap());
+        let actor = Actor::new(reel, reel.id("").unwrap());
         let naive = Naive::new(self.spec);
         let three = Three { whole: actor, split: actor, naive, is_reloaded: false };
         self.go_deeper(&three, 0);
@@ -200,18 +200,21 @@ impl<'s> World<'s> {
             }
             Pulse(nth) => {
                 naive.pulse(nth);
-                let pulse = reel.fact_id(["p", "q"][nth]).unwrap();
+                let pulse = reel.id(["p", "q"][nth]).unwrap();
                 [whole, split].into_iter().for_each(|actor| actor.pulse(pulse).unwrap());
             }
             Set(value) => {
                 naive.set_a(value);
-                let fact = reel.fact_id("a").unwrap();
+                let fact = reel.id("a").unwrap();
                 [whole, split].into_iter().for_each(|actor| actor.set(fact, value).unwrap());
             }
             Once(clip) => {
                 naive.play_times(clip, 1);
-                let clip = reel.clip_id(&format!("c{clip}")).unwrap();
-                assert_eq!([whole, split].map(|actor| actor.play_once(reel, clip)), [true; 2]);
+                let clip: ClipId = reel.id(&format!("c{clip}")).unwrap();
+                assert_eq!(
+                    [whole, split].map(|actor| actor.play_over_cues(reel, clip, 1)),
+                    [true; 2]
+                );
             }
             SaveAndLoad => {
                 let loaded = whole.save(reel).load(reel).unwrap();

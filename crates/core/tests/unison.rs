@@ -11,7 +11,7 @@ proptest! {
     fn random_start_offsets_are_spread(seed in any::<u64>(), within in 1_u64..1 << 47, first in any::<u32>()) {
         let mut tenths = [0; 10];
         for id in 0..1_000 {
-            let offset = random_start(seed, u64::from(first) + id, Ticks::new(within)).get();
+            let offset = Ticks::random(seed, u64::from(first) + id, Ticks::new(within)).get();
             prop_assert!(offset < within);
             tenths[(u128::from(offset) * 10 / u128::from(within)) as usize] += 1;
         }
@@ -34,8 +34,8 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     let next = fill(reel.reload(), &["fan", "lamp"]);
     assert!(unison.reload(&next));
     unison.advance(Ticks::new(10));
-    let shown = |name: &str| unison.frame(next.clip_id(name).unwrap()).unwrap();
-    let index = |frame: FrameId| next.frame(frame).unwrap().index();
+    let shown = |name: &str| unison.frame(next.id::<ClipId>(name).unwrap()).unwrap();
+    let index = |frame: FrameId| next.frame(frame).unwrap().index;
     assert_eq!([index(shown("fan")), index(shown("lamp"))], [3, 3], "a new clip joins in lockstep");
     let foreign = fill(Reel::builder(), &["other", "names", "here"]);
     let before = unison.clone();
@@ -43,14 +43,17 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     assert_eq!(unison, before);
 
     // One clip at a speed of its own, another time, and back again.
-    let [fan, lamp] = ["fan", "lamp"].map(|name| next.clip_id(name).unwrap());
+    let [fan, lamp] = ["fan", "lamp"].map(|name| next.id::<ClipId>(name).unwrap());
     assert!(unison.set_clip_speed(lamp, Speed::from_f64(2.0).unwrap()));
     unison.seek(Ticks::new(15));
-    let index = |frame: Option<FrameId>| next.frame(frame.unwrap()).unwrap().index();
-    assert_eq!((index(unison.frame(fan)), index(unison.frame(lamp))), (1, 3));
+    let index = |frame: Option<FrameId>| next.frame(frame.unwrap()).unwrap().index;
+    assert_eq!(
+        (index(unison.packed_frame(fan).frame()), index(unison.packed_frame(lamp).frame())),
+        (1, 3)
+    );
     assert_eq!((unison.time(), unison.save().load(&next).unwrap()), (Ticks::new(15), unison));
 
     // The same seed gives the same field on every machine.
-    let offsets = [0, 1, 2, 3].map(|id| random_start(2_026, id, Ticks::from_secs(1)).get());
+    let offsets = [0, 1, 2, 3].map(|id| Ticks::random(2_026, id, Ticks::from_secs(1)).get());
     assert_eq!(offsets, [31_097_597, 71_396_246, 49_331_838, 8_438_686]);
 }

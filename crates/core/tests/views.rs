@@ -16,7 +16,7 @@ fn reel(cell: [u32; 2], halves: [i32; 2]) -> Reel {
 }
 
 fn view(reel: &Reel, flips: Flips) -> View<'_> {
-    let player = Player::new(reel, reel.clip_id("c").unwrap());
+    let player = Player::new(reel, reel.id("c").unwrap());
     player.view(reel).unwrap().flipped(flips)
 }
 
@@ -51,7 +51,7 @@ proptest! {
         let quad = view(&reel, flips).quad(place);
         let size = cell.map(f64::from);
         // The point lies on the art's own top left, wherever that is seen.
-        let seen = view(&reel, flips).point_at(reel.point_id("top-left").unwrap(), place).unwrap();
+        let seen = view(&reel, flips).point_at(reel.id::<PointId>("top-left").unwrap(), place).unwrap();
         let nth = [0, 1, 3, 2][usize::from(flip[0]) + 2 * usize::from(flip[1])];
         prop_assert!([0, 1].into_iter().all(|axis| close(seen[axis], f64::from(quad.corners[nth][axis]))));
         for (corner, texture) in quad.corners.iter().zip(quad.uv) {
@@ -148,17 +148,17 @@ fn pivots_of_frames_come_before_those_of_clips_and_sheets() {
     builder.clip("own", NewClip::of(frames).frames([0, 1, 0]).fps(1).pivot(Pivot::TopLeft));
     let reel = builder.build().unwrap();
     let pivots = |clip: &str| -> Vec<[f32; 2]> {
-        let clip = reel.clip(reel.clip_id(clip).unwrap()).unwrap();
+        let clip = reel.clip(reel.id::<ClipId>(clip).unwrap()).unwrap();
         clip.holds().map(|hold| reel.frame(hold.frame).unwrap().pivot()).collect()
     };
     assert_eq!(pivots("sheets"), [[4.0, 8.0], [8.0, 4.0]]);
     assert_eq!(pivots("own"), [[0.0, 0.0], [8.0, 4.0], [0.0, 0.0]]);
 
-    let nose = reel.point_id("nose").unwrap();
-    let own = Player::new(&reel, reel.clip_id("own").unwrap());
+    let nose: PointId = reel.id("nose").unwrap();
+    let own = Player::new(&reel, reel.id("own").unwrap());
     assert_eq!(own.view(&reel).unwrap().point(nose), Some([1.5, 2.0]));
     assert_eq!(reel.frame_count(frames), 2, "frames on other pivots are of no sheet");
-    let image = |sheet| reel.frame(reel.frame_of_sheet(sheet, 0).unwrap()).unwrap().image();
+    let image = |sheet| reel.frame(reel.frame_of_sheet(sheet, 0).unwrap()).unwrap().image;
     assert_eq!(image(frames), image(whole), "one image, cut twice");
     assert!(image(other) != image(whole) && reel.image_count() == 2, "not of the same size");
 }

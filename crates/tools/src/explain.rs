@@ -33,7 +33,7 @@ impl Verdict<'_> {
                 let any: Vec<String> = self.failing.iter().map(|all| all.join("; ")).collect();
                 format!("needs {}", any.join("; or "))
             }
-            Outcome::Wins if self.cue.is_always() => "because it always matches".to_owned(),
+            Outcome::Wins if self.cue.is_always => "because it always matches".to_owned(),
             Outcome::Wins => {
                 let held: Vec<String> =
                     self.cue.conditions().iter().map(|all| all.join(", ")).collect();

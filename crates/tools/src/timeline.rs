@@ -20,27 +20,27 @@ pub(crate) struct TimeStep {
 }
 
 /// At most this many holds are listed.
-const MOST_STEPS: usize = 4_000;
+const MAX_STEPS: usize = 4_000;
 
 impl Timeline {
     pub(crate) fn of(reel: &Reel, clip: &Clip<'_>, backward: bool) -> Timeline {
-        if clip.is_still() {
+        if clip.is_still {
             let step = TimeStep { hold: 0, start: Ticks::ZERO, end: Ticks::ZERO };
             return Timeline { steps: vec![step], total: Ticks::ZERO, is_whole: true };
         }
-        let mut player = Player::new(reel, clip.id());
+        let mut player = Player::new(reel, clip.id);
         if backward {
             player.set_speed(Speed::BACKWARD);
         }
-        let cycles = clip.repeat().map_or(1, |cycles| u64::from(cycles) + 1);
-        let enough = Ticks::new(clip.cycle_time().get().saturating_mul(cycles).saturating_add(1));
+        let cycles = clip.repeat.map_or(1, |cycles| u64::from(cycles) + 1);
+        let enough = Ticks::new(clip.cycle_time.get().saturating_mul(cycles).saturating_add(1));
         let mut steps: Vec<TimeStep> = Vec::new();
         let mut is_whole = false;
         for event in player.advance(reel, enough) {
             // The first hold is reported at the first moment that moves.
             let at = if steps.is_empty() { Ticks::ZERO } else { event.at };
             let ends = match event.kind {
-                EventKind::Cycle => clip.repeat().is_none(),
+                EventKind::Cycle => clip.repeat.is_none(),
                 EventKind::End => true,
                 _ => false,
             };
@@ -53,7 +53,7 @@ impl Timeline {
                 break;
             }
             if enters {
-                if steps.len() == MOST_STEPS {
+                if steps.len() == MAX_STEPS {
                     break;
                 }
                 steps.push(TimeStep { hold: event.hold, start: at, end: at });

@@ -5,7 +5,7 @@
 use std::collections::BTreeMap;
 
 use lucky_reel_assets::{Art, Pixels, load_bytes};
-use lucky_reel_core::{Speed, Ticks};
+use lucky_reel_core::{ClipId, Player, Speed, Ticks};
 use lucky_reel_tools::preview::Preview;
 use lucky_reel_tools::{Theme, chart};
 use proptest::prelude::*;
@@ -26,7 +26,7 @@ fn art(clip: &str) -> Art {
 
 fn drawn(clip: &str) -> Pixels {
     let art = art(clip);
-    let chart = chart::clip(&art, art.reel.clip_id("c").unwrap(), Theme::Dark).unwrap();
+    let chart = chart::clip(&art, art.reel.id::<ClipId>("c").unwrap(), Theme::Dark).unwrap();
     let picture = chart.pixels();
     assert_eq!((chart.size(), picture.size()[0]), (picture.size(), 1280));
     assert!(picture.rgba().chunks(4).all(|pixel| pixel[3] == 255), "nothing is seen through");
@@ -53,7 +53,7 @@ fn areas_are_outlined() {
     const AREA: [u8; 4] = [0xc9, 0xb0, 0xff, 0xff];
     let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/net.reel.toml");
     let art = lucky_reel_assets::load(path).unwrap();
-    let chart = chart::clip(&art, art.reel.clip_id("swing").unwrap(), Theme::Dark).unwrap();
+    let chart = chart::clip(&art, art.reel.id::<ClipId>("swing").unwrap(), Theme::Dark).unwrap();
     assert!(chart.svg().contains("area catch"));
     // Four outlines of 17 x 17 pixels, zoomed by 3, and some letters.
     let outline = 4 * (4 * 17 * 3 - 4);
@@ -122,7 +122,7 @@ fn every_kind_of_clip_can_be_drawn() {
 fn rows_in_which_nothing_changes_are_left_out() {
     // 10 ms are wide enough to be read on the sixth part of a row.
     let art = art("frames = [0, 1, 2]\neach = [\"10ms\", \"2000ms\", \"10ms\"]");
-    let chart = chart::clip(&art, art.reel.clip_id("c").unwrap(), Theme::Dark).unwrap();
+    let chart = chart::clip(&art, art.reel.id::<ClipId>("c").unwrap(), Theme::Dark).unwrap();
     let svg = chart.svg();
     assert!(svg.contains("hold 1 stays up for 1346.67 ms more"), "{svg}");
     assert_eq!(svg.matches(">… 1 goes on<").count(), 1);
@@ -141,17 +141,19 @@ proptest! {
     ) {
         let listed: Vec<String> = (0..).zip(&times).map(|(nth, time)| format!("\"{nth} for {time}t\"")).collect();
         let art = art(&format!("frames = [{}]\nmode = \"{mode}\"", listed.join(", ")));
-        let clip = art.reel.clip_id("c").unwrap();
+        let clip: ClipId = art.reel.id("c").unwrap();
         let shown = chart::Display::of(&art.reel, clip, rate).unwrap();
         let mut counted: BTreeMap<(i32, u32), u32> = BTreeMap::new();
         let cycles = shown.holds[0].refreshes.len();
         for refresh in 0_u64.. {
             let at = Ticks::new(refresh * Ticks::PER_SECOND / u64::from(rate));
-            let up = art.reel.sample(clip, at, Speed::NORMAL);
-            if up.cycle() >= cycles as i32 || up.has_ended() {
+            let mut shown = Player::new(&art.reel, clip);
+            shown.advance(&art.reel, at);
+            if shown.cycle() >= cycles as i32 || shown.has_ended() {
                 break;
             }
-            *counted.entry((up.cycle(), up.hold_index().unwrap())).or_default() += 1;
+            let hold = shown.hold_index(&art.reel).unwrap();
+            *counted.entry((shown.cycle(), hold)).or_default() += 1;
         }
         let mut said: BTreeMap<(i32, u32), u32> = BTreeMap::new();
         for hold in &shown.holds {
@@ -186,7 +188,7 @@ fn whole_reels_are_drawn_in_both_themes_and_forms() {
             let document = roxmltree::Document::parse(&svg).unwrap();
             let texts: Vec<&str> = document.descendants().filter_map(|node| node.text()).collect();
             for clip in art.reel.clips() {
-                assert!(texts.contains(&clip.name()), "{}", clip.name());
+                assert!(texts.contains(&clip.name), "{}", clip.name);
             }
             let sizes = document.descendants().filter_map(|node| node.attribute("font-size"));
             assert!(sizes.into_iter().all(|size| size.parse::<f32>().unwrap() >= 12.0));
@@ -214,7 +216,7 @@ fn versions_are_compared_clip_by_clip() {
     assert!(said.contains(&"0: -30 ms".to_owned()) && said.contains(&"2: gone".to_owned()));
     let said = texts(chart::versions(&before, &before, Theme::Dark).unwrap());
     assert!(said.contains(&"no clip of both has changed".to_owned()));
-    let clip = |art: &Art| art.reel.clip_id("c").unwrap();
+    let clip = |art: &Art| art.reel.id::<ClipId>("c").unwrap();
     let said =
         texts(chart::clips((&before, clip(&before)), (&after, clip(&after)), Theme::Dark).unwrap());
     assert!(said.contains(&"2 holds differ".to_owned()), "{said:?}");

@@ -126,8 +126,8 @@ fn files_are_written_whole_or_not_at_all() {
 
 /// The frames that the clip `c` shows.
 fn shown(art: &Art) -> Vec<u32> {
-    let clip = art.reel.clip(art.reel.clip_id("c").unwrap()).unwrap();
-    clip.holds().map(|hold| art.reel.frame(hold.frame).unwrap().index()).collect()
+    let clip = art.reel.clip(art.reel.id::<ClipId>("c").unwrap()).unwrap();
+    clip.holds().map(|hold| art.reel.frame(hold.frame).unwrap().index).collect()
 }
 
 /// Art on a magenta ground, cut, keyed, trimmed and pivoted: nothing moves on the screen.
@@ -150,7 +150,7 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
         load_bytes("s.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap()
     };
     let drawn = |art: &Art, hold: u64| {
-        let mut player = Player::new(&art.reel, art.reel.clip_id("d").unwrap());
+        let mut player = Player::new(&art.reel, art.reel.id("d").unwrap());
         player.advance(&art.reel, Ticks::from_millis(250 * hold));
         let mut canvas = Canvas::new([30, 20]).unwrap();
         canvas.draw(&player.view(&art.reel).unwrap(), &art.images, [12, 15], 1);
@@ -161,12 +161,12 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     assert_eq!(shown(&keyed), [4, 5, 6], "the empty cell is left out once the ground is gone");
     assert_eq!(shown(&load("")), [4, 5, 6, 7]);
     let frame = |art: &Art, nth: u32| {
-        let sheet = art.reel.sheet_id("s").unwrap();
+        let sheet: SheetId = art.reel.id("s").unwrap();
         *art.reel.frame(art.reel.frame_of_sheet(sheet, nth).unwrap()).unwrap()
     };
     let small = frame(&trimmed, 5);
-    assert_eq!((small.source().width, small.source().height, small.size()), (4, 3, [10, 8]));
-    assert_eq!((small.shift(), small.pivot()), ([4, 4], [5.0, 8.0]));
+    assert_eq!((small.source.width, small.source.height, small.size), (4, 3, [10, 8]));
+    assert_eq!((small.shift, small.pivot()), ([4, 4], [5.0, 8.0]));
     for hold in 0..8 {
         assert!(drawn(&keyed, hold) == drawn(&trimmed, hold), "frame {hold} has moved");
     }

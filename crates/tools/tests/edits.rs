@@ -7,7 +7,7 @@ use std::path::Path;
 
 use lucky_reel_assets::document::Form;
 use lucky_reel_assets::{Pixels, load_bytes};
-use lucky_reel_core::{ExactTime, Ticks};
+use lucky_reel_core::{ClipId, ExactTime, Ticks};
 use lucky_reel_tools::edit::{duration_text, set_hold};
 use proptest::prelude::*;
 
@@ -19,7 +19,7 @@ fn holds(text: &str, form: Form) -> Result<BTreeMap<String, Vec<Ticks>>, String>
     let art = load_bytes(name, text.as_bytes(), |_| Ok(picture.to_png()));
     let art = art.map_err(|error| error.to_string())?;
     let clip = |clip: lucky_reel_core::Clip<'_>| {
-        (clip.name().to_owned(), clip.holds().map(|hold| hold.ticks).collect())
+        (clip.name.to_owned(), clip.holds().map(|hold| hold.ticks).collect())
     };
     Ok(art.reel.clips().map(clip).collect())
 }
@@ -169,7 +169,7 @@ fn the_demo_is_edited_as_its_author_would() {
     let reel = lucky_reel_assets::load_reel([&demo]).unwrap();
     let edited = |clip: &str, hold, millis| {
         let holds: Vec<Ticks> = reel
-            .clip(reel.clip_id(clip).unwrap())
+            .clip(reel.id::<ClipId>(clip).unwrap())
             .unwrap()
             .holds()
             .map(|hold| hold.ticks)

@@ -4,7 +4,7 @@
 
 use lucky_reel_assets::packing::{Packing, pack};
 use lucky_reel_assets::{Art, Loader, Pixels, load_bytes};
-use lucky_reel_core::{ExactTime, LookSet, Player, Rect, Ticks};
+use lucky_reel_core::{ClipId, ExactTime, LookId, LookSet, Player, Rect, Ticks};
 use lucky_reel_tools::Canvas;
 use lucky_reel_tools::pack::{SourceImage, reel_file, reels};
 use proptest::prelude::*;
@@ -59,10 +59,10 @@ proptest! {
         let sources = if times.len() > 1 && padding > 1 { vec![animated(&times)] } else { stills };
         let text = reel_file(&packed, "moth", &sources);
         let art = load_bytes("moth.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
-        let clip = art.reel.clip(art.reel.clip_id("moth").unwrap()).unwrap();
-        prop_assert_eq!(clip.repeat(), sources[0].plays);
+        let clip = art.reel.clip(art.reel.id::<ClipId>("moth").unwrap()).unwrap();
+        prop_assert_eq!(clip.repeat, sources[0].plays);
         for ((hold, place), time) in clip.holds().zip(&packed.places).zip(&times) {
-            prop_assert_eq!(art.reel.frame(hold.frame).unwrap().source(), *place);
+            prop_assert_eq!(art.reel.frame(hold.frame).unwrap().source, *place);
             prop_assert_eq!(hold.ticks, time.to_ticks());
         }
     }
@@ -84,10 +84,10 @@ fn each_series_is_a_clip() {
     let text = reel_file(&packed, "effects", &sources);
     let art =
         load_bytes("effects.reel.toml", text.as_bytes(), |_| Ok(packed.sheet.to_png())).unwrap();
-    let clips: Vec<_> = art.reel.clips().map(|clip| (clip.name(), clip.holds().len())).collect();
+    let clips: Vec<_> = art.reel.clips().map(|clip| (clip.name, clip.holds().len())).collect();
     assert_eq!(clips, [("puff", 2), ("odd-name-", 1), ("spark", 2)], "{text}");
     assert!(text.contains("\"puff-10 for 80ms\"") && text.contains("\nspark-1 = ["), "{text}");
-    assert_eq!(art.reel.clip(art.reel.clip_id("spark").unwrap()).unwrap().repeat(), Some(1));
+    assert_eq!(art.reel.clip(art.reel.id::<ClipId>("spark").unwrap()).unwrap().repeat, Some(1));
 }
 
 #[test]
@@ -144,17 +144,17 @@ sheets = { moth = "moth.png", bits = "puff.png" }
 fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixels)> {
     let mut looks = LookSet::default();
     if let Some(look) = worn {
-        looks.wear(&art.reel, art.reel.look_id(look).unwrap()).unwrap();
+        looks.wear(&art.reel, art.reel.id::<LookId>(look).unwrap()).unwrap();
     }
     let mut seen = Vec::new();
     for clip in art.reel.clips() {
         for (nth, hold) in clip.holds().enumerate() {
-            let mut player = Player::new(&art.reel, clip.id());
+            let mut player = Player::new(&art.reel, clip.id);
             player.seek_hold(&art.reel, nth as u32);
             let view = player.view_with(&art.reel, &looks).unwrap();
             let mut canvas = Canvas::new([160, 160]).unwrap();
             canvas.draw(&view, &art.images, [80, 100], 1);
-            let name = format!("{}/{}", art.reel.clip_role(clip.id()), clip.name());
+            let name = format!("{}/{}", art.reel.role_name(clip.id), clip.name);
             let named = (view.areas().count(), view.points().count(), view.size(), view.extent());
             seen.push((format!("{name} {named:?}"), hold.ticks.get(), canvas.into_picture()));
         }

@@ -7,7 +7,7 @@
 use std::process::Command;
 
 use lucky_reel_assets::{Art, Pixels, load_all};
-use lucky_reel_core::{Flips, Speed, Ticks, View};
+use lucky_reel_core::{ClipId, Flips, Player, Speed, Ticks, View};
 use lucky_reel_tools::Canvas;
 use lucky_reel_tools::chart::page;
 
@@ -47,8 +47,8 @@ fn document(page: &std::path::Path, fragment: &str) -> Option<String> {
 /// What a clip shows at a time, on a canvas around everything that it ever shows.
 fn expected(art: &Art, name: &str, time: Ticks) -> Pixels {
     let reel = &art.reel;
-    let clip = reel.clip(reel.clip_id(name).unwrap()).unwrap();
-    let flips = Flips { x: clip.is_mirrored(), y: false };
+    let clip = reel.clip(reel.id::<ClipId>(name).unwrap()).unwrap();
+    let flips = Flips { x: clip.is_mirrored, y: false };
     let blits: Vec<_> = clip
         .holds()
         .map(|hold| View::of(reel, hold.frame, flips).unwrap().blit([0, 0], 1))
@@ -57,7 +57,9 @@ fn expected(art: &Art, name: &str, time: Ticks) -> Pixels {
     let far = [0, 1]
         .map(|axis| blits.iter().map(|blit| blit.at[axis] + blit.size[axis] as i32).max().unwrap());
     let mut canvas = Canvas::new([0, 1].map(|axis| (far[axis] - near[axis]) as u32)).unwrap();
-    if let Some(view) = reel.sample(clip.id(), time, Speed::NORMAL).view(Flips::default()) {
+    let mut player = Player::new(reel, clip.id);
+    player.advance(reel, time);
+    if let Some(view) = player.view(reel) {
         canvas.draw(&view, &art.images, near.map(|side| -side), 1);
     }
     canvas.into_picture()

@@ -8,7 +8,7 @@ use std::path::{Path, PathBuf};
 use std::time::{Duration, Instant};
 
 use lucky_reel_assets::Limits;
-use lucky_reel_core::Ticks;
+use lucky_reel_core::{ClipId, Ticks};
 use lucky_reel_tools::preview::{Action, BarArea, KeyPress, Preview};
 use proptest::prelude::*;
 use tempfile::TempDir;
@@ -46,7 +46,7 @@ fn until(preview: &mut Preview, wanted: &str) {
 
 fn total(preview: &Preview, clip: &str) -> Ticks {
     let reel = &preview.art().reel;
-    reel.clip(reel.clip_id(clip).unwrap()).unwrap().total()
+    reel.clip(reel.id::<ClipId>(clip).unwrap()).unwrap().total
 }
 
 fn key() -> impl Strategy<Value = Action> {
@@ -82,7 +82,7 @@ proptest! {
             prop_assert!((0.0..=1.0).contains(&place.at));
             // What is said to be up is where playing is.
             if let Some(up) = place.step {
-                let said = format!("hold {} of", bar[up].hold);
+                let said = format!("hold {} (0–", bar[up].hold);
                 prop_assert!(says(&preview).contains(&said), "{} in\n{}", said, says(&preview));
                 let [from, to] = bar[up].span;
                 prop_assert!(
@@ -116,14 +116,14 @@ fn durations_are_tuned_by_keys_and_written_back() {
     preview.show("bram/walk-right").unwrap();
     preview.act(Action::Pause);
     preview.act(Action::Hold(1)); // the first hold comes up
-    assert!(says(&preview).contains("hold 1 of 4"), "{}", says(&preview));
+    assert!(says(&preview).contains("hold 1 (0–3)"), "{}", says(&preview));
     for _ in 0..3 {
         preview.act(Action::Duration(1));
     }
     assert_eq!(total(&preview, "bram/walk-right"), Ticks::from_millis(530));
     // The clips of the other rows share the entry.
     assert_eq!(total(&preview, "bram/walk-up"), Ticks::from_millis(530));
-    assert!(says(&preview).contains("hold 1 of 4") && says(&preview).contains("170 ms"));
+    assert!(says(&preview).contains("hold 1 (0–3)") && says(&preview).contains("170 ms"));
     assert_eq!(fs::read_to_string(&file).unwrap(), before, "nothing is written unasked");
 
     // They are not lost by a key.
@@ -182,13 +182,13 @@ fn a_fault_is_shown_with_its_fix_while_the_old_version_plays() {
     assert!(
         says(&preview).contains("bram.reel.toml:22:1") && says(&preview).contains("rset   = 0")
     );
-    assert!(preview.bar().len() == 4 && says(&preview).contains("hold 1 of 4"));
+    assert!(preview.bar().len() == 4 && says(&preview).contains("hold 1 (0–3)"));
     preview.advance(Ticks::from_millis(140));
-    assert!(says(&preview).contains("hold 2 of 4"), "it plays on");
+    assert!(says(&preview).contains("hold 2 (0–3)"), "it plays on");
     fs::write(&file, before.replace("\"110ms\", \"140ms\"]", "\"90ms\", \"140ms\"]")).unwrap();
     until(&mut preview, "480 ms");
     assert!(
-        preview.faults().is_empty() && says(&preview).contains("hold 2 of 4"),
+        preview.faults().is_empty() && says(&preview).contains("hold 2 (0–3)"),
         "the place is kept"
     );
 

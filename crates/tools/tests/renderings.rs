@@ -25,7 +25,7 @@ fn art(clip: &str, colors: u32) -> (Art, ClipId) {
     );
     let art =
         load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(colors).to_png())).unwrap();
-    let clip = art.reel.clip_id("c").unwrap();
+    let clip: ClipId = art.reel.id("c").unwrap();
     (art, clip)
 }
 
@@ -175,7 +175,7 @@ fn many_colors_are_brought_down_to_near_ones() {
     }
     let text = "reel = 1\n[sheets.s]\nimage = \"s.png\"\n[clips.c]\nframes = 0\nfps = 1\n";
     let art = load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(picture.to_png())).unwrap();
-    let rendering = Rendering::of(&art, art.reel.clip_id("c").unwrap()).unwrap();
+    let rendering = Rendering::of(&art, art.reel.id::<ClipId>("c").unwrap()).unwrap();
     let image = read_gif(&rendering.to_bytes(Format::Gif).unwrap());
     let pairs = image.0[0].0.rgba().iter().zip(picture.rgba());
     let off = pairs.map(|(a, b)| u64::from(a.abs_diff(*b))).collect::<Vec<_>>();
@@ -191,7 +191,7 @@ fn mirrored_clips_are_written_mirrored() {
                 [clips.walk]\nrows = { right = 0 }\ntake = [0, 3, 5]\nfps = 10\n\
                 [facings.walk]\nleft = { mirror = \"right\" }\n";
     let art = load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet(200).to_png())).unwrap();
-    let rendering = |name: &str| Rendering::of(&art, art.reel.clip_id(name).unwrap()).unwrap();
+    let rendering = |name: &str| Rendering::of(&art, art.reel.id::<ClipId>(name).unwrap()).unwrap();
     let series = |rendering: Rendering<'_>| -> Vec<Pixels> {
         rendering.series().map(Result::unwrap).collect()
     };

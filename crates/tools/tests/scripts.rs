@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::{Art, Loader, Pixels, Severity, load};
-use lucky_reel_core::{Actor, Event, EventKind, Ticks};
+use lucky_reel_core::{Actor, Event, EventKind, RoleId, Ticks};
 use lucky_reel_tools::script::Script;
 use lucky_reel_tools::{Theme, chart, check};
 use proptest::prelude::*;
@@ -18,14 +18,14 @@ const NIGHT: &str = "# Bram's night\n\nat 0s face right\nat 0.4s set moving=true
     at 4.3s hit-stop 80ms\nat 4.9s face left\nat 5s take off dusk\nat 5.6s set moving=false\nat 5.7s speed 0.5\n";
 
 fn played(art: &Art, script: &Script, step: Ticks) -> (Actor, Vec<(Ticks, Event)>) {
-    let role = art.reel.role_id("bram").unwrap();
+    let role: RoleId = art.reel.id("bram").unwrap();
     let (mut actor, mut rows) = (Actor::new(&art.reel, role), Vec::new());
     let (mut now, end) = (Ticks::ZERO, Ticks::from_secs(7));
     while now < end {
         let dt = step.min(end - now);
         let read = script.advance(&art.reel, &mut actor, now, dt, |at, event: Event| {
             // When it happened is what counts, not in which update.
-            let event = event.with_at(Ticks::ZERO);
+            let event = Event { at: Ticks::ZERO, ..event };
             rows.push((at, event));
             Ok::<(), ()>(())
         });
@@ -42,7 +42,7 @@ proptest! {
     #[test]
     fn updates_make_no_difference(step in 100_000_u64..200_000_000) {
         let art = greenhouse("bram");
-        let role = art.reel.role(art.reel.role_id("bram").unwrap()).unwrap();
+        let role = art.reel.role(art.reel.id::<RoleId>("bram").unwrap()).unwrap();
         let script = Script::parse("night.txt", NIGHT, role).unwrap();
         let (whole, rows) = played(&art, &script, Ticks::MAX);
         let (split, split_rows) = played(&art, &script, Ticks::new(step));
@@ -55,13 +55,13 @@ proptest! {
 fn a_night_is_reported_and_drawn() {
     let art = greenhouse("bram");
     let reel = &art.reel;
-    let role = reel.role(reel.role_id("bram").unwrap()).unwrap();
+    let role = reel.role(reel.id::<RoleId>("bram").unwrap()).unwrap();
     let script = Script::parse("night.txt", NIGHT, role).unwrap();
     let (_, rows) = played(&art, &script, Ticks::MAX);
     let reported = rows.iter().filter_map(|(at, event)| match event.kind {
-        EventKind::Cue(cue, cause) => Some((at.as_millis_f64(), reel.cue_name(cue), cause.name())),
+        EventKind::Cue(cue, cause) => Some((at.as_millis_f64(), reel.name(cue), cause.name())),
         EventKind::Bridge(bridge, cause) => {
-            Some((at.as_millis_f64(), reel.bridge_name(bridge), cause.name()))
+            Some((at.as_millis_f64(), reel.name(bridge), cause.name()))
         }
         _ => None,
     });
@@ -87,7 +87,7 @@ fn a_night_is_reported_and_drawn() {
     let yellow = [0xff, 0xc8, 0x57, 255];
     let row = (0..picture.size()[1])
         .map(|y| (0..1280).filter(|x| picture.pixel([*x, y]) == yellow).count());
-    let is_step = |event: &Event| event.mark().is_some_and(|mark| reel.mark_name(mark) == "step");
+    let is_step = |event: &Event| event.mark().is_some_and(|mark| reel.name(mark) == "step");
     let steps = rows.iter().filter(|(_, event)| is_step(event));
     let steps = steps.count();
     assert!(
@@ -99,7 +99,7 @@ fn a_night_is_reported_and_drawn() {
 #[test]
 fn lines_that_tell_nothing_are_reported_with_their_place() {
     let art = greenhouse("bram");
-    let role = art.reel.role(art.reel.role_id("bram").unwrap()).unwrap();
+    let role = art.reel.role(art.reel.id::<RoleId>("bram").unwrap()).unwrap();
     let text = "at 1s set movin=true\n  at soon face left\nface left\nat 1s face lft\nat 1s wear dask\n\
                 at 1s set foot=up\nat 1s set pace=fast\nat 1s jump\nat 1s speed 1e9\nat 1s take dusk\n";
     let error = Script::parse("night.txt", text, role).unwrap_err();

@@ -2,7 +2,7 @@
 
 use std::mem::MaybeUninit;
 
-use lucky_reel::{Actor, ChoiceId, Directions, Facing, FactError, FactId, FactType, Reel, Ticks};
+use lucky_reel::{Actor, Directions, Facing, FactError, Reel, Ticks, cue::FactType, id::{ChoiceId, FactId}};
 
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;

@@ -36,7 +36,7 @@ pub extern "C" fn lucky_clock_step(
 ) -> LuckyStatus {
     done(|| {
         let out = given(out)?;
-        out.write(given(clock)?.0.step_secs_f64(seconds).get());
+        out.write(given(clock)?.0.step_secs(seconds).get());
         Ok(())
     })
 }

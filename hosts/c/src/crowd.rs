@@ -3,10 +3,7 @@
 use std::ffi::c_void;
 use std::mem::MaybeUninit;
 
-use lucky_reel::{
-    ClipId, Crowd, Event, EventMask, FactError, FactId, FactType, Flips, InstanceWriter, MemberId,
-    NewMember, Placement, Speed, Ticks,
-};
+use lucky_reel::{ClipId, Crowd, Event, EventMask, FactError, Flips, InstanceWriter, NewMember, Placement, Speed, Ticks, crowd::{Target, MemberId}, cue::FactType, id::FactId};
 
 use crate::actor::{SetFact, facing, set_fact};
 use crate::art::LuckyArt;
@@ -381,13 +378,13 @@ pub unsafe extern "C" fn lucky_crowd_instances(
         let count = given(count)?;
         // SAFETY: the header asks for both.
         let (places, out) = unsafe { (list(places, place_count)?, self::room(out, room)?) };
-        let placed = crowd.ids().filter_map(|member| {
+        let placed = crowd.ids(Target::All).filter_map(|member| {
             let place: Placement = (*places.get(member.index())?).into();
             let picture = crowd.packed_frame(member);
             picture.frame()?;
             Some(writer.make(picture, place))
         });
-        let mut placed = placed.map(|made: lucky_reel::Instance| LuckyInstance {
+        let mut placed = placed.map(|made: lucky_reel::view::Instance| LuckyInstance {
             origin: made.origin,
             axis_x: made.axis_x,
             axis_y: made.axis_y,

@@ -3,10 +3,7 @@
 use std::ffi::c_char;
 use std::mem::MaybeUninit;
 
-use lucky_reel::{
-    BridgeId, ChoiceId, ClipId, CueId, FactId, FactType, LookId, MarkId, NameError, PointId, Reel,
-    RoleId, SpanId,
-};
+use lucky_reel::{ClipId, MarkId, Reel, cue::FactType, id::{BridgeId, ChoiceId, CueId, FactId, LookId, PointId, RoleId, SpanId}, reel::NameError};
 
 use crate::art::LuckyArt;
 use crate::from_c::{given, room, text};
@@ -257,7 +254,7 @@ pub unsafe extern "C" fn lucky_fact(
         // SAFETY: the header asks for a text.
         let (reel, name) = (given(art)?.reel(), unsafe { text(name) }?);
         fn of<T: FactType>(reel: &Reel, name: &str) -> Result<u64, NameError> {
-            reel.fact_id::<T>(name).map(FactId::to_bits)
+            reel.id::<FactId<T>>(name).map(FactId::to_bits)
         }
         let bits = of::<bool>(reel, name)
             .or_else(|_| of::<i32>(reel, name))
@@ -305,7 +302,7 @@ pub unsafe extern "C" fn lucky_clip_name(
     size: usize,
 ) -> LuckyStatus {
     // SAFETY: the header asks for room.
-    done(|| unsafe { write_name(given(art)?.reel().clip_name(clip.into()), out, size) })
+    done(|| unsafe { write_name(given(art)?.reel().name(clip.into()), out, size) })
 }
 
 /// Writes the name of a mark, as `lucky_clip_name` does.
@@ -320,7 +317,7 @@ pub unsafe extern "C" fn lucky_mark_name(
     size: usize,
 ) -> LuckyStatus {
     // SAFETY: the header asks for room.
-    done(|| unsafe { write_name(given(art)?.reel().mark_name(mark.into()), out, size) })
+    done(|| unsafe { write_name(given(art)?.reel().name(mark.into()), out, size) })
 }
 
 /// # Safety

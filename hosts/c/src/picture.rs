@@ -2,7 +2,7 @@
 
 use std::mem::MaybeUninit;
 
-use lucky_reel::{PackedFrame, Placement, Rect, View};
+use lucky_reel::{Placement, View, reel::Rect, view::PackedFrame};
 
 use crate::art::LuckyArt;
 use crate::from_c::given;

@@ -2,7 +2,7 @@
 
 use std::mem::MaybeUninit;
 
-use lucky_reel::{Event, Player, Reel, Speed, Ticks};
+use lucky_reel::{Flips, Event, Player, Reel, Speed, Ticks};
 
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
@@ -138,9 +138,9 @@ pub extern "C" fn lucky_set_paused(
 ) -> LuckyStatus {
     change(art, player, |_, player| {
         if paused {
-            player.pause();
+            player.set_paused(true);
         } else {
-            player.resume();
+            player.set_paused(false);
         }
         Ok(())
     })
@@ -168,7 +168,7 @@ pub extern "C" fn lucky_set_flips(
     y: bool,
 ) -> LuckyStatus {
     change(art, player, |_, player| {
-        player.set_flip_x(x);
+        player.set_flips(Flips { x: x, y: false });
         player.set_flip_y(y);
         Ok(())
     })

@@ -6,7 +6,7 @@ use std::time::{Duration, Instant};
 
 use greenhouse_scene::Input;
 use lucky_reel::assets::Pixels;
-use lucky_reel::{Clock, FixedSteps, Ticks};
+use lucky_reel::{Clock, Ticks, time::FixedSteps};
 use winit::application::ApplicationHandler;
 use winit::dpi::PhysicalSize;
 use winit::event::{ElementState, KeyEvent, WindowEvent};

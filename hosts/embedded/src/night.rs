@@ -4,7 +4,7 @@ use alloc::boxed::Box;
 use core::error::Error;
 use core::fmt::Write;
 
-use lucky_reel_core::{
+use lucky_reel_core::{ClipEnd, 
     Crowd, EventMask, Flips, Grid, Mode, NewClip, NewMember, NewSheet, Placement, Player, Reel,
     Ticks,
 };
@@ -16,7 +16,7 @@ pub fn play(out: &mut impl Write, heap: impl Fn() -> usize) -> Result<(), Box<dy
     let walk = NewClip::of(sheet).frames(0..8).fps(12).mark("step", [1, 5]);
     let walk = builder.clip("walk", walk);
     let land = NewClip::of(sheet).frames(8..12).each(Ticks::from_millis(70)).mode(Mode::Once);
-    let land = builder.clip("land", land.then_play("walk"));
+    let land = builder.clip("land", land.end(ClipEnd::Play("walk".into())));
     let fan = NewClip::of(sheet).frames(12..16).fps(20).mode(Mode::PingPong);
     let fan = builder.clip("fan", fan);
     let flutter = builder.clip("flutter", NewClip::of(sheet).frames(16..32).fps(24));
@@ -38,7 +38,7 @@ pub fn play(out: &mut impl Write, heap: impl Fn() -> usize) -> Result<(), Box<dy
             writeln!(
                 out,
                 "{at}: {} hold {} {:?}",
-                reel.clip_name(event.clip),
+                reel.name(event.clip),
                 event.hold,
                 event.kind
             )?;
@@ -53,7 +53,7 @@ pub fn play(out: &mut impl Write, heap: impl Fn() -> usize) -> Result<(), Box<dy
             writeln!(
                 out,
                 "{}: {:?} {:?}",
-                reel.clip_name(player.clip()),
+                reel.name(player.clip()),
                 quad.corners[0],
                 quad.uv[0]
             )?;

@@ -60,7 +60,7 @@ pub(crate) fn image_array(
 #[cfg(test)]
 mod tests {
     use super::*;
-    use lucky_reel::Instance;
+    use lucky_reel::view::Instance;
 
     #[test]
     fn attributes_are_where_the_library_says() {

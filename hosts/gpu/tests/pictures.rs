@@ -8,6 +8,7 @@ use greenhouse_gpu::{Batch, Gpu};
 use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Art, Loader, Atlas, Pixels};
 use lucky_reel::*;
+use lucky_reel::{id::FrameId, view::{Instance, PackedFrame, SmallInstance}};
 use lucky_reel_tools::Canvas;
 
 fn gpu() -> Option<Gpu> {

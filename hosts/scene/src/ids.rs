@@ -1,6 +1,6 @@
 //! What the scene looks up in its reel, once.
 
-use lucky_reel::{ClipId, FactId, MarkId, NameError, Reel, RoleId};
+use lucky_reel::{ClipId, MarkId, Reel, id::{FactId, RoleId}, reel::NameError};
 
 #[derive(Clone, Debug)]
 pub(crate) struct Ids {
@@ -23,20 +23,20 @@ pub(crate) struct Ids {
 impl Ids {
     pub(crate) fn of(reel: &Reel) -> Result<Ids, NameError> {
         Ok(Ids {
-            bram: reel.role_id("bram")?,
-            moth: reel.role_id("moth")?,
-            moving: reel.fact_id("moving")?,
-            airborne: reel.fact_id("airborne")?,
-            pace: reel.fact_id("pace")?,
-            hurt: reel.fact_id("hurt")?,
-            near: reel.fact_id("near")?,
-            step: reel.mark_id("step")?,
-            puff: reel.clip_id("puff")?,
-            greenhouse: reel.clip_id("greenhouse")?,
-            fan: reel.clip_id("fan")?,
-            drip: reel.clip_id("drip")?,
-            glow: reel.clip_id("glow")?,
-            shine: reel.clip_id("shine")?,
+            bram: reel.id::<RoleId>("bram")?,
+            moth: reel.id::<RoleId>("moth")?,
+            moving: reel.id("moving")?,
+            airborne: reel.id("airborne")?,
+            pace: reel.id("pace")?,
+            hurt: reel.id("hurt")?,
+            near: reel.id("near")?,
+            step: reel.id::<MarkId>("step")?,
+            puff: reel.id::<ClipId>("puff")?,
+            greenhouse: reel.id::<ClipId>("greenhouse")?,
+            fan: reel.id::<ClipId>("fan")?,
+            drip: reel.id::<ClipId>("drip")?,
+            glow: reel.id::<ClipId>("glow")?,
+            shine: reel.id::<ClipId>("shine")?,
         })
     }
 }

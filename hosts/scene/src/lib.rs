@@ -9,10 +9,7 @@ mod moths;
 
 use std::error::Error;
 
-use lucky_reel::{
-    Actor, Crowd, Directions, DrawList, Facing, FactError, InstanceWriter, NameError, Placement,
-    Reel, Ticks, Unison,
-};
+use lucky_reel::{Actor, Crowd, Directions, DrawList, Facing, FactError, InstanceWriter, Placement, Reel, Ticks, Unison, reel::NameError};
 
 use ids::Ids;
 use moths::Moths;
@@ -148,7 +145,7 @@ impl Scene {
     /// The clip that he plays.
     #[must_use]
     pub fn bram_plays<'r>(&self, reel: &'r Reel) -> &'r str {
-        reel.clip_name(self.bram.player().clip())
+        reel.name(self.bram.player().clip())
     }
 
     /// Plays so much time.

@@ -1,9 +1,6 @@
 //! Moths around the lamps: a crowd of actors.
 
-use lucky_reel::{
-    Crowd, DrawList, FactError, InstanceWriter, MemberId, NewMember, Reel, Speed, Ticks,
-    random_start,
-};
+use lucky_reel::{Crowd, DrawList, FactError, InstanceWriter, NewMember, Reel, Speed, Ticks, random_start, crowd::MemberId};
 
 use crate::ids::Ids;
 use crate::{LAMPS, SIZE, whole};

@@ -4,7 +4,7 @@
 
 use greenhouse_scene::{Input, ROLES, Scene};
 use lucky_reel::assets::{Art, Loader};
-use lucky_reel::{DrawList, Instance, InstanceWriter, Ticks};
+use lucky_reel::{DrawList, InstanceWriter, Ticks, view::Instance};
 
 fn loader() -> Loader<'static> {
     let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");

@@ -1,6 +1,6 @@
 //! Pixels to the page, and what to copy from them.
 
-use lucky_reel::Blit;
+use lucky_reel::view::Blit;
 use lucky_reel::assets::{Art, Pixels};
 use wasm_bindgen::Clamped;
 use wasm_bindgen::prelude::*;

@@ -9,7 +9,7 @@ use std::time::Duration;
 
 use greenhouse_scene::{Input, Scene};
 use lucky_reel::assets::Art;
-use lucky_reel::{Clock, DrawItem, DrawList, InstanceWriter};
+use lucky_reel::{Clock, DrawList, InstanceWriter, view::DrawItem};
 use wasm_bindgen::prelude::*;
 
 pub use image::Image;

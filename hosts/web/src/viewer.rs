@@ -73,7 +73,7 @@ impl Viewer {
     /// # Errors
     /// When there is no such clip, or the speed is out of range.
     pub fn show(&mut self, clip: &str, speed: f64) -> Result<(), JsError> {
-        self.player = Player::new(&self.art.reel, self.art.reel.clip_id(clip)?);
+        self.player = Player::new(&self.art.reel, self.art.reel.id(clip)?);
         self.set_speed(speed)
     }
 
@@ -100,10 +100,10 @@ impl Viewer {
         let reel = &self.art.reel;
         let hold = self.player.hold_index(reel).unwrap_or(0);
         let clip = reel.clip(self.player.clip());
-        let (holds, time) = clip.map_or((0, Ticks::ZERO), |clip| {
-            (clip.holds().len(), clip.hold(hold).map_or(Ticks::ZERO, |hold| hold.ticks))
+        let (last, time) = clip.map_or((0, Ticks::ZERO), |clip| {
+            (clip.holds().len() - 1, clip.hold(hold).map_or(Ticks::ZERO, |hold| hold.ticks))
         });
-        format!("{}: hold {hold} of {holds}, counted from 0; {time}", self.clip())
+        format!("{}: hold {hold} (0–{last}); {time}", self.clip())
     }
 
     /// How large the clip gets in pixels: to the left of its pivot, above it, to the right, below.
@@ -142,6 +142,6 @@ fn first(art: &Art) -> Result<Player, JsError> {
 
 impl Viewer {
     fn label(&self, clip: ClipId) -> String {
-        format!("{}/{}", self.art.reel.clip_role(clip), self.art.reel.clip_name(clip))
+        format!("{}/{}", self.art.reel.role_name(clip), self.art.reel.name(clip))
     }
 }

@@ -14,7 +14,7 @@ use std::time::{Duration, Instant};
 use base64::Engine;
 use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Loader, Pixels};
-use lucky_reel::{DrawList, Instance, InstanceWriter};
+use lucky_reel::{DrawList, InstanceWriter, view::Instance};
 use lucky_reel_tools::Canvas;
 use serde_json::{Value, json};
 
@@ -217,13 +217,13 @@ fn the_page_plays_the_scene_and_what_is_dropped_onto_it() {
     assert!(browser.text("#status").contains("steps"), "the game goes on");
     write("fps = 4");
     browser.choose(&[&reel, &image]);
-    browser.until("#status", |text| text.starts_with("lamp/glow: hold 3 of 4"));
+    browser.until("#status", |text| text.starts_with("lamp/glow: hold 3 (0–3)"));
     let lamp = browser.picture();
     assert_eq!(lamp.size(), [16, 16]);
     std::fs::write(&reel, "reel = 2").unwrap();
     browser.choose(&[&reel, &image]);
     browser.until("#problem", |text| text.contains("lamp.reel.toml:1"));
-    browser.until("#status", |text| text.starts_with("lamp/glow: hold 0 of 4"));
+    browser.until("#status", |text| text.starts_with("lamp/glow: hold 0 (0–3)"));
     write("each = \"77ms\"");
     browser.choose(&[&reel, &image]);
     browser.until("#status", |text| text.ends_with(" 77ms"));

@@ -8,7 +8,7 @@ use std::sync::Arc;
 use clap::Parser;
 use greenhouse_desk::{Game, Options, Painter};
 use greenhouse_scene::SIZE;
-use lucky_reel::DrawItem;
+use lucky_reel::view::DrawItem;
 use lucky_reel::assets::Pixels;
 use lucky_reel_tools::Canvas;
 use softbuffer::{Context, Surface};

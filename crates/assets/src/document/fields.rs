@@ -2,7 +2,7 @@ use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::Path;
 
-use lucky_reel_core::problem::nearest;
+use lucky_reel_core::NameError;
 
 use super::{Entry, Node, Value};
 use crate::problem::{Place, Problem, ProblemSource, Severity};
@@ -35,7 +35,7 @@ const OTHER_WORDS: [(&str, &str, &str); 12] = [
 ];
 
 /// At most this many problems of one file are reported.
-pub(crate) const MOST_PROBLEMS: usize = 100;
+pub(crate) const MAX_PROBLEMS: usize = 100;
 /// How many holds and marks one file may list.
 const LISTABLE: usize = 2_000_000;
 
@@ -46,7 +46,7 @@ impl<'f> Notes<'f> {
 
     /// Whether no more problems are reported.
     pub(crate) fn is_full(&self) -> bool {
-        self.problems.len() >= MOST_PROBLEMS
+        self.problems.len() >= MAX_PROBLEMS
     }
 
     /// Something is wrong with the value of a key.
@@ -74,7 +74,7 @@ impl<'f> Notes<'f> {
         let mut warning = Problem::in_text(self.path, self.text, span.clone(), what, fix);
         warning.severity = Severity::Warning;
         key.clone_into(&mut warning.key);
-        if self.warnings.len() < MOST_PROBLEMS {
+        if self.warnings.len() < MAX_PROBLEMS {
             self.warnings.push(warning);
         }
     }
@@ -131,7 +131,7 @@ impl<'f> Notes<'f> {
             self.say(&entry.key_span, &join(path, &entry.key), what, fix);
             return None;
         }
-        let near = nearest(&entry.key, known.iter().copied());
+        let near = NameError::nearest(&entry.key, known.iter().copied());
         let fix = match near {
             Some(near) => format!("did you mean `{near}`? Known here: {}", known.join(", ")),
             None => format!("known here: {}", known.join(", ")),

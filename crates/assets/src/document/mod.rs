@@ -9,7 +9,7 @@ use std::ops::Range;
 use std::path::Path;
 
 pub use fields::join;
-pub(crate) use fields::{Fields, MOST_PROBLEMS, Notes};
+pub(crate) use fields::{Fields, MAX_PROBLEMS, Notes};
 
 use crate::problem::{LoadError, Problem};
 
@@ -78,7 +78,7 @@ pub fn read(path: &Path, text: &str) -> Result<Node, LoadError> {
     }
     parse(text, form).map_err(|errors| {
         let (name, fix) = form.describe();
-        let problems = errors.into_iter().take(MOST_PROBLEMS).map(|(span, message)| {
+        let problems = errors.into_iter().take(MAX_PROBLEMS).map(|(span, message)| {
             Problem::in_text(path, text, span, format!("invalid {name}: {message}"), fix)
         });
         LoadError::new(problems.collect())

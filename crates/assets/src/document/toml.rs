@@ -12,13 +12,13 @@ use toml_parser::{Expected, ParseError, Source};
 use super::{Entry, Node, SyntaxErrors, Value};
 
 /// Tables, lists and dotted keys are nested at most so deep.
-const MOST_LEVELS: u32 = 80;
+const MAX_LEVELS: u32 = 80;
 
 pub(super) fn parse(text: &str) -> Result<Node, SyntaxErrors> {
     let source = Source::new(text);
     let (mut events, mut errors) = (Vec::<Event>::new(), Vec::<ParseError>::new());
     let mut checked = ValidateWhitespace::new(&mut events, source);
-    let mut guarded = RecursionGuard::new(&mut checked, MOST_LEVELS);
+    let mut guarded = RecursionGuard::new(&mut checked, MAX_LEVELS);
     parse_document(&source.lex().into_vec(), &mut guarded, &mut errors);
     let mut problems: SyntaxErrors = Vec::new();
     if errors.is_empty() {
@@ -105,7 +105,7 @@ impl Reader<'_, '_> {
             self.events.next();
             path.push(self.key(key));
         }
-        if path.len() >= MOST_LEVELS as usize {
+        if path.len() >= MAX_LEVELS as usize {
             let span = path[0].1.clone();
             self.problems.push((span, "the key has too many parts".to_owned()));
             path.truncate(1);

@@ -4,7 +4,7 @@ use std::collections::{BTreeMap, BTreeSet};
 use std::ops::Range;
 
 use lucky_reel_core::problem::{Key, Section};
-use lucky_reel_core::{ExactTime, Facing, Mode, NewClip, Ticks};
+use lucky_reel_core::{ClipEnd, ExactTime, Facing, Mode, NameError, NewClip, Ticks};
 
 use super::cuts::read_pivot;
 use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
@@ -48,7 +48,7 @@ pub(super) fn read(
 ) -> SetsByRows {
     let entries = Entries::read(to.notes, defaults, clips);
     for name in &entries.unreadable {
-        to.builder.incomplete(Section::Clips, name);
+        Section::Clips.mark_incomplete(to.builder, name);
     }
     let none = entries.len() == 0 && entries.unreadable.is_empty();
     if none && clips.is_none_or(|clips| clips.table().is_some()) {
@@ -82,7 +82,7 @@ pub(super) fn read(
                 to.builder.clip(&made.name, clip);
             }
             if !sound || made.frames.is_none() {
-                to.builder.incomplete(Section::Clips, &made.name);
+                Section::Clips.mark_incomplete(to.builder, &made.name);
             }
         }
         to.notes.listable = to.notes.listable.min(silent.listable);
@@ -128,7 +128,7 @@ fn sheet_of<'s>(
     let sheet = sheets.get(name);
     if sheet.is_none() {
         let names = sheets.keys().map(String::as_str);
-        let fix = match lucky_reel_core::problem::nearest(name, names.clone()) {
+        let fix = match NameError::nearest(name, names.clone()) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("the sheets are {}", names.collect::<Vec<_>>().join(", ")),
         };
@@ -338,9 +338,8 @@ impl ClipReader<'_, '_> {
             match (found, said.node.text()) {
                 (Some(mode), _) => clip = clip.mode(*mode),
                 (None, text) => {
-                    let near = text.and_then(|text| {
-                        lucky_reel_core::problem::nearest(text, MODES.map(Mode::name))
-                    });
+                    let near =
+                        text.and_then(|text| NameError::nearest(text, MODES.map(Mode::name)));
                     let fix = match near {
                         Some(near) => format!("did you mean `{near}`?"),
                         None => "use \"loop\", \"ping-pong\" or \"once\"".to_owned(),
@@ -368,14 +367,14 @@ impl ClipReader<'_, '_> {
         let Some(said) = self.said("end") else { return clip };
         let path = said.path();
         match (&said.node.value, said.node.text()) {
-            (_, Some("stay")) => clip.then_stay(),
-            (_, Some("first")) => clip.then_first(),
-            (_, Some("vanish")) => clip.then_vanish(),
+            (_, Some("stay")) => clip.end(ClipEnd::Stay),
+            (_, Some("first")) => clip.end(ClipEnd::First),
+            (_, Some("vanish")) => clip.end(ClipEnd::Vanish),
             (Value::Table(_), _) => {
                 let fields = notes.fields(said.node, &path, &["play"]);
                 match fields.and_then(|fields| fields.get("play")) {
                     Some(play) if play.text().is_some() => {
-                        clip.then_play(self.clip_to_play(play.text().unwrap_or_default()))
+                        clip.end(ClipEnd::Play(self.clip_to_play(play.text().unwrap_or_default())))
                     }
                     Some(play) => {
                         notes.say_kind(play, &join(&path, "play"), "the name of a clip");

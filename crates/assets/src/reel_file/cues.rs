@@ -3,9 +3,7 @@
 use std::ops::Range;
 
 use lucky_reel_core::problem::{Key, Section};
-use lucky_reel_core::{
-    Condition, ConditionPart, Facing, FactKind, FactValue, NewBridge, NewCue, NewPhases,
-};
+use lucky_reel_core::{Condition, ConditionPart, Facing, FactKind, FactValue, NewBridge, NewCue};
 
 use super::To;
 use super::facts::{Kinds, value_of};
@@ -316,14 +314,11 @@ fn read_phases(to: &mut To<'_, '_>, phases: &Node) {
             continue;
         };
         let clips = texts(to.notes, clips, &join(&path, "clips"), "the names of clips");
-        let mut group = NewPhases::of(clips.unwrap_or_default());
         let kept = fields.get("align");
-        if let Some(kept) = kept.and_then(|node| align(to.notes, node, &join(&path, "align"))) {
-            group = group.align(kept);
-        }
+        let kept = kept.and_then(|node| align(to.notes, node, &join(&path, "align")));
         let home = Home { table: "phases", entry: nth };
         to.origin(Section::Phases, Origin::new(home, &entry.key, entry));
-        to.builder.phases(&entry.key, group);
+        to.builder.phases(&entry.key, clips.unwrap_or_default(), kept.unwrap_or_default());
         to.incomplete_since(before, Section::Phases, &entry.key);
     }
 }

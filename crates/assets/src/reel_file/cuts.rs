@@ -2,7 +2,7 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{Grid, NewFrame, Pivot, Rect};
+use lucky_reel_core::{Grid, NameError, NewFrame, Pivot, Rect};
 
 use crate::document::{Node, Notes, Value, join};
 
@@ -160,7 +160,7 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
             return Some(*pivot);
         }
         let names = Pivot::NAMED.map(|(name, _)| name);
-        let fix = match lucky_reel_core::problem::nearest(name, names) {
+        let fix = match NameError::nearest(name, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("use one of {}, or pixels such as [16, 30]", names.join(", ")),
         };

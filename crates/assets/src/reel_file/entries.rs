@@ -1,5 +1,6 @@
 //! `[clips.NAME]` and `[defaults]` as written, and what a clip takes over from others.
 
+use lucky_reel_core::NameError;
 use std::collections::BTreeMap;
 
 use super::origins::{Elsewhere, Home};
@@ -14,7 +15,7 @@ const CLIP: [&str; 18] = [
 const DEFAULTS: [&str; 8] = ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest"];
 
 /// How many clips one may be like, by way of one another.
-const MOST_ALIKE: usize = 32;
+const MAX_IDENTICAL: usize = 32;
 
 /// Of these only one says where the frames come from.
 pub(super) const FRAMES: [&str; 4] = ["frames", "row", "column", "rows"];
@@ -143,7 +144,7 @@ impl<'n> Entries<'n> {
             let Some((found, row)) = self.find(name) else {
                 if own {
                     let names = self.list.iter().map(|written| &*written.entry.key);
-                    let fix = match lucky_reel_core::problem::nearest(name, names) {
+                    let fix = match NameError::nearest(name, names) {
                         Some(near) => format!("did you mean `{near}`?"),
                         None => "name a clip of this file".to_owned(),
                     };
@@ -158,7 +159,7 @@ impl<'n> Entries<'n> {
                 }
                 break;
             }
-            if members.len() >= MOST_ALIKE {
+            if members.len() >= MAX_IDENTICAL {
                 if own {
                     let what = "the clip is like too many others, by way of one another";
                     notes.say(&like.span, &key, what, "let it be like one of the last of them");

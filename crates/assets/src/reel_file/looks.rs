@@ -1,7 +1,7 @@
 //! `[looks.NAME]`: other pictures for sheets and clips.
 
-use lucky_reel_core::problem::{Section, nearest};
-use lucky_reel_core::{NewLook, SheetId};
+use lucky_reel_core::problem::Section;
+use lucky_reel_core::{NameError, NewLook, SheetId};
 
 use super::To;
 use super::origins::{Home, Origin};
@@ -88,7 +88,7 @@ fn read_sheet(
     };
     let Some(base) = known.sheets.get(&pair.key) else {
         let names = known.sheets.keys().map(String::as_str);
-        let fix = match nearest(&pair.key, names) {
+        let fix = match NameError::nearest(&pair.key, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => "name a sheet of this file".to_owned(),
         };

@@ -51,15 +51,16 @@ impl RoleFile {
     pub(crate) fn place(&self, problem: &problem::Problem) -> Option<Problem> {
         let (span, key) = self.origins.place(problem.site(), &self.root)?;
         let mut message = problem.message();
-        if let problem::ProblemKind::NameTwice { section, first, .. } = problem.kind()
-            && let Some(first) = self.origins.name_span(*section, *first)
+        let section = problem.site().section;
+        if let Some(first) = problem.first()
+            && let Some(first) = self.origins.name_span(section, first)
         {
             let line = Problem::in_text(&self.path, &self.text, first, "", "").line();
             message.push_str(&format!(", the first at line {}", line.unwrap_or_default()));
         }
         let mut fix = problem.fix();
-        if let (problem::ProblemKind::Grid(_), Some(advice)) =
-            (problem.kind(), self.advice.get(&problem.site().name))
+        if problem.code() == "grid"
+            && let Some(advice) = self.advice.get(&problem.site().name)
         {
             fix.push_str("; ");
             fix.push_str(advice);
@@ -182,13 +183,13 @@ impl To<'_, '_> {
 
     /// Notes where the next thing of a section is written.
     fn origin(&mut self, section: Section, origin: Origin) {
-        self.origins.add(section, self.builder.count(section), origin);
+        self.origins.add(section, section.count(self.builder), origin);
     }
 
     /// Tells the builder of a thing of which not all could be read since there were so many problems.
     fn incomplete_since(&mut self, problems: usize, section: Section, name: &str) {
         if self.notes.problems.len() > problems || self.notes.is_full() {
-            self.builder.incomplete(section, name);
+            section.mark_incomplete(self.builder, name);
         }
     }
 }

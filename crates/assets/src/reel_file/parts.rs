@@ -1,6 +1,6 @@
 //! Small values that several tables share.
 
-use lucky_reel_core::{Align, Facing};
+use lucky_reel_core::{Align, Facing, NameError};
 
 use crate::document::{Node, Notes};
 
@@ -35,7 +35,7 @@ pub(super) fn facing(notes: &mut Notes<'_>, node: &Node, path: &str, name: &str)
     let facing = Facing::from_name(name);
     if facing.is_none() {
         let names = Facing::ALL.map(Facing::name);
-        let fix = match lucky_reel_core::problem::nearest(name, names) {
+        let fix = match NameError::nearest(name, names) {
             Some(near) => format!("did you mean `{near}`?"),
             None => format!("the facings are {}", names.join(", ")),
         };

@@ -9,7 +9,7 @@ use std::io::{self, Write};
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Pixels;
-use lucky_reel::{FixedSteps, Ticks};
+use lucky_reel::{Ticks, time::FixedSteps};
 use lucky_reel_tools::AnimatedPng;
 
 use crate::arguments::Demo;

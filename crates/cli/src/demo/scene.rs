@@ -1,7 +1,9 @@
 use lucky_reel::assets::{Art, Pixels};
 use lucky_reel::{
-    Actor, ClipId, Crowd, EventMask, Facing, FactError, FactId, LookId, MarkId, Player, Ticks,
+    Actor, ClipId, CommandError, Crowd, EventBuffer, EventMask, Facing, MarkId, Player, Ticks,
     Unison, View,
+    crowd::Target,
+    id::{FactId, LookId},
 };
 use lucky_reel_tools::Canvas;
 
@@ -116,7 +118,7 @@ impl Scene {
             Failure::with_fix("the background is not an image", "build the command again")
         })?;
         let reel = &art.reel;
-        let moth = Actor::new(reel, reel.role_id("moth")?);
+        let moth = Actor::new(reel, reel.id("moth")?);
         let moths = MOTHS.map(|(at, lamp)| {
             let lamp = [f64::from(LAMPS[lamp]), f64::from(LAMP_HEIGHT)];
             Moth { actor: moth, at, lamp }
@@ -124,31 +126,31 @@ impl Scene {
         Ok(Scene {
             background,
             facts: Facts {
-                moving: reel.fact_id("moving")?,
-                airborne: reel.fact_id("airborne")?,
-                pace: reel.fact_id("pace")?,
-                hurt: reel.fact_id("hurt")?,
-                near: reel.fact_id("near")?,
+                moving: reel.id("moving")?,
+                airborne: reel.id("airborne")?,
+                pace: reel.id("pace")?,
+                hurt: reel.id("hurt")?,
+                near: reel.id("near")?,
             },
-            dusk: reel.look_id("dusk")?,
-            puff: reel.clip_id("puff")?,
-            step: reel.mark_id("step")?,
-            left_step: reel.mark_id("step-left")?,
-            drop: reel.mark_id("drop")?,
-            bram: Actor::new(reel, reel.role_id("bram")?),
+            dusk: reel.id::<LookId>("dusk")?,
+            puff: reel.id::<ClipId>("puff")?,
+            step: reel.id::<MarkId>("step")?,
+            left_step: reel.id::<MarkId>("step-left")?,
+            drop: reel.id::<MarkId>("drop")?,
+            bram: Actor::new(reel, reel.id("bram")?),
             bram_at: -20.0,
             height: 0.0,
             done: 0,
             pace: 0.0,
             airborne: false,
             moths: moths.into(),
-            drip: Player::new(reel, reel.clip_id("drip")?),
+            drip: Player::new(reel, reel.id("drip")?),
             puffs: Crowd::new(reel),
             puff_places: Vec::new(),
             tiles: [
-                ("fan", reel.clip_id("fan")?),
-                ("glow", reel.clip_id("glow")?),
-                ("shine", reel.clip_id("shine")?),
+                ("fan", reel.id::<ClipId>("fan")?),
+                ("glow", reel.id::<ClipId>("glow")?),
+                ("shine", reel.id::<ClipId>("shine")?),
             ],
             unison: Unison::new(reel),
             passed: Ticks::ZERO,
@@ -178,12 +180,12 @@ impl Scene {
     /// A good moment for a still: he looks at us, and a puff is in the air.
     pub(super) fn is_photogenic(&self) -> bool {
         let hold = |puff| self.puffs.player(puff)?.hold_index(&self.art.reel);
-        let puff = self.puffs.ids().any(|puff| hold(puff) == Some(3));
+        let puff = self.puffs.ids(Target::All).any(|puff| hold(puff) == Some(3));
         puff && (100.0..200.0).contains(&self.bram_at)
     }
 
     /// Tells Bram what the plan says by now.
-    fn tell_bram(&mut self) -> Result<(), FactError> {
+    fn tell_bram(&mut self) -> Result<(), CommandError> {
         let Facts { moving, airborne, pace, hurt, .. } = self.facts;
         let now = self.passed.as_secs_f64();
         for (_, tell) in PLAN.iter().skip(self.done).take_while(|(at, _)| *at <= now) {
@@ -210,7 +212,7 @@ impl Scene {
         Ok(())
     }
 
-    pub(super) fn update(&mut self, dt: Ticks) -> Result<(), FactError> {
+    pub(super) fn update(&mut self, dt: Ticks) -> Result<(), CommandError> {
         self.tell_bram()?;
         let reel = &self.art.reel;
         self.happened.updates += 1;
@@ -221,8 +223,9 @@ impl Scene {
         }
         let seconds = dt.as_secs_f64();
         // Who lands or stumbles does not get on.
-        let cue = self.bram.cue().and_then(|cue| reel.role(self.bram.role())?.cue(cue));
-        if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes()) {
+        let role = reel.role(self.bram.role());
+        let cue = role.and_then(|role| role.cues().find(|cue| Some(cue.id) == self.bram.cue()));
+        if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes) {
             self.bram_at += f64::from(self.pace) * seconds;
         }
         let wanted = if self.airborne { HOVERS } else { 0.0 };
@@ -235,14 +238,15 @@ impl Scene {
 
         let touched = BLOSSOMS.iter().filter(|(at, _)| (before..self.bram_at).contains(at));
         for (_, place) in touched {
-            let Some(puff) = self.puffs.spawn(self.puff) else { continue };
+            let puff = self.puffs.spawn(self.puff)?;
             self.puff_places.resize(self.puffs.slots(), [0; 2]);
             self.puff_places[puff.index()] = *place;
             self.happened.puffs_shown += 1;
         }
         // Who vanishes is gone by itself.
-        let gone = &mut self.happened.puffs_gone;
-        self.puffs.advance_with(dt, EventMask::ENDS, |_, _| *gone += 1);
+        let mut events = EventBuffer::new();
+        self.puffs.advance_into(dt, EventMask::ENDS, &mut events);
+        self.happened.puffs_gone += events.iter().count();
 
         self.unison.advance(dt);
         let drop = self.drop;
@@ -277,7 +281,7 @@ impl Scene {
         for moth in &self.moths {
             draw(moth.actor.view(&self.art.reel), moth.at.map(|side| side.round() as i32));
         }
-        for puff in self.puffs.ids() {
+        for puff in self.puffs.ids(Target::All) {
             draw(self.puffs.view(puff), self.puff_places[puff.index()]);
         }
         for x in LAMPS {

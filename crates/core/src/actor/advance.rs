@@ -36,7 +36,7 @@ impl Actor {
     /// happens until the whole state of the actor repeats.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, EventKind, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
+    /// # use lucky_reel_core::{RoleId, Actor, EventKind, Grid, Mode, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// let new = || NewClip::of(sheet).each(Ticks::from_millis(100)).frames(0..2);
@@ -46,9 +46,9 @@ impl Actor {
     /// builder.cue("again", NewCue::play("second-blow").when(Condition::fact("hits", 1)));
     /// builder.cue("begin", NewCue::play("first-blow"));
     /// let reel = builder.build()?;
-    /// let mut bram = Actor::new(&reel, reel.role_id("")?);
+    /// let mut bram = Actor::new(&reel, reel.id("")?);
     /// let taken = bram.advance(&reel, Ticks::from_secs(1)).filter_map(|event| match event.kind {
-    ///     EventKind::Cue(cue, _) => Some((reel.cue_name(cue), event.at)),
+    ///     EventKind::Cue(cue, _) => Some((reel.name(cue), event.at)),
     ///     _ => None,
     /// });
     /// let expected = [("begin", Ticks::ZERO), ("again", Ticks::from_millis(100))];

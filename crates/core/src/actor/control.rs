@@ -1,60 +1,31 @@
 //! What the game tells an actor, and what can be asked of it.
 
-use core::fmt;
-
 use super::state::{Actor, DIRTY};
+use crate::checksum::Checksum;
+use crate::command_error::CommandError;
 use crate::cue::{FactId, FactKind, FactType, FactValue};
+use crate::event::Event;
 use crate::facing::Facing;
-use crate::ids::{BridgeId, CueId, LookId, NONE, RoleId, SpanId};
+use crate::ids::{BridgeId, CueId, LookId, NONE, RoleId};
 use crate::play::Player;
 use crate::reel::Reel;
-use crate::sheet::PackedFrame;
+use crate::sheet::{Flips, PackedFrame};
 use crate::time::{Speed, Ticks};
-use crate::view::{LookError, LookSet, View};
-
-/// Why a fact cannot be set.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub enum FactError {
-    /// It is a fact of another role.
-    OtherRole,
-    /// The number is not finite, or the word is another fact's.
-    Value,
-    /// The role has no fact of this name.
-    Unknown,
-    /// The member of a crowd has gone.
-    Gone,
-    /// The member of a crowd is a player, which has no facts.
-    NotAnActor,
-}
-
-impl fmt::Display for FactError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(match self {
-            FactError::OtherRole => "the fact is of another role: look it up by `role/name`",
-            FactError::Value => {
-                "the fact cannot be this: give a finite number, or one of its choices"
-            }
-            FactError::Unknown => "the role has no such fact: look at its facts",
-            FactError::Gone => "the member has left the crowd: forget its id",
-            FactError::NotAnActor => "the member is a player, not an actor: spawn it with a role",
-        })
-    }
-}
-
-impl core::error::Error for FactError {}
+use crate::view::{LookSet, View};
 
 impl Actor {
     /// Sets a fact. Cues are evaluated with all changes together at the start of the next
     /// advance. Setting the value that a fact already has changes nothing.
     ///
     /// # Errors
-    /// When the fact is of another role; when a number is not finite. Nothing is changed then.
-    pub fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
+    /// When the fact is of another reel or role; when a number is not finite, or the choice is another
+    /// fact's.
+    pub fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), CommandError> {
         if fact.role != self.role() {
-            return Err(FactError::OtherRole);
+            let is_of_reel = fact.role.family == self.player.family;
+            return Err(if is_of_reel { CommandError::OtherRole } else { CommandError::UnknownId });
         }
-        let bits = value.to_bits(fact.role, fact.slot).ok_or(FactError::Value)?;
+        let bits = value.to_bits(fact.role, fact.slot).ok_or(CommandError::Value)?;
         if T::KIND == FactKind::Pulse {
             self.set_off(fact.slot);
         } else {
@@ -71,7 +42,7 @@ impl Actor {
     /// When the pulse is of another role.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, Grid, Mode, NewClip, NewCue, NewFact, NewSheet, Reel, Ticks, Condition};
+    /// # use lucky_reel_core::{CueId, RoleId, Actor, Grid, Mode, NewClip, NewCue, NewFact, NewSheet, Reel, Ticks, Condition};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # builder.clip("idle", NewClip::of(sheet).frames([0]));
@@ -80,15 +51,15 @@ impl Actor {
     /// builder.cue("hurt", NewCue::play("stumble").when(Condition::fact("hurt", true)).finish());
     /// builder.cue("resting", NewCue::play("idle"));
     /// let reel = builder.build()?;
-    /// let mut bram = Actor::new(&reel, reel.role_id("")?);
-    /// bram.pulse(reel.fact_id("hurt")?)?;
+    /// let mut bram = Actor::new(&reel, reel.id("")?);
+    /// bram.pulse(reel.id("hurt")?)?;
     /// bram.advance(&reel, Ticks::from_millis(300));
-    /// assert_eq!(bram.cue(), Some(reel.cue_id("hurt")?)); // long fallen, and it runs to its end
+    /// assert_eq!(bram.cue(), Some(reel.id::<CueId>("hurt")?)); // long fallen, and it runs to its end
     /// bram.advance(&reel, Ticks::from_millis(300));
-    /// assert_eq!(bram.cue(), Some(reel.cue_id("resting")?));
+    /// assert_eq!(bram.cue(), Some(reel.id::<CueId>("resting")?));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    pub fn pulse(&mut self, fact: FactId<()>) -> Result<(), FactError> {
+    pub fn pulse(&mut self, fact: FactId<()>) -> Result<(), CommandError> {
         self.set(fact, ())
     }
 
@@ -101,11 +72,11 @@ impl Actor {
         reel: &Reel,
         name: &str,
         value: &FactValue,
-    ) -> Result<(), FactError> {
-        let role = reel.role(self.role()).ok_or(FactError::OtherRole)?;
-        let fact = role.facts().find(|fact| fact.name() == name).ok_or(FactError::Unknown)?;
-        let bits = fact.data.bits_of(value).ok_or(FactError::Value)?;
-        match (fact.kind(), bits) {
+    ) -> Result<(), CommandError> {
+        let role = reel.role(self.role()).ok_or(CommandError::UnknownId)?;
+        let fact = role.facts().find(|fact| fact.name == name).ok_or(CommandError::UnknownId)?;
+        let bits = fact.data.bits_of(value).ok_or(CommandError::Value)?;
+        match (fact.kind, bits) {
             (FactKind::Pulse, 0) => {}
             (FactKind::Pulse, _) => self.set_off(fact.slot),
             _ => self.set_bits(fact.slot, bits),
@@ -117,8 +88,8 @@ impl Actor {
     /// no such fact.
     #[must_use]
     pub fn value_by_name(&self, reel: &Reel, name: &str) -> Option<FactValue> {
-        let fact = reel.role(self.role())?.facts().find(|fact| fact.name() == name)?;
-        if fact.kind() == FactKind::Pulse {
+        let fact = reel.role(self.role())?.facts().find(|fact| fact.name == name)?;
+        if fact.kind == FactKind::Pulse {
             let bit = 1_u32.checked_shl(u32::from(fact.slot)).unwrap_or(0);
             return Some(FactValue::Flag(self.pulses & bit != 0));
         }
@@ -136,7 +107,7 @@ impl Actor {
 
     /// Sets a fact's bits; setting an equal value is no change.
     pub(super) fn set_bits(&mut self, slot: u8, bits: u32) {
-        let fact = &mut self.facts[usize::from(slot) % crate::cue::MOST_FACTS];
+        let fact = &mut self.facts[usize::from(slot) % crate::cue::MAX_FACTS];
         if *fact != bits {
             *fact = bits;
             self.set_flag(DIRTY, true);
@@ -148,7 +119,7 @@ impl Actor {
         let bit = 1_u32.checked_shl(u32::from(slot)).unwrap_or(0);
         self.pulses |= bit;
         self.fresh |= bit;
-        self.facts[usize::from(slot) % crate::cue::MOST_FACTS] = 0;
+        self.facts[usize::from(slot) % crate::cue::MAX_FACTS] = 0;
         self.set_flag(DIRTY, true);
     }
 
@@ -169,14 +140,14 @@ impl Actor {
     /// Puts on a look, over the others.
     ///
     /// # Errors
-    /// When four are worn already, or the reel has no such look.
-    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), LookError> {
+    /// When four are worn already, or the reel does not know the look.
+    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), CommandError> {
         self.looks.wear(reel, look)
     }
 
-    /// Takes a look off.
-    pub fn take_off(&mut self, look: LookId) {
-        self.looks.take_off(look);
+    /// Takes a look off; `false` where it is not worn.
+    pub fn take_off(&mut self, look: LookId) -> bool {
+        self.looks.take_off(look)
     }
 
     pub(crate) fn set_looks(&mut self, looks: LookSet) {
@@ -200,14 +171,9 @@ impl Actor {
         }
     }
 
-    /// Pauses until [`resume`](Actor::resume). Cues are still evaluated.
-    pub fn pause(&mut self) {
-        self.player.pause();
-    }
-
-    /// Resumes after a pause.
-    pub fn resume(&mut self) {
-        self.player.resume();
+    /// Pauses what it plays, or goes on. Cues are evaluated in a pause, too.
+    pub fn set_paused(&mut self, paused: bool) {
+        self.player.set_paused(paused);
     }
 
     /// Freezes what it plays, as [`Player::hit_stop`]. Cues are still evaluated.
@@ -215,26 +181,15 @@ impl Actor {
         self.player.hit_stop(time);
     }
 
-    /// Mirrors it left to right about its pivot, in addition to what its facing does.
-    pub fn set_flip_x(&mut self, flipped: bool) {
-        self.player.set_flip_x(flipped);
+    /// Mirrors it about its pivot, in addition to what its facing does.
+    pub fn set_flips(&mut self, flips: Flips) {
+        self.player.set_flips(flips);
     }
 
-    /// Mirrors it top to bottom about its pivot.
-    pub fn set_flip_y(&mut self, flipped: bool) {
-        self.player.set_flip_y(flipped);
-    }
-
-    /// The player inside, to read.
+    /// The player inside, to read: its clip, hold, spans, speed and so on.
     #[must_use]
     pub fn player(&self) -> &Player {
         &self.player
-    }
-
-    /// Whether its player is inside this span now: see [`Player::in_span`].
-    #[must_use]
-    pub fn in_span(&self, reel: &Reel, span: SpanId) -> bool {
-        self.player.in_span(reel, span)
     }
 
     /// Its role.
@@ -268,5 +223,38 @@ impl Actor {
     #[must_use]
     pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
         self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())
+    }
+
+    /// What was shown at the moment of an event of its last advance, in the looks that it wears; `None`
+    /// where the reel does not know the event's clip.
+    #[must_use]
+    pub fn view_at<'r>(&self, reel: &'r Reel, event: &Event) -> Option<View<'r>> {
+        event.view(reel, self.player.flips(), &self.looks)
+    }
+
+    /// A number that is the same on every machine for actors that behave identically from here on.
+    #[must_use]
+    pub fn checksum(&self, reel: &Reel) -> u64 {
+        let mut sum = Checksum::default();
+        self.add_to(reel, &mut sum);
+        sum.get()
+    }
+
+    pub(crate) fn add_to(&self, reel: &Reel, sum: &mut Checksum) {
+        let mut actor = *self;
+        actor.rebind(reel);
+        actor.player.add_to(reel, sum);
+        actor.looks.add_to(reel, sum);
+        let names = &reel.data.names;
+        sum.add(names.roles.sum(actor.role));
+        for cue in [actor.cue, actor.target, actor.yields_to] {
+            sum.add(names.cues.sum(cue));
+        }
+        sum.add(names.bridges.sum(actor.bridge));
+        sum.add_pair(actor.pulses, actor.fresh);
+        sum.add_pair(actor.speed.to_bits() as u32, u32::from(actor.changes));
+        let [facing, begun] = [actor.facing, actor.begun_facing].map(|facing| facing as u32);
+        sum.add_pair(facing << 8 | begun, u32::from(actor.flags));
+        actor.facts.chunks(2).for_each(|pair| sum.add_pair(pair[0], pair[1]));
     }
 }

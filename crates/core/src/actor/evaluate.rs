@@ -176,7 +176,7 @@ impl Actor {
     pub(super) fn clip_of(&self, reel: &Reel, target: CueTarget, facing: Facing) -> Option<ClipId> {
         match target {
             CueTarget::Clip(clip) => Some(clip),
-            CueTarget::Facings(set) => reel.clip_facing(set, facing),
+            CueTarget::Facings(set) => reel.facing_data(set).map(|set| set.clip(facing)),
         }
     }
 

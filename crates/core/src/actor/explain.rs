@@ -13,7 +13,7 @@ impl Cue<'_> {
     /// Empty when it matches.
     #[must_use]
     pub fn failing(&self, actor: &Actor) -> Vec<Vec<String>> {
-        let now = actor.circumstances(actor.inside(self.role.reel()));
+        let now = actor.circumstances(actor.inside(self.role.reel));
         if self.data.holds(&now) {
             return Vec::new();
         }

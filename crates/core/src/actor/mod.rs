@@ -24,7 +24,6 @@ mod save;
 mod state;
 mod take_in;
 
-pub use control::FactError;
 pub use events::ActorEvents;
-pub use save::SavedActor;
+pub(crate) use save::SavedActing;
 pub use state::Actor;

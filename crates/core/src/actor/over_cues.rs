@@ -1,6 +1,7 @@
 //! Clips that an actor plays over whatever its cues say.
 
 use super::state::{Actor, DIRTY, DONE, OVER_CUES};
+use crate::command_error::CommandError;
 use crate::ids::{ClipId, CueId, NONE};
 use crate::reel::Reel;
 
@@ -9,11 +10,12 @@ use crate::reel::Reel;
 /// An emote, or what a cut scene wants: it plays once whatever the facts are, then the cues are
 /// evaluated. What plays next begins in the same instant, on a whole tick.
 impl Actor {
-    /// Plays one cycle of a clip over the cues. `false`, and nothing is changed, for an id that the reel
-    /// does not have.
+    /// Plays a number of cycles of a clip over the cues: see
+    /// [`Player::play_times`](crate::Player::play_times). `false`, and nothing is changed, for an id that
+    /// the reel does not know.
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
+    /// # use lucky_reel_core::{CueId, RoleId, Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # builder.clip("idle", NewClip::of(sheet).frames([0]));
@@ -23,23 +25,17 @@ impl Actor {
     /// builder.cue("falling", NewCue::play("fall").when(Condition::fact("airborne", true)));
     /// builder.cue("resting", NewCue::play("idle"));
     /// let reel = builder.build()?;
-    /// let mut bram = Actor::new(&reel, reel.role_id("")?);
-    /// bram.play_once(&reel, wave);
-    /// bram.yield_to_cues_above(&reel, reel.cue_id("resting")?); // waving does not help who falls
+    /// let mut bram = Actor::new(&reel, reel.id("")?);
+    /// bram.play_over_cues(&reel, wave, 1);
+    /// bram.yield_to_cues_above(&reel, reel.id("resting")?)?; // waving does not help who falls
     /// bram.advance(&reel, Ticks::from_millis(300));
     /// assert_eq!(bram.player().clip(), wave);
-    /// bram.set(reel.fact_id("airborne")?, true)?;
+    /// bram.set(reel.id("airborne")?, true)?;
     /// bram.advance(&reel, Ticks::from_millis(1));
-    /// assert_eq!(bram.cue(), Some(reel.cue_id("falling")?));
+    /// assert_eq!(bram.cue(), Some(reel.id::<CueId>("falling")?));
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
-    pub fn play_once(&mut self, reel: &Reel, clip: ClipId) -> bool {
-        self.play_times(reel, clip, 1)
-    }
-
-    /// Like [`play_once`](Actor::play_once), but for this number of cycles: see
-    /// [`Player::play_times`](crate::Player::play_times).
-    pub fn play_times(&mut self, reel: &Reel, clip: ClipId, times: u32) -> bool {
+    pub fn play_over_cues(&mut self, reel: &Reel, clip: ClipId, times: u32) -> bool {
         let plays = self.rebind(reel).is_some() && self.player.play_times(reel, clip, times);
         if plays {
             self.set_flag(OVER_CUES, true);
@@ -54,20 +50,27 @@ impl Actor {
     /// Names the clip that follows what plays, instead of that clip's own end: see
     /// [`Player::then`](crate::Player::then). Over the cues it belongs to what is played over them; else
     /// it follows where no other cue has won by then.
-    pub fn then(&mut self, reel: &Reel, clip: ClipId) -> bool {
+    ///
+    /// # Errors
+    /// When the reel does not know the clip, or the play is over.
+    pub fn then(&mut self, reel: &Reel, clip: ClipId) -> Result<(), CommandError> {
         self.player.then(reel, clip)
     }
 
-    /// Lets every cue above this one break into what plays over the cues. `false` when nothing does, or
-    /// the role has no such cue.
-    pub fn yield_to_cues_above(&mut self, reel: &Reel, cue: CueId) -> bool {
-        let known = cue.number_in(self.player.family);
-        let known =
-            known.filter(|cue| self.role_in(reel).is_some_and(|role| role.cue(*cue).is_some()));
-        let Some(cue) = known.filter(|_| self.plays_over_cues()) else { return false };
-        self.yields_to = cue;
+    /// Lets every cue above this one break into what plays over the cues.
+    ///
+    /// # Errors
+    /// When the role does not have the cue, or nothing plays over the cues.
+    pub fn yield_to_cues_above(&mut self, reel: &Reel, cue: CueId) -> Result<(), CommandError> {
+        let number = cue.number_in(self.player.family).ok_or(CommandError::UnknownId)?;
+        let role = self.role_in(reel).ok_or(CommandError::UnknownId)?;
+        role.cue(number).ok_or(CommandError::UnknownId)?;
+        if !self.plays_over_cues() {
+            return Err(CommandError::Over);
+        }
+        self.yields_to = number;
         self.set_flag(DIRTY, true);
-        true
+        Ok(())
     }
 
     /// Ends what plays over the cues at the start of the next advance; the winning cue begins then.

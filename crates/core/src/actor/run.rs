@@ -3,7 +3,7 @@
 use super::evaluate::Evaluation;
 use super::repeat::Repeat;
 use super::state::{Actor, DIRTY, LOOPED};
-use crate::cue::{MOST_FACTS, RoleData};
+use crate::cue::{MAX_FACTS, RoleData};
 use crate::event::{CueCause, Event, EventKind, serial};
 use crate::ids::NONE;
 use crate::play::{Drive, Plan, Player, Walk};
@@ -47,7 +47,7 @@ impl<'r> ActorRun<'r> {
     /// `None` where nothing happens: no time passes, or the reel is a foreign one.
     pub(super) fn new(reel: &'r Reel, mut actor: Actor, dt: Ticks) -> Option<ActorRun<'r>> {
         let role = actor.rebind(reel).filter(|_| !dt.is_zero())?;
-        for slot in 0..MOST_FACTS {
+        for slot in 0..MAX_FACTS {
             if actor.fresh & 1 << slot != 0 {
                 actor.facts[slot] =
                     role.facts.get(slot).and_then(Option::as_ref).map_or(1, |fact| fact.duration);
@@ -188,12 +188,12 @@ impl<'r> ActorRun<'r> {
             segment.left_plan = walk.plan();
             walk.cross(self.reel)?;
         }
-        let event = walk.boundary.next(self.reel.clip_list());
+        let event = walk.boundary.next(self.reel.clip_list(), Ticks::new(at));
         self.pass(at);
         if let Some(event) = event {
             self.take_in(event.kind, event.clip, repeat);
         }
-        event.map(|event| event.with_at(Ticks::new(at)))
+        event
     }
 
     /// Begins what plays from now on.

@@ -1,92 +1,131 @@
 //! Actors that outlive the program, by any serde format.
 
-use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::state::{ALL_FLAGS, Actor, DIRTY, OWES_TURN};
-use crate::cue::{FactKind, FactValue, RoleData};
+use crate::cue::{FactKind, MAX_FACTS};
 use crate::facing::Facing;
-use crate::ids::{BridgeId, CueId, NONE};
-use crate::play::{RestoreError, SavedPlayer};
+use crate::ids::NONE;
+use crate::play::SavedState;
 use crate::reel::Reel;
+use crate::save::{FoundNames, NameWriter, RestoreError, Savable, Saved};
 use crate::time::Speed;
 
-/// The version of what is written here.
-const VERSION: u32 = 2;
-
-/// An actor as plain data, with names instead of ids, so that another build of the game can load it.
-/// With the feature `serde` it can be written and read by any serde format, text or binary.
-///
-/// A cue, a fact or a look that the reel has lost is left out: the cues are evaluated anew then.
-#[derive(Clone, Debug, PartialEq)]
+/// A saved actor within its table of names: names by their positions in it, from 1, 0 for none.
+#[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
-pub struct SavedActor {
-    version: u32,
-    role: String,
-    player: SavedPlayer,
-    cue: String,
-    bridge: String,
-    target: String,
-    yields_to: String,
+#[allow(unreachable_pub)] // a sealed trait names it
+pub struct SavedActing {
+    role: u16,
+    player: SavedState,
+    cue: u16,
+    bridge: u16,
+    target: u16,
+    yields_to: u16,
     facing: Facing,
     begun_facing: Facing,
     /// In 65,536ths.
     speed: i32,
     changes: u16,
     flags: u8,
-    facts: Vec<(String, FactValue)>,
-    /// Pulses that are up, the ticks for which they are, and whether they are fresh.
-    pulses: Vec<(String, u32, bool)>,
-    looks: Vec<String>,
+    /// Of each fact of the role: what it is; of a pulse, the ticks for which it is still true.
+    facts: Vec<u32>,
+    /// The facts that are pulses and true, by their bits, and those that were set since the last evaluation.
+    pulses: u32,
+    fresh: u32,
+    looks: Vec<u16>,
 }
 
-impl SavedActor {
-    /// Restores the actor, playing from this reel.
-    ///
-    /// # Errors
-    /// When the reel has lost its role or its clip, or the data are not those of an actor.
-    pub fn load(&self, reel: &Reel) -> Result<Actor, RestoreError> {
-        if self.version != VERSION {
-            return Err(RestoreError::Version { found: self.version });
+impl Savable for Actor {
+    type Data = SavedActing;
+
+    fn load(
+        data: &SavedActing,
+        reel: &Reel,
+        names: &FoundNames<'_>,
+    ) -> Result<Option<Actor>, RestoreError> {
+        data.load(reel, names)
+    }
+}
+
+impl SavedActing {
+    pub(crate) fn of(actor: &Actor, reel: &Reel, names: &mut NameWriter<'_>) -> SavedActing {
+        // As the reel sees it, which may be a later version than the one that it last played from.
+        let mut actor = *actor;
+        let role = actor.rebind(reel);
+        let (mut facts, [mut pulses, mut fresh]) = (Vec::new(), [0; 2]);
+        let slots = role.map_or(&[][..], |role| &role.facts).iter().enumerate();
+        for (slot, _) in slots.filter(|(_, fact)| fact.is_some()) {
+            let bit = 1_u32 << facts.len();
+            pulses |= if actor.pulses >> slot & 1 != 0 { bit } else { 0 };
+            fresh |= if actor.fresh >> slot & 1 != 0 { bit } else { 0 };
+            facts.push(actor.facts[slot]);
         }
-        let gone = || RestoreError::RoleGone { role: self.role.clone() };
-        let role = reel.role_id(&self.role).map_err(|_| gone())?;
-        let data = reel.role_data(role).ok_or_else(gone)?;
-        let cue = |name: &str| {
-            let mut cues = data.cues.iter().map(|cue| cue.id);
-            cues.find(|id| reel.cue_name(*id) == name).map_or(NONE, |id| id.number)
+        let cue = |number: u16| {
+            let cues = role.map_or(&[][..], |role| &role.cues);
+            cues.iter().position(|cue| cue.id.number == number).map_or(0, |at| at as u16 + 1)
         };
-        if usize::from(self.changes) > data.cues.len() {
+        let bridges = role.map_or(&[][..], |role| &role.bridges);
+        let bridge = bridges.iter().position(|bridge| bridge.id.number == actor.bridge);
+        SavedActing {
+            role: role.map_or(0, |_| names.role(actor.role)),
+            player: SavedState::of(&actor.player, reel, names),
+            cue: cue(actor.cue),
+            bridge: bridge.map_or(0, |at| at as u16 + 1),
+            target: cue(actor.target),
+            yields_to: cue(actor.yields_to),
+            facing: actor.facing,
+            begun_facing: actor.begun_facing,
+            speed: actor.speed.to_bits(),
+            changes: actor.changes,
+            flags: actor.flags,
+            facts,
+            pulses,
+            fresh,
+            looks: actor.looks.iter().map(|look| names.look(look)).collect(),
+        }
+    }
+
+    /// The actor again; `None` where its role or its clip is lost.
+    pub(crate) fn load(
+        &self,
+        reel: &Reel,
+        names: &FoundNames<'_>,
+    ) -> Result<Option<Actor>, RestoreError> {
+        let Some(role) = names.role(self.role)? else { return Ok(None) };
+        let Some(player) = self.player.load(reel, names)? else { return Ok(None) };
+        let too_many = usize::from(self.changes) > role.data.cues.len();
+        if too_many || self.facts.len() != role.fact_count() || self.facts.len() > MAX_FACTS {
             return Err(RestoreError::Damaged);
         }
-        let mut bridges = data.bridges.iter().map(|bridge| bridge.id);
-        let bridge = bridges.find(|id| reel.bridge_name(*id) == self.bridge);
-        let mut actor = Actor::new(reel, role);
-        actor.player = self.player.load(reel)?;
-        (actor.cue, actor.target) = (cue(&self.cue), cue(&self.target));
-        actor.yields_to = cue(&self.yields_to);
-        actor.bridge = bridge.map_or(NONE, |id| id.number);
+        let mut actor = Actor::new(reel, role.id);
+        actor.player = player;
+        (actor.cue, actor.target) = (role.cue(self.cue)?, role.cue(self.target)?);
+        (actor.yields_to, actor.bridge) = (role.cue(self.yields_to)?, role.bridge(self.bridge)?);
         (actor.facing, actor.begun_facing) = (self.facing, self.begun_facing);
         actor.speed = Speed::from_bits(self.speed).map_err(|_| RestoreError::Damaged)?;
         actor.changes = self.changes;
-        for (name, value) in &self.facts {
-            // What the reel has lost, or made something else, begins as it says now.
-            let _ = actor.set_by_name(reel, name, value);
-        }
-        for (name, left, fresh) in &self.pulses {
-            let Some((slot, longest)) = pulse_of(data, name) else { continue };
-            let bit = 1 << slot;
+        for (at, fact) in role.facts() {
+            let saved = self.facts.get(at).copied().unwrap_or(0);
+            if fact.data.kind != FactKind::Pulse {
+                if let Some(bits) = fact.bits(saved) {
+                    actor.facts[fact.slot] = bits;
+                }
+                continue;
+            }
+            let is_fresh = self.fresh >> at & 1 != 0;
             // Of a fresh one the time begins when it is looked at.
-            let left = if *fresh { 0 } else { (*left).min(longest) };
-            if *fresh || left > 0 {
-                actor.pulses |= bit;
-                actor.fresh |= if *fresh { bit } else { 0 };
-                actor.facts[slot] = left;
+            let left = if is_fresh { 0 } else { saved.min(fact.data.duration) };
+            if is_fresh || self.pulses >> at & 1 != 0 && left > 0 {
+                actor.pulses |= 1 << fact.slot;
+                actor.fresh |= u32::from(is_fresh) << fact.slot;
+                actor.facts[fact.slot] = left;
             }
         }
-        for name in &self.looks {
-            if let Ok(look) = reel.look_id(name) {
+        for look in &self.looks {
+            if let Some(look) = names.look(*look)? {
+                // More than can be worn are those of a damaged save.
                 let _ = actor.wear(reel, look);
             }
         }
@@ -95,79 +134,39 @@ impl SavedActor {
             // What has been set off is looked at in the next advance.
             actor.set_flag(DIRTY, true);
         }
-        let lost = |now: u16, then: &str| now == NONE && !then.is_empty();
-        if lost(actor.cue, &self.cue) || lost(actor.bridge, &self.bridge) {
+        let is_lost = |now: u16, then: u16| now == NONE && then != 0;
+        if is_lost(actor.cue, self.cue) || is_lost(actor.bridge, self.bridge) {
             (actor.bridge, actor.target) = (NONE, NONE);
             actor.set_flag(DIRTY, true);
         }
         if !actor.has(DIRTY) && !actor.has(OWES_TURN) {
             // It plays as fast as its cue says now.
-            let speed = actor.wanted_speed(reel, data);
+            let speed = actor.wanted_speed(reel, role.data);
             actor.player.set_speed(speed);
         }
-        Ok(actor)
+        Ok(Some(actor))
     }
 }
 
 impl Actor {
-    /// This actor as plain data, everything by its name.
+    /// This actor as plain data, everything by its name: see [`Saved`].
     ///
     /// ```
-    /// # use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks};
+    /// # use lucky_reel_core::{RoleId, Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
     /// # builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
     /// # builder.cue("resting", NewCue::play("flutter"));
     /// # let reel = builder.build()?;
-    /// let mut moth = Actor::new(&reel, reel.role_id("")?);
+    /// let mut moth = Actor::new(&reel, reel.id("")?);
     /// moth.advance(&reel, Ticks::from_millis(333));
     /// assert_eq!(moth.save(&reel).load(&reel)?, moth);
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     #[must_use]
-    pub fn save(&self, reel: &Reel) -> SavedActor {
-        // As the reel sees it, which may be a later version than the one that it last played from.
-        let mut actor = *self;
-        actor.rebind(reel);
-        let role = reel.role(actor.role());
-        let all: Vec<_> = role.iter().flat_map(|role| role.facts()).collect();
-        let plain = all.iter().filter(|fact| fact.kind() != FactKind::Pulse);
-        let facts = plain.map(|fact| {
-            let bits = actor.facts[usize::from(fact.slot)];
-            (fact.name().to_string(), fact.data.value_of(bits))
-        });
-        let up = all.iter().filter(|fact| actor.pulses & 1 << fact.slot != 0);
-        let pulses = up.map(|fact| {
-            let left = actor.facts[usize::from(fact.slot)];
-            (fact.name().to_string(), left, actor.fresh & 1 << fact.slot != 0)
-        });
-        let family = actor.player.family;
-        let cue_name = |cue| reel.cue_name(CueId::new(family, cue)).to_string();
-        SavedActor {
-            version: VERSION,
-            role: role.map_or_else(String::new, |role| role.name().to_string()),
-            player: actor.player.save(reel),
-            cue: cue_name(actor.cue),
-            bridge: reel.bridge_name(BridgeId::new(family, actor.bridge)).to_string(),
-            target: cue_name(actor.target),
-            yields_to: cue_name(actor.yields_to),
-            facing: actor.facing,
-            begun_facing: actor.begun_facing,
-            speed: actor.speed.to_bits(),
-            changes: actor.changes,
-            flags: actor.flags,
-            facts: facts.collect(),
-            pulses: pulses.collect(),
-            looks: actor.looks.iter().map(|look| reel.full_look_name(look)).collect(),
-        }
+    pub fn save(&self, reel: &Reel) -> Saved<Actor> {
+        let mut names = NameWriter::new(reel);
+        let acting = SavedActing::of(self, reel, &mut names);
+        Saved::new(names, acting)
     }
-}
-
-/// The slot of a pulse, and the longest time for which it is up.
-fn pulse_of(role: &RoleData, name: &str) -> Option<(usize, u32)> {
-    let mut facts = role.facts.iter().enumerate();
-    facts.find_map(|(slot, fact)| {
-        let fact = fact.as_ref()?;
-        (fact.name == name && fact.kind == FactKind::Pulse).then_some((slot, fact.duration))
-    })
 }

@@ -1,6 +1,6 @@
 use core::fmt;
 
-use crate::cue::{Circumstances, MOST_FACTS, RoleData};
+use crate::cue::{Circumstances, MAX_FACTS, RoleData};
 use crate::facing::Facing;
 use crate::ids::{NONE, RoleId};
 use crate::play::Player;
@@ -14,7 +14,7 @@ use crate::view::LookSet;
 /// The game tells it facts and a facing, as they are, each update; it does the rest.
 ///
 /// ```
-/// use lucky_reel_core::{Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
+/// use lucky_reel_core::{EventKind, FactId, CueId, RoleId, Actor, Grid, NewClip, NewCue, NewSheet, Reel, Ticks, Condition};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
@@ -25,11 +25,12 @@ use crate::view::LookSet;
 /// builder.cue("resting", NewCue::play("rest"));
 /// let reel = builder.build()?;
 ///
-/// let lit = reel.fact_id::<bool>("lit")?;
-/// let mut moth = Actor::new(&reel, reel.role_id("")?);
+/// let lit: FactId<bool> = reel.id("lit")?;
+/// let mut moth = Actor::new(&reel, reel.id("")?);
+/// let drawn: CueId = reel.id("drawn")?;
 /// moth.set(lit, true)?;
 /// for event in moth.advance(&reel, Ticks::from_millis(100)) {
-///     if event.is_cue(reel.cue_id("drawn")?) {
+///     if matches!(event.kind, EventKind::Cue(cue, _) if cue == drawn) {
 ///         assert_eq!(event.at, Ticks::ZERO);
 ///     }
 /// }
@@ -61,7 +62,7 @@ pub struct Actor {
     pub(super) speed: Speed,
     pub(super) looks: LookSet,
     /// By slot; of a pulse, the ticks for which it is still up.
-    pub(super) facts: [u32; MOST_FACTS],
+    pub(super) facts: [u32; MAX_FACTS],
 }
 
 /// The cues must be evaluated at the start of the next advance.
@@ -90,7 +91,7 @@ impl Actor {
         let facing = Facing::Down;
         let mut actor = Actor {
             player: Player::of_number(reel, NONE),
-            facts: [0; MOST_FACTS],
+            facts: [0; MAX_FACTS],
             looks: LookSet::NOTHING,
             speed: Speed::NORMAL,
             pulses: 0,
@@ -154,7 +155,7 @@ impl Actor {
         self.flags & (DIRTY | LOOPED | TURNED | OWES_TURN) == 0
             && self.changes == 0
             && (self.pulses == 0
-                || (0..MOST_FACTS).filter(is_up).all(|slot| may_be_up(slot, self.facts[slot])))
+                || (0..MAX_FACTS).filter(is_up).all(|slot| may_be_up(slot, self.facts[slot])))
     }
 
     /// Takes in how far its player has come.

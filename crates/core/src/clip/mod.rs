@@ -4,7 +4,7 @@ mod new_clip;
 mod stored;
 
 pub use new_clip::NewClip;
-pub(crate) use new_clip::{NewEnd, Times};
+pub(crate) use new_clip::Times;
 pub(crate) use stored::{ClipData, HoldData};
 
 use crate::ids::ClipId;
@@ -18,14 +18,14 @@ use crate::ids::ClipId;
 /// clip it may go below zero; it wraps at 32 bits.
 ///
 /// ```
-/// use lucky_reel_core::{Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+/// use lucky_reel_core::{EventKind, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
 /// let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let glow = NewClip::of(lamp).frames(0..4).each(Ticks::new(1)).mode(Mode::PingPong).repeat(1);
 /// let glow = builder.clip("glow", glow);
 /// let reel = builder.build()?;
-/// let entered = Player::new(&reel, glow).advance(&reel, Ticks::new(99)).filter(|event| event.is_enter());
+/// let entered = Player::new(&reel, glow).advance(&reel, Ticks::new(99)).filter(|event| matches!(event.kind, EventKind::Enter(_)));
 /// assert_eq!(entered.map(|event| event.hold).collect::<Vec<_>>(), [0, 1, 2, 3, 2, 1, 0]);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
@@ -58,15 +58,16 @@ impl Mode {
 /// # End
 ///
 /// It is reported once, as [`EventKind::End`](crate::EventKind::End). Clips that go on to one another may go
-/// round in a ring: a day of it is skipped in constant time.
+/// round in a ring: a day of it is skipped in constant time. A clip to build names the clip that
+/// follows, `ClipEnd<String>`; a built one has its id.
 ///
 /// ```
-/// use lucky_reel_core::{Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
+/// use lucky_reel_core::{ClipEnd, Grid, Mode, NewClip, NewSheet, Player, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
 /// let bram = builder.sheet("bram", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let new = || NewClip::of(bram).each(Ticks::from_millis(100));
-/// let land = builder.clip("land", new().frames([3]).mode(Mode::Once).then_play("idle"));
+/// let land = builder.clip("land", new().frames([3]).mode(Mode::Once).end(ClipEnd::Play("idle".into())));
 /// let idle = builder.clip("idle", new().frames([0, 1]));
 /// let reel = builder.build()?;
 /// let mut player = Player::new(&reel, land);
@@ -75,7 +76,7 @@ impl Mode {
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
-pub enum ClipEnd {
+pub enum ClipEnd<C = ClipId> {
     /// The last hold stays up.
     #[default]
     Stay,
@@ -84,5 +85,5 @@ pub enum ClipEnd {
     /// There is nothing to draw any more.
     Vanish,
     /// Another clip goes on in the same instant, with the time left over.
-    Play(ClipId),
+    Play(C),
 }

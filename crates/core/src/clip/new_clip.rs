@@ -2,7 +2,7 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::ops::RangeInclusive;
 
-use super::Mode;
+use super::{ClipEnd, Mode};
 use crate::cue::FactValue;
 use crate::ids::SheetId;
 use crate::sheet::Pivot;
@@ -38,7 +38,7 @@ pub struct NewClip {
     pub(crate) times: Times,
     pub(crate) mode: Mode,
     pub(crate) repeat: Option<u32>,
-    pub(crate) end: Option<NewEnd>,
+    pub(crate) end: Option<ClipEnd<String>>,
     pub(crate) marks: Vec<(String, Vec<u32>)>,
     pub(crate) spans: Vec<(String, u32, u32)>,
     pub(crate) rest: u32,
@@ -55,15 +55,6 @@ pub(crate) enum Times {
     Each(ExactTime),
     List(Vec<ExactTime>),
     Total(ExactTime),
-}
-
-/// An end whose clip is still a name.
-#[derive(Clone, Debug)]
-pub(crate) enum NewEnd {
-    Stay,
-    First,
-    Vanish,
-    Play(String),
 }
 
 impl NewClip {
@@ -135,28 +126,10 @@ impl NewClip {
         self
     }
 
-    /// After the end, the last hold stays up. This is the default.
-    pub fn then_stay(mut self) -> NewClip {
-        self.end = Some(NewEnd::Stay);
-        self
-    }
-
-    /// After the end, the first hold comes up and stays.
-    pub fn then_first(mut self) -> NewClip {
-        self.end = Some(NewEnd::First);
-        self
-    }
-
-    /// After the end, there is nothing to draw.
-    pub fn then_vanish(mut self) -> NewClip {
-        self.end = Some(NewEnd::Vanish);
-        self
-    }
-
-    /// When it is over, the clip of this name (of the same role, or `role/name`) follows in the same
-    /// instant. It may be added later.
-    pub fn then_play(mut self, clip: impl Into<String>) -> NewClip {
-        self.end = Some(NewEnd::Play(clip.into()));
+    /// What happens after the last hold: it stays, unless something else is said here. The clip of
+    /// [`ClipEnd::Play`] is named, of the same role or as `role/name`; it may be added later.
+    pub fn end(mut self, end: ClipEnd<String>) -> NewClip {
+        self.end = Some(end);
         self
     }
 
@@ -209,27 +182,23 @@ impl NewClip {
     }
 
     /// Whether holds have been added.
-    #[must_use]
-    pub fn is_empty(&self) -> bool {
+    pub(crate) fn is_empty(&self) -> bool {
         self.holds.is_empty()
     }
 
     /// How many holds have been added.
-    #[must_use]
-    pub fn len(&self) -> usize {
+    pub(crate) fn len(&self) -> usize {
         self.holds.len()
     }
 
     /// Whether it is a still: one frame without a duration, and without an end.
-    #[must_use]
-    pub fn is_still(&self) -> bool {
+    pub(crate) fn is_still(&self) -> bool {
         let one = matches!(self.holds[..], [(_, None)]);
         one && self.times == Times::Unsaid && !self.is_finite()
     }
 
     /// Whether it comes to an end: `once`, or a number of cycles.
-    #[must_use]
-    pub fn is_finite(&self) -> bool {
+    pub(crate) fn is_finite(&self) -> bool {
         self.mode == Mode::Once || self.repeat.is_some()
     }
 }

@@ -1,63 +1,53 @@
 //! Time passes for a crowd.
 
-use super::Crowd;
 use super::advance_block::{Context, advance_block};
 use super::block::{BLOCK, Block, Clocks, Codes, MemberState};
 use super::event_buffer::EventBuffer;
-use super::event_member::{EventMember, MemberCommand};
-use super::sink::{CallbackSink, EventSink, Leaving};
+use super::sink::{EventSink, Leaving, Silence};
 use super::slot::BlockMut;
-use crate::event::{Event, EventMask};
+use super::{Crowd, Departed};
+use crate::event::EventMask;
 use crate::time::Ticks;
 
 impl Crowd {
-    /// Advances all members by game time, without events, in constant time per member, however long the
-    /// time.
+    /// Advances all members by game time, in constant time per member, however long the time.
     ///
     /// Any split of the same time gives the same, bit for bit.
     pub fn advance(&mut self, dt: Ticks) {
-        self.advance_with(dt, EventMask::NONE, |_, _| {});
-    }
-
-    /// Advances all members by game time, with the events of each: member by member in the order of
-    /// their slots, each in the order of the law. Events not asked for cost nothing.
-    ///
-    /// Commands to an [`EventMember`] are carried out when all events have been seen. An event's `at` counts game
-    /// time, whatever the time of the member's group. After a very long step there may be very many
-    /// events: [`advance_into`](Crowd::advance_into) works out those alone that are read.
-    ///
-    /// Examples are at [`Crowd`] and [`EventMember`].
-    pub fn advance_with(
-        &mut self,
-        dt: Ticks,
-        mask: EventMask,
-        call: impl FnMut(&mut EventMember<'_>, Event),
-    ) {
         self.begin_advance(dt);
-        self.advance_groups(mask, call);
+        self.advance_groups(EventMask::NONE, None);
     }
 
-    /// Like [`advance_with`](Crowd::advance_with), into a buffer that can be reused.
+    /// Advances all members by game time, and notes the events of each in a buffer that is used again:
+    /// member by member in the order of their slots, each in the order of the law. Events not asked for
+    /// cost nothing; those asked for are worked out when they are read.
     ///
-    /// An example is at [`EventBuffer`].
+    /// An event's `at` counts game time, whatever the time of the member's group. An example is at
+    /// [`EventBuffer`].
     pub fn advance_into(&mut self, dt: Ticks, mask: EventMask, events: &mut EventBuffer) {
         self.begin_advance(dt);
-        events.begin(mask, &self.reel, &self.advances);
-        let (context, columns, leaving) = self.columns(mask);
-        columns.advance(context, leaving, events);
-        self.end_advance();
+        events.begin(mask, &self.reel);
+        #[cfg(feature = "rayon")]
+        if self.parallel {
+            return self.advance_in_parallel(mask, events);
+        }
+        self.advance_groups(mask, Some(events));
     }
 
-    /// As [`advance_into`](Crowd::advance_into), on the threads of rayon's pool: with the same results
-    /// bit for bit, including the events and their order.
+    /// Whether [`advance_into`](Crowd::advance_into) uses the threads of rayon's pool: with the same
+    /// results bit for bit, including the events and their order. Off by default.
     #[cfg(feature = "rayon")]
-    pub fn advance_in_parallel(&mut self, dt: Ticks, mask: EventMask, events: &mut EventBuffer) {
+    pub fn set_parallel(&mut self, parallel: bool) {
+        self.parallel = parallel;
+    }
+
+    #[cfg(feature = "rayon")]
+    fn advance_in_parallel(&mut self, mask: EventMask, events: &mut EventBuffer) {
         use super::event_buffer::Part;
         use rayon::prelude::*;
-        /// So many blocks are given to a thread at a time.
+        /// This many blocks are given to a thread at a time.
         const SHARE: usize = 64;
-        self.begin_advance(dt);
-        events.begin(mask, &self.reel, &self.advances);
+        events.begin_part(&self.advances);
         let mut parts = core::mem::take(&mut events.parts);
         let shares = self.blocks.len().div_ceil(SHARE);
         parts.resize_with(shares.max(parts.len()), Part::default);
@@ -71,7 +61,8 @@ impl Crowd {
             .zip(&mut parts)
             .enumerate();
         columns.for_each(|(nth, ((((clocks, codes), states), blocks), part))| {
-            part.events.begin(mask, context.reel, context.advances);
+            part.events.begin(mask, context.reel);
+            part.events.begin_part(context.advances);
             let columns = Columns { first: nth * SHARE, clocks, codes, states, blocks };
             columns.advance(context, &mut part.leaving, &mut part.events);
         });
@@ -85,42 +76,25 @@ impl Crowd {
 
     /// What the time means for each group.
     fn begin_advance(&mut self, dt: Ticks) {
+        self.departed.clear();
         self.advances.clear();
         self.advances.extend(self.groups.iter_mut().map(|group| group.advance(dt)));
     }
 
     /// Advances all blocks by the time of their groups, which has been worked out.
-    pub(super) fn advance_groups(
-        &mut self,
-        mask: EventMask,
-        call: impl FnMut(&mut EventMember<'_>, Event),
-    ) {
-        let reel = self.reel.clone();
-        let mut queue = core::mem::take(&mut self.queue);
-        let (context, columns, leaving) = self.columns(mask);
-        let mut sink = CallbackSink::new(&reel, mask, &mut queue, call);
-        columns.advance(context, leaving, &mut sink);
-        self.end_advance();
-        for (member, command) in queue.commands.drain(..) {
-            match command {
-                MemberCommand::Despawn => {
-                    self.remove(member);
-                }
-                MemberCommand::Restart => {
-                    self.restart(member);
-                }
-                MemberCommand::Play(clip) => {
-                    self.play(member, clip);
-                }
-                MemberCommand::SwitchTo(clip) => {
-                    self.switch_to(member, clip);
-                }
+    pub(super) fn advance_groups(&mut self, mask: EventMask, events: Option<&mut EventBuffer>) {
+        match events {
+            Some(events) => {
+                events.begin_part(&self.advances);
+                let (context, columns, leaving) = self.columns(mask);
+                columns.advance(context, leaving, events);
+            }
+            None => {
+                let (context, columns, leaving) = self.columns(EventMask::NONE);
+                columns.advance(context, leaving, &mut Silence::new());
             }
         }
-        queue.spawns.drain(..).for_each(|new| {
-            self.spawn(new);
-        });
-        self.queue = queue;
+        self.end_advance();
     }
 
     fn columns(&mut self, mask: EventMask) -> (Context<'_>, Columns<'_>, &mut Leaving) {
@@ -133,6 +107,12 @@ impl Crowd {
     fn end_advance(&mut self) {
         let mut leaving = core::mem::take(&mut self.leaving);
         for slot in leaving.drain(..) {
+            let (at, lane) = (slot as usize / BLOCK, slot as usize % BLOCK);
+            if let Some(slots) = self.block(at) {
+                let id = slots.states[lane].id(at, lane);
+                let (flips, looks) = (slots.player_flips(lane), self.looks_in(slots, lane));
+                self.departed.push(Departed { id, flips, looks });
+            }
             self.free(slot);
         }
         self.leaving = leaving;

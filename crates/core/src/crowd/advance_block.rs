@@ -3,7 +3,7 @@
 use super::Lanes;
 use super::block::{BLOCK, STEP};
 use super::group::GroupAdvance;
-use super::sink::{Before, CrossingRecord, EventSink, Leaving, SlowEvents};
+use super::sink::{Before, CrossingRecord, EventSink, Leaving};
 use super::slot::BlockMut;
 use crate::event::EventMask;
 use crate::kernel::{Boundary, Happened, Step};
@@ -61,7 +61,7 @@ pub(super) fn advance_block(
         if ran {
             let crossed = cross(context, at, slots, due, sink.room());
             due = crossed.due;
-            sink.crossed(crossed.count, crossed.happened, slots.block.group, advance);
+            sink.crossed(crossed.count, crossed.happened, slots.block.group);
         }
         let Some(lane) = Lanes(due).next() else { return };
         if ran && slots.block.starting >> lane & 1 != 0 {
@@ -225,17 +225,20 @@ fn advance_slow(
     let wants = mask != EventMask::NONE;
     let changed = if let Some(mut actor) = slots.as_ref().actor(reel, lane) {
         let before = actor;
-        let events = actor.advance(reel, ticks);
+        let _ = actor.advance(reel, ticks);
         if wants {
-            sink.slow(id, Before::Actor(before), SlowEvents::Actor(events), group, advance);
+            sink.slow(id, Before::Actor(before), group);
+        }
+        if slots.block.freed >> lane & 1 != 0 && actor.player().has_vanished(reel) {
+            leaving.push(id.slot);
         }
         slots.put_actor(reel, lane, actor)
     } else {
         let mut player = slots.as_ref().player(reel, lane);
         let before = player;
-        let events = player.advance(reel, ticks);
+        let _ = player.advance(reel, ticks);
         if wants {
-            sink.slow(id, Before::Player(before), SlowEvents::Player(events), group, advance);
+            sink.slow(id, Before::Player(before), group);
         }
         if player.has_vanished(reel) {
             leaving.push(id.slot);

@@ -1,4 +1,4 @@
-//! Target in columns, 64 in a block.
+//! Members in columns, 64 in a block.
 
 use alloc::vec::Vec;
 
@@ -11,7 +11,7 @@ use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::Pace;
 
-/// Target of a block: one for each bit of a word.
+/// Members of a block: one for each bit of a word.
 pub(super) const BLOCK: usize = u64::BITS as usize;
 
 /// What every advance touches: 12 bytes a member.
@@ -27,6 +27,14 @@ pub(super) struct Clocks {
 
 const HALF: usize = BLOCK / 2;
 const _: () = assert!(size_of::<Clocks>() == 12 * BLOCK);
+// A member takes 36 bytes with its share of the block.
+const _: () = assert!(
+    size_of::<Clocks>()
+        + size_of::<Codes>()
+        + size_of::<[MemberState; BLOCK]>()
+        + size_of::<Block>()
+        <= 36 * BLOCK
+);
 
 /// What is up, as a step of the reel and how it is mirrored: 4 bytes a member, touched where a
 /// boundary is crossed, and read to be drawn.
@@ -60,6 +68,8 @@ pub(super) struct Block {
     pub(super) waiting: u64,
     /// The game has said how often its clip plays, or what follows it.
     pub(super) planned: u64,
+    /// It is an actor that is freed once it has vanished.
+    pub(super) freed: u64,
     /// Its picture was changed by the last advance, or by commands since the one before.
     pub(super) changed: u64,
     /// Its picture was changed by commands since the last advance.

@@ -3,7 +3,8 @@
 use super::member_id::{MemberId, Target};
 use super::slot::{BlockMut, tell_actor, tell_player};
 use super::{Crowd, Lanes};
-use crate::actor::{Actor, FactError};
+use crate::actor::Actor;
+use crate::command_error::CommandError;
 use crate::cue::{FactId, FactType};
 use crate::facing::Facing;
 use crate::ids::{ClipId, LookId};
@@ -11,33 +12,13 @@ use crate::play::Player;
 use crate::reel::Reel;
 use crate::sheet::Flips;
 use crate::time::{Speed, Ticks};
-use crate::view::{LookError, LookSet};
+use crate::view::LookSet;
 
 /// Commands for members; each gives how many members it reached. Actors choose their clips themselves.
 impl Crowd {
     /// Plays a clip from its start, as [`Player::play`].
     pub fn play(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
         self.tell_players(target, |player, reel| player.play(reel, clip))
-    }
-
-    /// Plays this many cycles of a clip, as [`Player::play_times`]; of an actor over its cues, as
-    /// [`Actor::play_times`].
-    pub fn play_times(&mut self, target: impl Into<Target>, clip: ClipId, times: u32) -> usize {
-        self.tell_all(
-            target,
-            |player, reel| player.play_times(reel, clip, times),
-            |actor, reel| actor.play_times(reel, clip, times),
-        )
-    }
-
-    /// Plays one cycle of a clip, of an actor over its cues, as [`Actor::play_once`].
-    pub fn play_once(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
-        self.play_times(target, clip, 1)
-    }
-
-    /// Names the clip that follows the present play, as [`Player::then`].
-    pub fn then(&mut self, target: impl Into<Target>, clip: ClipId) -> usize {
-        self.tell_all(target, |one, reel| one.then(reel, clip), |one, reel| one.then(reel, clip))
     }
 
     /// Plays a clip unless it is the one last asked for, as [`Player::switch_to`].
@@ -47,37 +28,17 @@ impl Crowd {
 
     /// Starts the clip last asked for again, as [`Player::restart`].
     pub fn restart(&mut self, target: impl Into<Target>) -> usize {
-        self.tell_players(target, |player, reel| {
-            player.restart(reel);
-            true
-        })
+        self.tell_players(target, |player, reel| player.restart(reel))
     }
 
-    /// Stands on the rest hold, as [`Player::stop`].
-    pub fn stop(&mut self, target: impl Into<Target>) -> usize {
-        self.tell_players(target, |player, _| {
-            player.stop();
-            true
-        })
-    }
-
-    /// Goes to a time of the clip last asked for, as [`Player::seek`].
-    pub fn seek(&mut self, target: impl Into<Target>, time: Ticks) -> usize {
-        self.tell_players(target, |player, reel| {
-            player.seek(reel, time);
-            true
-        })
-    }
-
-    /// Pauses until [`resume`](Crowd::resume), as [`Player::pause`]. To pause the time of a whole group
-    /// without touching its members' own pauses, see [`pause_group`](Crowd::pause_group).
-    pub fn pause(&mut self, target: impl Into<Target>) -> usize {
-        self.set_all(target, |player, _| player.pause(), |actor, _| actor.pause())
-    }
-
-    /// Resumes after a pause.
-    pub fn resume(&mut self, target: impl Into<Target>) -> usize {
-        self.set_all(target, |player, _| player.resume(), |actor, _| actor.resume())
+    /// Pauses members, or lets them go on, as [`Player::set_paused`]. To pause the time of a whole group
+    /// without touching its members' own pauses, see [`set_group_paused`](Crowd::set_group_paused).
+    pub fn set_paused(&mut self, target: impl Into<Target>, paused: bool) -> usize {
+        self.set_all(
+            target,
+            |player, _| player.set_paused(paused),
+            |actor, _| actor.set_paused(paused),
+        )
     }
 
     /// Sets how fast and which way members play, as [`Player::set_speed`].
@@ -92,17 +53,7 @@ impl Crowd {
 
     /// Mirrors members about their pivots.
     pub fn set_flips(&mut self, target: impl Into<Target>, flips: Flips) -> usize {
-        self.set_all(
-            target,
-            |player, _| {
-                player.set_flip_x(flips.x);
-                player.set_flip_y(flips.y);
-            },
-            |actor, _| {
-                actor.set_flip_x(flips.x);
-                actor.set_flip_y(flips.y);
-            },
-        )
+        self.set_all(target, |player, _| player.set_flips(flips), |actor, _| actor.set_flips(flips))
     }
 
     /// Sets a fact of an actor, like [`Actor::set`]. Setting the value that a fact already has costs next to nothing, so
@@ -116,7 +67,7 @@ impl Crowd {
         member: MemberId,
         fact: FactId<T>,
         value: T,
-    ) -> Result<(), FactError> {
+    ) -> Result<(), CommandError> {
         if self.actor_at(member).is_some_and(|actor| actor.is_already(fact, value)) {
             return Ok(());
         }
@@ -129,41 +80,44 @@ impl Crowd {
         member: MemberId,
         fact: FactId<T>,
         value: T,
-    ) -> Result<(), FactError> {
+    ) -> Result<(), CommandError> {
         let known = self.contains(member);
-        let missing = if known { FactError::NotAnActor } else { FactError::Gone };
-        self.with_actor(member, |actor| actor.set(fact, value)).unwrap_or(Err(missing))
+        let missing = if known { CommandError::NotAnActor } else { CommandError::Gone };
+        let mut result = Err(missing);
+        self.with_actor(member, |actor, _| result = actor.set(fact, value));
+        result
     }
 
-    /// Sets which way an actor faces; `false` if it is gone or is a player.
+    /// Sets which way actors face; gives how many it has reached, players not among them.
     #[inline]
-    pub fn set_facing(&mut self, member: MemberId, facing: Facing) -> bool {
-        if self.actor_at(member).is_some_and(|actor| actor.facing() == facing) {
-            return true;
+    pub fn set_facing(&mut self, target: impl Into<Target>, facing: Facing) -> usize {
+        let target = target.into();
+        let faces = |member| self.actor_at(member).is_some_and(|actor| actor.facing() == facing);
+        if matches!(target, Target::One(member) if faces(member)) {
+            return 1;
         }
-        self.with_actor(member, |actor| actor.set_facing(facing)).is_some()
+        self.with_actor(target, |actor, _| actor.set_facing(facing))
     }
 
     /// Puts a look on a member, over the others.
     ///
     /// # Errors
-    /// When the member has gone, four are worn already, the reel has no such look, or there are too many
-    /// different sets of looks in the crowd.
-    pub fn wear(&mut self, member: MemberId, look: LookId) -> Result<(), LookError> {
-        let mut looks = self.looks(member).ok_or(LookError::Gone)?;
+    /// When the member has gone, four are worn already, the reel does not know the look, or there are too
+    /// many different sets of looks in the crowd.
+    pub fn wear(&mut self, member: MemberId, look: LookId) -> Result<(), CommandError> {
+        let mut looks = self.looks(member).ok_or(CommandError::Gone)?;
         looks.wear(&self.reel, look)?;
         self.dress(member, looks)
     }
 
-    /// Takes a look off a member; `false` if it is gone.
+    /// Takes a look off a member; `false` where it is not worn, or the member has gone.
     pub fn take_off(&mut self, member: MemberId, look: LookId) -> bool {
         let Some(mut looks) = self.looks(member) else { return false };
-        looks.take_off(look);
-        self.dress(member, looks).is_ok()
+        looks.take_off(look) && self.dress(member, looks).is_ok()
     }
 
-    /// Calls `change` with a member as its own [`Player`] and returns the result: for everything a player
-    /// can do. `None` if it is gone or is an actor.
+    /// Calls `change` with each member as its own [`Player`], and with the reel: for everything a player
+    /// can do. Gives how many it has reached, actors not among them.
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
@@ -173,42 +127,47 @@ impl Crowd {
     /// # let reel = builder.build()?;
     /// let mut crowd = Crowd::new(&reel);
     /// let moth = crowd.spawn(flutter).unwrap();
-    /// crowd.with_player(moth, |player| player.seek_hold(&reel, 2));
-    /// assert_eq!(crowd.frame(moth).unwrap().index(), 2);
+    /// crowd.with_player(moth, |player, reel| {
+    ///     player.seek_hold(reel, 2);
+    /// });
+    /// assert_eq!(crowd.packed_frame(moth).frame().unwrap().index(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn with_player<T>(
+    pub fn with_player(
         &mut self,
-        member: MemberId,
-        change: impl FnOnce(&mut Player) -> T,
-    ) -> Option<T> {
-        let (mut slots, reel) = self.member_mut(member)?;
-        if slots.block.is_of_actors() {
-            return None;
-        }
-        Some(tell_player(&mut slots, reel, member.lane(), |player, _| change(player)))
+        target: impl Into<Target>,
+        mut change: impl FnMut(&mut Player, &Reel),
+    ) -> usize {
+        self.tell_players(target, |player, reel| {
+            change(player, reel);
+            true
+        })
     }
 
-    /// Calls `change` with a member as its own [`Actor`] and returns the result: for everything an actor
-    /// can do. `None` if it is gone or is a player.
-    pub fn with_actor<T>(
+    /// Calls `change` with each member that is an [`Actor`], and with the reel: for everything an actor can
+    /// do. Gives how many it has reached.
+    pub fn with_actor(
         &mut self,
-        member: MemberId,
-        change: impl FnOnce(&mut Actor) -> T,
-    ) -> Option<T> {
-        let (mut slots, reel) = self.member_mut(member)?;
-        tell_actor(&mut slots, reel, member.lane(), |actor, _| change(actor))
+        target: impl Into<Target>,
+        mut change: impl FnMut(&mut Actor, &Reel),
+    ) -> usize {
+        self.tell_each(target.into(), |slots, reel, lane| {
+            tell_actor(slots, reel, lane, |actor, reel| change(actor, reel)).is_some()
+        })
     }
 
     /// Gives a member its outfit.
-    pub(super) fn dress(&mut self, member: MemberId, looks: LookSet) -> Result<(), LookError> {
-        let Some((slots, lane)) = self.slot(member) else { return Err(LookError::Gone) };
+    pub(super) fn dress(&mut self, member: MemberId, looks: LookSet) -> Result<(), CommandError> {
+        let Some((slots, lane)) = self.slot(member) else { return Err(CommandError::Gone) };
         let (is_actor, at) = (slots.block.is_of_actors(), member.block());
         let before = slots.block.outfits.get(lane).copied().unwrap_or(0);
-        let number =
-            if is_actor { 0 } else { self.outfits.add(looks).ok_or(LookError::TooManyOutfits)? };
+        let number = if is_actor {
+            0
+        } else {
+            self.outfits.add(looks).ok_or(CommandError::TooManyOutfits)?
+        };
         self.outfits.remove(before);
-        let Some(mut slots) = self.block_mut(at) else { return Err(LookError::Gone) };
+        let Some(mut slots) = self.block_mut(at) else { return Err(CommandError::Gone) };
         if let Some(actor) = slots.block.actors.get_mut(lane) {
             actor.set_looks(looks);
         } else {
@@ -231,10 +190,10 @@ impl Crowd {
     fn tell_players(
         &mut self,
         target: impl Into<Target>,
-        tell: impl Fn(&mut Player, &Reel) -> bool,
+        mut tell: impl FnMut(&mut Player, &Reel) -> bool,
     ) -> usize {
         self.tell_each(target.into(), |slots, reel, lane| {
-            !slots.block.is_of_actors() && tell_player(slots, reel, lane, &tell)
+            !slots.block.is_of_actors() && tell_player(slots, reel, lane, &mut tell)
         })
     }
 
@@ -272,7 +231,7 @@ impl Crowd {
     fn tell_each(
         &mut self,
         target: Target,
-        tell: impl Fn(&mut BlockMut<'_>, &Reel, usize) -> bool,
+        mut tell: impl FnMut(&mut BlockMut<'_>, &Reel, usize) -> bool,
     ) -> usize {
         if let Target::One(member) = target {
             let slots = self.member_mut(member);

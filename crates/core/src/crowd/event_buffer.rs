@@ -18,7 +18,7 @@ use crate::time::Ticks;
 /// each member to which something happened, and some more for those that took more than one boundary.
 ///
 /// ```
-/// # use lucky_reel_core::{Crowd, EventBuffer, EventMask, Grid, NewClip, NewSheet, Reel, Ticks};
+/// # use lucky_reel_core::{Crowd, EventBuffer, EventKind, EventMask, Grid, NewClip, NewSheet, Reel, Ticks};
 /// # let mut builder = Reel::builder();
 /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
@@ -28,9 +28,9 @@ use crate::time::Ticks;
 /// let mut events = EventBuffer::new();
 /// for _ in 0..60 {
 ///     crowd.advance_into(Ticks::from_rate(60), EventMask::ALL, &mut events);
-///     for (moth, event) in events.iter(EventMask::CYCLES) {
-///         if event.cycle == 2 {
-///             crowd.remove(moth);
+///     for (moth, event) in &events {
+///         if event.kind == EventKind::Cycle && event.cycle == 2 {
+///             crowd.remove(moth); // the crowd is free to be changed
 ///         }
 ///     }
 /// }
@@ -45,7 +45,10 @@ pub struct EventBuffer {
     runs: Vec<Run>,
     moments: Vec<(Boundary, Ticks)>,
     slow: Vec<Before>,
+    /// What the time meant for each group: once for each part of a sleep.
     advances: Vec<GroupAdvance>,
+    /// Where the present part begins among them.
+    first_group: usize,
     reel: Option<Reel>,
     mask: EventMask,
     /// What each thread took in.
@@ -72,12 +75,12 @@ struct Run {
 
 #[derive(Clone, Copy, PartialEq)]
 enum RunKind {
-    /// Plain boundaries that members of this group have crossed.
-    Crossings(u8),
+    /// Plain boundaries that members have crossed, in this of the buffer's advances.
+    Crossings(usize),
     /// Their codes are numbers of moments.
     Moments,
-    /// Their codes are numbers of members that took the slow path, of this group.
-    Slow(u8),
+    /// Their codes are numbers of members that took the slow path, in this of the buffer's advances.
+    Slow(usize),
 }
 
 impl EventBuffer {
@@ -87,10 +90,15 @@ impl EventBuffer {
         EventBuffer::default()
     }
 
-    /// The events of the last advance that `wanted` selects, each with its member.
-    pub fn iter(&self, wanted: EventMask) -> impl Iterator<Item = (MemberId, Event)> + '_ {
+    /// All events that the advance was asked for, each with its member.
+    pub fn iter(&self) -> BufferedEvents<'_> {
+        self.select(EventMask::ALL)
+    }
+
+    /// The events of these kinds alone, each with its member, as far as the advance was asked for them.
+    pub fn select(&self, wanted: EventMask) -> BufferedEvents<'_> {
         let wanted = wanted & self.mask;
-        BufferIter { buffer: self, wanted, run: 0, at: 0, current: Current::None }
+        BufferedEvents { buffer: self, wanted, run: 0, at: 0, current: Current::None }
     }
 
     /// Whether nothing happened, of what was asked for, that a buffer takes note of. A member that took
@@ -100,17 +108,22 @@ impl EventBuffer {
         self.count == 0
     }
 
-    pub(super) fn begin(&mut self, mask: EventMask, reel: &Reel, advances: &[GroupAdvance]) {
+    pub(super) fn begin(&mut self, mask: EventMask, reel: &Reel) {
         self.count = 0;
         self.runs.clear();
         self.moments.clear();
         self.slow.clear();
         self.advances.clear();
-        self.advances.extend_from_slice(advances);
         self.mask = mask;
         if self.reel.as_ref().is_none_or(|known| known.build != reel.build) {
             self.reel = Some(reel.clone());
         }
+    }
+
+    /// What follows belongs to this advance of the groups.
+    pub(super) fn begin_part(&mut self, advances: &[GroupAdvance]) {
+        self.first_group = self.advances.len();
+        self.advances.extend_from_slice(advances);
     }
 
     /// Adds what another buffer has taken in of the same advance.
@@ -168,9 +181,13 @@ impl EventSink for EventBuffer {
     }
 
     #[inline]
-    fn crossed(&mut self, count: usize, happened: Happened, group: u8, _: &GroupAdvance) {
+    fn crossed(&mut self, count: usize, happened: Happened, group: u8) {
         if count > 0 {
-            self.extend_run(count, RunKind::Crossings(group), happened);
+            self.extend_run(
+                count,
+                RunKind::Crossings(self.first_group + usize::from(group)),
+                happened,
+            );
         }
     }
 
@@ -179,21 +196,15 @@ impl EventSink for EventBuffer {
         self.moments.push((boundary, at));
     }
 
-    fn slow(
-        &mut self,
-        member: MemberId,
-        before: Before,
-        _: SlowEvents<'_>,
-        group: u8,
-        _: &GroupAdvance,
-    ) {
+    fn slow(&mut self, member: MemberId, before: Before, group: u8) {
+        let group = self.first_group + usize::from(group);
         self.push(member, self.slow.len(), RunKind::Slow(group));
         self.slow.push(before);
     }
 }
 
-/// Events that are computed as they are read.
-struct BufferIter<'b> {
+/// The events of an [`EventBuffer`], computed as they are read: what `for` goes over.
+pub struct BufferedEvents<'b> {
     buffer: &'b EventBuffer,
     wanted: EventMask,
     run: usize,
@@ -210,7 +221,7 @@ enum Current<'b> {
     Slow(MemberId, SlowEvents<'b>, Ticks, &'b GroupAdvance),
 }
 
-impl<'b> BufferIter<'b> {
+impl<'b> BufferedEvents<'b> {
     /// Goes to the next record of which something is wanted; `None` when there is no other.
     fn next_record(&mut self, reel: &'b Reel) -> Option<Current<'b>> {
         let (buffer, happened) = (self.buffer, Happened::wanted_by(self.wanted));
@@ -232,7 +243,7 @@ impl<'b> BufferIter<'b> {
             let record = records.get(found)?;
             return Some(match run.kind {
                 RunKind::Crossings(group) => {
-                    let advance = buffer.advances.get(usize::from(group))?;
+                    let advance = buffer.advances.get(group)?;
                     let (boundary, at) = record.boundary(reel.steps(), advance, happened);
                     Current::Boundary(record.id(), boundary, at)
                 }
@@ -242,7 +253,7 @@ impl<'b> BufferIter<'b> {
                     Current::Boundary(record.id(), boundary, at)
                 }
                 RunKind::Slow(group) => {
-                    let advance = buffer.advances.get(usize::from(group))?;
+                    let advance = buffer.advances.get(group)?;
                     let before = buffer.slow.get(record.code as usize)?;
                     let events = before.events(reel, advance.ticks);
                     Current::Slow(record.id(), events, before.first(), advance)
@@ -252,7 +263,16 @@ impl<'b> BufferIter<'b> {
     }
 }
 
-impl Iterator for BufferIter<'_> {
+impl<'b> IntoIterator for &'b EventBuffer {
+    type Item = (MemberId, Event);
+    type IntoIter = BufferedEvents<'b>;
+
+    fn into_iter(self) -> BufferedEvents<'b> {
+        self.select(EventMask::ALL)
+    }
+}
+
+impl Iterator for BufferedEvents<'_> {
     type Item = (MemberId, Event);
 
     #[inline]
@@ -262,8 +282,8 @@ impl Iterator for BufferIter<'_> {
             match &mut self.current {
                 Current::None => {}
                 Current::Boundary(member, boundary, at) => {
-                    if let Some(event) = boundary.next(reel.clip_list()) {
-                        return Some((*member, event.with_at(*at)));
+                    if let Some(event) = boundary.next(reel.clip_list(), *at) {
+                        return Some((*member, event));
                     }
                 }
                 Current::Slow(member, events, first, advance) => {

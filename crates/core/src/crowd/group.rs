@@ -2,6 +2,7 @@
 
 use alloc::vec::Vec;
 
+use crate::checksum::Checksum;
 use crate::range::{OutOfRange, Range};
 use crate::time::{Speed, Ticks};
 
@@ -28,7 +29,7 @@ pub(super) struct GroupClock {
     pub(super) scale: Speed,
     /// 65,536ths of a tick of its own that are left over.
     pub(super) carry: u32,
-    /// Game ticks left of a hit-stop.
+    /// Its own ticks left of a hit-stop.
     pub(super) hit_stop: u64,
     pub(super) paused: bool,
 }
@@ -63,17 +64,28 @@ impl GroupClock {
         if self.paused {
             return GroupAdvance { scale, ..GroupAdvance::NONE };
         }
-        let hit_stop = self.hit_stop.min(dt.get());
-        self.hit_stop -= hit_stop;
         let carry = u128::from(self.carry);
-        let units = u128::from(dt.get() - hit_stop) * scale + carry;
+        let units = u128::from(dt.get()) * scale + carry;
         self.carry = (units & 0xffff) as u32;
         let ticks = u64::try_from(units >> 16).unwrap_or(u64::MAX);
-        GroupAdvance { ticks, first: hit_stop, scale, carry }
+        let frozen = self.hit_stop.min(ticks);
+        self.hit_stop -= frozen;
+        GroupAdvance { ticks: ticks - frozen, frozen, first: 0, scale, carry }
     }
 }
 
 impl Group {
+    pub(super) fn add_to(&self, sum: &mut Checksum) {
+        let mut add = |GroupClock { scale, carry, hit_stop, paused }: GroupClock| {
+            sum.add_pair(scale.to_bits() as u32, carry);
+            sum.add(hit_stop << 1 | u64::from(paused));
+        };
+        add(self.clock);
+        self.slept.iter().for_each(|slept| add(slept.clock));
+        sum.add(u64::from(self.is_asleep));
+        self.slept.iter().for_each(|slept| sum.add(slept.dt.get()));
+    }
+
     /// What game time means for its members now: nothing while it sleeps.
     pub(super) fn advance(&mut self, dt: Ticks) -> GroupAdvance {
         if !self.is_asleep {
@@ -115,8 +127,10 @@ impl Group {
 /// The time that passes for a group in one advance.
 #[derive(Clone, Copy, Debug)]
 pub(super) struct GroupAdvance {
-    /// Its own ticks.
+    /// Its own ticks that pass for its members.
     pub(super) ticks: u64,
+    /// Its own ticks of a hit-stop, before them.
+    frozen: u64,
     /// Game ticks before its time begins to pass.
     first: u64,
     /// 65,536ths of its own ticks to a game tick.
@@ -128,12 +142,12 @@ pub(super) struct GroupAdvance {
 impl GroupAdvance {
     /// No time passes.
     pub(super) const NONE: GroupAdvance =
-        GroupAdvance { ticks: 0, first: 0, scale: 1 << 16, carry: 0 };
+        GroupAdvance { ticks: 0, frozen: 0, first: 0, scale: 1 << 16, carry: 0 };
 
     /// Whether its ticks are those of the game.
     #[inline]
     pub(super) fn is_plain(&self) -> bool {
-        self.first == 0 && self.scale == 1 << 16 && self.carry == 0
+        self.first == 0 && self.frozen == 0 && self.scale == 1 << 16 && self.carry == 0
     }
 
     /// The game tick from the start of the advance at which so many of the group's ticks have passed;
@@ -143,7 +157,7 @@ impl GroupAdvance {
         if self.is_plain() {
             return ticks;
         }
-        let ticks = u128::from(ticks.get()) + u128::from(is_first_moment);
+        let ticks = u128::from(self.frozen) + u128::from(ticks.get()) + u128::from(is_first_moment);
         let units = (ticks << 16).saturating_sub(self.carry);
         let game = units.div_ceil(self.scale.max(1)) - u128::from(is_first_moment);
         Ticks::new(u64::try_from(game).unwrap_or(u64::MAX)) + Ticks::new(self.first)

@@ -191,7 +191,7 @@ impl<'c> CrowdInstances<'c> {
         let wanted = self.which != Which::Changed || slots.block.changed >> lane & 1 != 0;
         let picture = self.crowd.frame_in(slots, lane);
         let frame = self.crowd.reel.frame(picture.frame()?)?;
-        let of_image = self.image.is_none_or(|image| frame.image() == image);
+        let of_image = self.image.is_none_or(|image| frame.image == image);
         (wanted && of_image && self.is_of_group(slots)).then_some(picture)
     }
 
@@ -202,7 +202,7 @@ impl<'c> CrowdInstances<'c> {
 
 /// Where members are drawn.
 trait Places<P> {
-    /// Target of this block follow.
+    /// Members of this block follow.
     fn come_to(&mut self, _block: usize) {}
     /// Whether a slot has a place.
     fn knows(&self, _slot: usize) -> bool {

@@ -6,15 +6,16 @@
 //! | `block.rs`, `slot.rs` | the columns, 64 members in a block; how a player is put into them and taken out |
 //! | `group.rs`, `groups.rs` | clocks that members share; sleep |
 //! | `advance.rs`, `advance_block.rs` | one advance: the fast path, and the way of a single player for the rest |
-//! | `sink.rs`, `event_member.rs`, `event_buffer.rs` | where events go |
-//! | `control.rs`, `queries.rs`, `drawn.rs`, `outfits.rs`, `save.rs` | commands, questions, the way to the screen, looks, saving |
+//! | `sink.rs`, `event_buffer.rs` | where events go |
+//! | `control.rs`, `queries.rs`, `instances.rs`, `outfits.rs` | commands, questions, the way to the screen, looks |
+//! | `equality.rs`, `save.rs` | whether two are equal, on one machine or two; saving |
 
 mod advance;
 mod advance_block;
 mod block;
 mod control;
+mod equality;
 mod event_buffer;
-mod event_member;
 mod group;
 mod groups;
 mod instances;
@@ -33,19 +34,17 @@ use core::cmp::Reverse;
 use core::fmt;
 
 use block::{BLOCK, Block, Clocks, Codes, MemberState};
-pub use event_buffer::EventBuffer;
-pub use event_member::EventMember;
-use event_member::Queue;
+pub use event_buffer::{BufferedEvents, EventBuffer};
 use group::{Group, GroupAdvance};
-pub use groups::GroupError;
 pub use instances::CrowdInstances;
 pub use member_id::{GroupId, MemberId, Target};
 pub use new_member::NewMember;
 use outfits::OutfitTable;
-pub use save::SavedCrowd;
 use slot::{BlockMut, BlockRef};
 
 use crate::reel::Reel;
+use crate::sheet::Flips;
+use crate::view::LookSet;
 
 /// Many players in columns, advanced in one call: what plays ten thousand moths or a million grains
 /// without a loop of yours over structs.
@@ -67,26 +66,25 @@ use crate::reel::Reel;
 /// # Ends
 ///
 /// A player that vanishes is freed at the end of the advance in which it does so. An actor that has
-/// vanished stays, as another of its cues may bring it back.
+/// vanished stays, as another of its cues may bring it back, unless it was spawned with
+/// [`NewMember::freed_when_vanished`].
 ///
 /// ```
-/// use lucky_reel_core::{Crowd, EventMask, Grid, Mode, NewClip, NewSheet, Reel, Ticks};
+/// use lucky_reel_core::{ClipEnd, Crowd, EventBuffer, EventMask, Grid, Mode, NewClip, NewSheet, Reel, Ticks};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = builder.sheet("puff", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let puff = NewClip::of(sheet).frames(0..4).each(Ticks::from_millis(50)).mode(Mode::Once);
-/// let puff = builder.clip("puff", puff.mark("thin", [2]).then_vanish());
+/// let puff = builder.clip("puff", puff.mark("thin", [2]).end(ClipEnd::Vanish));
 /// let reel = builder.build()?;
 ///
 /// let mut crowd = Crowd::new(&reel);
 /// let first = crowd.spawn(puff).unwrap();
 /// crowd.advance(Ticks::from_millis(80));
 /// let second = crowd.spawn(puff).unwrap();
-/// let mut seen = Vec::new();
-/// let mask = EventMask::MARKS | EventMask::ENDS;
-/// crowd.advance_with(Ticks::from_millis(130), mask, |member, event| {
-///     seen.push((member.id(), event.is_end(), event.at));
-/// });
+/// let mut events = EventBuffer::new();
+/// crowd.advance_into(Ticks::from_millis(130), EventMask::MARKS | EventMask::ENDS, &mut events);
+/// let seen: Vec<_> = events.iter().map(|(id, event)| (id, event.is_end(), event.at)).collect();
 /// let millis = Ticks::from_millis;
 /// let expected =
 ///     [(first, false, millis(20)), (first, true, millis(120)), (second, false, millis(100))];
@@ -109,7 +107,18 @@ pub struct Crowd {
     len: usize,
     /// Slots to be freed at the end of an advance.
     leaving: Vec<u32>,
-    queue: Queue,
+    /// Those who left in the last advance, in the order of their slots.
+    departed: Vec<Departed>,
+    #[cfg(feature = "rayon")]
+    parallel: bool,
+}
+
+/// A member that has vanished, as its events may be asked about.
+#[derive(Clone, Copy, Debug)]
+struct Departed {
+    id: MemberId,
+    flips: Flips,
+    looks: LookSet,
 }
 
 impl Crowd {
@@ -128,7 +137,9 @@ impl Crowd {
             outfits: OutfitTable::default(),
             len: 0,
             leaving: Vec::new(),
-            queue: Queue::default(),
+            departed: Vec::new(),
+            #[cfg(feature = "rayon")]
+            parallel: false,
         };
         crowd.push_group(Group::default());
         crowd
@@ -166,32 +177,6 @@ impl Crowd {
         true
     }
 
-    /// Restores the state that `saved` was cloned from: a rollback, without allocation unless it has to
-    /// grow. Ids of that state are valid again, those of later members are stale; all members count as
-    /// [`changed`](Crowd::changed).
-    ///
-    /// ```
-    /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
-    /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
-    /// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
-    /// # let reel = builder.build()?;
-    /// let mut crowd = Crowd::new(&reel);
-    /// let moth = crowd.spawn(flutter).unwrap();
-    /// let saved = crowd.clone();
-    /// crowd.advance(Ticks::from_millis(100));
-    /// crowd.remove(moth);
-    /// crowd.restore_from(&saved);
-    /// assert_eq!(crowd.player(moth), saved.player(moth));
-    /// # Ok::<(), lucky_reel_core::BuildError>(())
-    /// ```
-    pub fn restore_from(&mut self, saved: &Crowd) {
-        self.clone_from(saved);
-        for block in &mut self.blocks {
-            (block.changed, block.commanded) = (block.alive, block.alive);
-        }
-    }
-
     /// One block of all columns.
     #[inline]
     fn block(&self, at: usize) -> Option<BlockRef<'_>> {
@@ -220,6 +205,24 @@ impl Crowd {
     }
 }
 
+/// A snapshot, for a rollback: ids of that state are valid again in it, those of later members are stale. All
+/// members of a clone count as [`changed`](Crowd::changed), as what is on the screen may be of another state.
+///
+/// ```
+/// # use lucky_reel_core::{Crowd, Grid, NewClip, NewSheet, Reel, Ticks};
+/// # let mut builder = Reel::builder();
+/// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
+/// # let flutter = builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
+/// # let reel = builder.build()?;
+/// let mut crowd = Crowd::new(&reel);
+/// let moth = crowd.spawn(flutter).unwrap();
+/// let snapshot = crowd.clone();
+/// crowd.advance(Ticks::from_millis(100));
+/// crowd.remove(moth);
+/// crowd.clone_from(&snapshot); // allocates nothing unless it has to grow
+/// assert!(crowd == snapshot && crowd.contains(moth));
+/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// ```
 impl Clone for Crowd {
     fn clone(&self) -> Crowd {
         let mut crowd = Crowd::new(&self.reel);
@@ -230,7 +233,7 @@ impl Clone for Crowd {
     /// Becomes as the other, without allocation where it has been as large.
     fn clone_from(&mut self, other: &Crowd) {
         let Crowd { reel, clocks, codes, states, blocks, groups, free_blocks, .. } = other;
-        let Crowd { advances: _, outfits, len, leaving: _, queue: _, .. } = other;
+        let Crowd { advances: _, outfits, len, leaving: _, departed, .. } = other;
         self.reel.clone_from(reel);
         self.clocks.clone_from(clocks);
         self.codes.clone_from(codes);
@@ -239,7 +242,13 @@ impl Clone for Crowd {
         self.groups.clone_from(groups);
         self.free_blocks.clone_from(free_blocks);
         self.outfits.clone_from(outfits);
+        self.departed.clone_from(departed);
         self.len = *len;
+        #[cfg(feature = "rayon")]
+        (self.parallel = other.parallel);
+        for block in &mut self.blocks {
+            (block.changed, block.commanded) = (block.alive, block.alive);
+        }
     }
 }
 

@@ -35,6 +35,7 @@ pub struct NewMember {
     flips: Flips,
     looks: LookSet,
     pub(super) group: GroupId,
+    pub(super) is_freed: bool,
     start: Start,
 }
 
@@ -69,6 +70,7 @@ impl NewMember {
             flips: Flips::default(),
             looks: LookSet::NOTHING,
             group: GroupId::default(),
+            is_freed: false,
             start: Start::Begin,
         }
     }
@@ -114,9 +116,16 @@ impl NewMember {
     }
 
     /// At a place of the clip's first cycle that depends on a seed and an id (its number, or its place)
-    /// alone: see [`random_start`](crate::random_start). Actors start at the beginning.
+    /// alone: [`Player::random_start`]. Actors start at the beginning.
     pub fn random_start(mut self, seed: u64, id: u64) -> NewMember {
         self.start = Start::Random(seed, id);
+        self
+    }
+
+    /// An actor is freed once it has vanished, as players are; else it stays, as another of its cues may
+    /// bring it back.
+    pub fn freed_when_vanished(mut self) -> NewMember {
+        self.is_freed = true;
         self
     }
 
@@ -142,9 +151,7 @@ impl NewMember {
         if let Some(speed) = self.speed {
             actor.set_speed(reel, speed);
         }
-        let flips = actor.player().flips();
-        actor.set_flip_x(flips.x ^ self.flips.x);
-        actor.set_flip_y(flips.y ^ self.flips.y);
+        actor.set_flips(actor.player().flips().flipped(self.flips));
         for look in self.looks.iter() {
             // One that does not fit on is one too many.
             let _ = actor.wear(reel, look);
@@ -157,13 +164,15 @@ impl NewMember {
         if let Some(speed) = self.speed {
             player.set_speed(speed);
         }
-        let flips = player.flips();
-        player.set_flip_x(flips.x ^ self.flips.x);
-        player.set_flip_y(flips.y ^ self.flips.y);
+        player.set_flips(player.flips().flipped(self.flips));
         match self.start {
             Start::Begin => {}
-            Start::At(time) => player.seek(reel, time),
-            Start::Random(seed, id) => player.random_start(reel, seed, id),
+            Start::At(time) => {
+                player.seek(reel, time);
+            }
+            Start::Random(seed, id) => {
+                player.random_start(reel, seed, id);
+            }
         }
         Body::Player(player, self.looks)
     }

@@ -32,6 +32,12 @@ impl OutfitTable {
         Some(number)
     }
 
+    /// Whether one more member can wear these looks.
+    pub(super) fn has_room_for(&self, looks: &LookSet) -> bool {
+        let is_known = looks.is_empty() || self.numbers.contains_key(looks);
+        is_known || !self.free.is_empty() || self.outfits.len() < usize::from(u16::MAX)
+    }
+
     /// One member no longer wears it.
     pub(super) fn remove(&mut self, number: u16) {
         let at = usize::from(number).checked_sub(1);

@@ -2,15 +2,17 @@
 
 use super::block::{BLOCK, STEP, frame_at};
 use super::instances::CrowdInstances;
-use super::member_id::MemberId;
-use super::save::SavedCrowd;
+use super::member_id::{MemberId, Target};
+use super::save::SavedMembers;
 use super::slot::BlockRef;
 use super::{Crowd, Lanes};
 use crate::actor::Actor;
-use crate::ids::{AreaId, FrameId};
+use crate::event::Event;
+use crate::ids::AreaId;
 use crate::kernel::RETURNING;
 use crate::play::Player;
 use crate::reel::Reel;
+use crate::save::Saved;
 use crate::sheet::PackedFrame;
 use crate::view::{Area, InstanceWriter, LookSet, Placement, View};
 
@@ -68,7 +70,7 @@ impl Crowd {
         self.slot(member).map(|(slots, lane)| self.looks_in(slots, lane))
     }
 
-    fn looks_in(&self, slots: BlockRef<'_>, lane: usize) -> LookSet {
+    pub(super) fn looks_in(&self, slots: BlockRef<'_>, lane: usize) -> LookSet {
         match slots.block.actors.get(lane) {
             Some(actor) => actor.looks(),
             None => self.outfits.get(slots.block.outfits.get(lane).copied().unwrap_or(0)),
@@ -82,16 +84,43 @@ impl Crowd {
         shown.filter(|shown| shown.frame().is_some()).unwrap_or(PackedFrame::NOTHING)
     }
 
-    /// The frame that a member shows, in its looks.
-    #[must_use]
-    pub fn frame(&self, member: MemberId) -> Option<FrameId> {
-        self.packed_frame(member).frame()
-    }
-
     /// What a member shows, in its looks, to be drawn; `None` when there is nothing.
     #[must_use]
     pub fn view(&self, member: MemberId) -> Option<View<'_>> {
         self.packed_frame(member).view(&self.reel)
+    }
+
+    /// What was shown at the moment of an event of the last advance, in the member's looks, also of a
+    /// member that has vanished in it; `None` for any other member that has gone.
+    ///
+    /// ```
+    /// # use lucky_reel_core::*;
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("puff", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
+    /// let puff = NewClip::of(sheet).frames(0..4).fps(20).mode(Mode::Once).mark("thin", [2]);
+    /// let puff = builder.clip("puff", puff.end(ClipEnd::Vanish));
+    /// # let reel = builder.build()?;
+    /// let mut crowd = Crowd::new(&reel);
+    /// crowd.spawn(puff).unwrap();
+    /// let mut events = EventBuffer::new();
+    /// crowd.advance_into(Ticks::from_secs(1), EventMask::MARKS, &mut events);
+    /// for (member, event) in &events {
+    ///     let view = crowd.view_at(member, &event).unwrap(); // although it is gone by now
+    ///     assert_eq!(view.frame().index(), 2);
+    /// }
+    /// # Ok::<(), BuildError>(())
+    /// ```
+    #[must_use]
+    pub fn view_at(&self, member: MemberId, event: &Event) -> Option<View<'_>> {
+        let (flips, looks) = match self.slot(member) {
+            Some((slots, lane)) => (slots.player_flips(lane), self.looks_in(slots, lane)),
+            None => {
+                let at = self.departed.binary_search_by_key(&member.slot, |gone| gone.id.slot);
+                let gone = self.departed.get(at.ok()?).filter(|gone| gone.id == member)?;
+                (gone.flips, gone.looks)
+            }
+        };
+        event.view(&self.reel, flips, &looks)
     }
 
     /// What is up in a slot of a block that is taken, looks included.
@@ -115,9 +144,20 @@ impl Crowd {
         Some(PackedFrame::of_clip(frame, mirrored).mirrored_by(code >> PackedFrame::FLIPS_SHIFT))
     }
 
-    /// All members, in the order of their slots.
-    pub fn ids(&self) -> impl Iterator<Item = MemberId> + '_ {
-        (0..self.blocks.len()).flat_map(|at| self.ids_of(at, self.blocks[at].alive))
+    /// All members of a target that are there, in the order of their slots.
+    pub fn ids(&self, target: impl Into<Target>) -> impl Iterator<Item = MemberId> + '_ {
+        let target = target.into();
+        (0..self.blocks.len()).flat_map(move |at| {
+            let lanes = match target {
+                Target::All => self.blocks[at].alive,
+                Target::Group(group) if self.blocks[at].group == group.0 => self.blocks[at].alive,
+                Target::One(member) if member.block() == at && self.contains(member) => {
+                    1 << member.lane()
+                }
+                Target::Group(_) | Target::One(_) => 0,
+            };
+            self.ids_of(at, lanes)
+        })
     }
 
     /// The members whose picture was changed by the last advance, or by commands since the one before
@@ -142,7 +182,7 @@ impl Crowd {
         area: AreaId,
         mut place: impl FnMut(MemberId) -> Placement,
     ) -> impl Iterator<Item = (MemberId, Area)> {
-        let shown = self.ids().filter_map(|member| Some((member, self.view(member)?)));
+        let shown = self.ids(Target::All).filter_map(|member| Some((member, self.view(member)?)));
         shown.filter_map(move |(member, view)| Some((member, view.area(area, place(member))?)))
     }
 
@@ -152,7 +192,7 @@ impl Crowd {
         CrowdInstances::new(self, writer)
     }
 
-    /// This crowd as plain data. Members whose clip the reel has lost are left out.
+    /// This crowd as plain data, with its groups and with its ids, which stay good: see [`Saved`]. Members whose clip the reel has lost are left out.
     ///
     /// ```
     /// # use lucky_reel_core::{Crowd, Grid, NewClip, NewMember, NewSheet, Reel, Ticks};
@@ -168,7 +208,7 @@ impl Crowd {
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     #[must_use]
-    pub fn save(&self) -> SavedCrowd {
-        SavedCrowd::of(self)
+    pub fn save(&self) -> Saved<Crowd> {
+        SavedMembers::of(self)
     }
 }

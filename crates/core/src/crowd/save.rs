@@ -1,41 +1,33 @@
 //! Crowds that outlive the program.
 
-use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::block::{BLOCK, Block};
 use super::group::{Group, GroupClock, Slept};
 use super::new_member::Body;
-use super::{Crowd, Lanes, MemberId};
-use crate::actor::SavedActor;
-use crate::ids::{ClipId, NONE};
-use crate::play::{RestoreError, SavedNumbers, find_clip};
+use super::{Crowd, Lanes};
+use crate::actor::SavedActing;
+use crate::play::SavedState;
 use crate::reel::Reel;
+use crate::save::{FoundNames, NameWriter, RestoreError, Savable, Saved};
 use crate::time::{Speed, Ticks};
 use crate::view::LookSet;
 
-/// The version of what is written here.
-const VERSION: u32 = 2;
-
-/// A crowd as plain data, clips and looks by their names, so that it is found again in another build of
-/// the game: with its groups, and with its ids, which stay good. With the feature `serde` it can be
-/// written and read by any serde format, text or binary.
-#[derive(Clone, Debug, PartialEq)]
+/// A saved crowd within its table of names.
+#[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
-pub struct SavedCrowd {
-    version: u32,
-    /// The names of all clips that are played or were asked for.
-    clips: Vec<String>,
+#[allow(unreachable_pub)] // a sealed trait names it
+pub struct SavedMembers {
     /// The looks of each outfit that is worn; the first is none.
-    outfits: Vec<Vec<String>>,
+    outfits: Vec<Vec<u16>>,
     groups: Vec<SavedGroup>,
     blocks: Vec<SavedBlock>,
     players: Vec<SavedMember>,
-    actors: Vec<(u32, SavedActor)>,
+    actors: Vec<(u32, SavedActing)>,
 }
 
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 struct SavedGroup {
@@ -45,7 +37,7 @@ struct SavedGroup {
     slept: Vec<(SavedClock, u64)>,
 }
 
-#[derive(Clone, Copy, Debug, PartialEq)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 struct SavedClock {
@@ -58,7 +50,7 @@ struct SavedClock {
 }
 
 /// 64 slots.
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 struct SavedBlock {
@@ -66,82 +58,58 @@ struct SavedBlock {
     of_actors: bool,
     /// Which of its members each slot has, or will have next.
     generations: Vec<u32>,
+    /// The actors that are freed once they have vanished, by their bits.
+    freed: u64,
 }
 
-#[derive(Clone, Debug, PartialEq)]
+#[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
 struct SavedMember {
     slot: u32,
-    /// Numbers of the saved clips: what plays, what was asked for, and what follows, if anything was
-    /// named.
-    clips: [u16; 3],
     /// The number of the saved outfit.
     outfit: u16,
-    numbers: SavedNumbers,
+    player: SavedState,
 }
 
-impl SavedCrowd {
-    pub(super) fn of(crowd: &Crowd) -> SavedCrowd {
+impl SavedMembers {
+    pub(super) fn of(crowd: &Crowd) -> Saved<Crowd> {
         let reel = &crowd.reel;
-        let mut saved = SavedCrowd {
-            version: VERSION,
-            clips: Vec::new(),
-            outfits: alloc::vec![Vec::new()],
-            groups: crowd.groups.iter().map(SavedGroup::of).collect(),
-            blocks: Vec::new(),
-            players: Vec::new(),
-            actors: Vec::new(),
-        };
-        let mut clips = SavedClips::of(crowd);
+        let mut names = NameWriter::new(reel);
         let mut outfits = alloc::vec![LookSet::NOTHING];
+        let (mut blocks, mut players, mut actors) = (Vec::new(), Vec::new(), Vec::new());
         for at in 0..crowd.blocks.len() {
             let Some(slots) = crowd.block(at) else { continue };
-            saved.blocks.push(SavedBlock {
+            blocks.push(SavedBlock {
                 group: slots.block.group,
                 of_actors: slots.block.is_of_actors(),
                 generations: slots.states.iter().map(|state| state.generation).collect(),
+                freed: slots.block.freed,
             });
             for lane in Lanes(slots.block.alive) {
                 let slot = (at * BLOCK + lane) as u32;
                 if let Some(actor) = slots.actor(reel, lane) {
-                    saved.actors.push((slot, actor.save(reel)));
+                    actors.push((slot, SavedActing::of(&actor, reel, &mut names)));
                     continue;
                 }
                 let player = slots.player(reel, lane);
-                let known = |clip: u16| reel.clip_at(clip).is_some();
-                if !known(player.clip) || !known(player.requested) {
+                let is_known = |clip: u16| reel.clip_at(clip).is_some();
+                if !is_known(player.clip) || !is_known(player.requested) {
                     continue;
                 }
-                let id = MemberId { slot, generation: slots.states[lane].generation };
-                let then = Some(player.plan.then).filter(|then| known(*then));
-                let numbers = [player.clip, player.requested].map(|clip| clips.number(clip));
-                let [clip, requested] = numbers;
-                saved.players.push(SavedMember {
-                    slot,
-                    clips: [clip, requested, then.map_or(NONE, |then| clips.number(then))],
-                    outfit: number_of(&mut outfits, crowd.looks(id).unwrap_or_default()),
-                    numbers: SavedNumbers::of(&player),
-                });
+                let outfit = number_of(&mut outfits, crowd.looks_in(slots, lane));
+                let player = SavedState::of(&player, reel, &mut names);
+                players.push(SavedMember { slot, outfit, player });
             }
         }
-        let name_of = |clip: &u16| reel.full_clip_name(ClipId::new(reel.family, *clip));
-        saved.clips = clips.all.iter().map(name_of).collect();
-        let names_of =
-            |looks: &LookSet| looks.iter().map(|look| reel.full_look_name(look)).collect();
-        saved.outfits = outfits.iter().map(names_of).collect();
-        saved
+        let numbers = |looks: &LookSet| looks.iter().map(|look| names.look(look)).collect();
+        let outfits = outfits.iter().map(numbers).collect();
+        let groups = crowd.groups.iter().map(SavedGroup::of).collect();
+        let members = SavedMembers { outfits, groups, blocks, players, actors };
+        Saved::new(names, members)
     }
 
-    /// Restores the crowd, playing from this reel. Looks that the reel has lost are left out; all
-    /// members count as [`changed`](Crowd::changed).
-    ///
-    /// # Errors
-    /// When the reel has lost a clip or a role, or the data are not those of a crowd.
-    pub fn load(&self, reel: &Reel) -> Result<Crowd, RestoreError> {
-        if self.version != VERSION {
-            return Err(RestoreError::Version { found: self.version });
-        }
+    fn load_members(&self, reel: &Reel, names: &FoundNames<'_>) -> Result<Crowd, RestoreError> {
         let mut crowd = Crowd::new(reel);
         crowd.groups.clear();
         crowd.free_blocks.clear();
@@ -163,25 +131,44 @@ impl SavedCrowd {
             }
             crowd.list_free(crowd.blocks.len() - 1);
         }
-        let ids = self.clips.iter().map(|name| find_clip(reel, name));
-        let ids: Vec<u16> = ids.collect::<Result<_, _>>()?;
-        for member in &self.players {
-            let id = |nth: u16| ids.get(usize::from(nth)).copied().ok_or(RestoreError::Damaged);
-            let [clip, requested, then] = member.clips;
-            let then = if then == NONE { NONE } else { id(then)? };
-            let player = member.numbers.load(reel, [id(clip)?, id(requested)?, then])?;
-            let outfit =
-                self.outfits.get(usize::from(member.outfit)).ok_or(RestoreError::Damaged)?;
+        let mut outfits = Vec::new();
+        for saved in &self.outfits {
             let mut looks = LookSet::NOTHING;
-            for look in outfit.iter().filter_map(|name| reel.look_id(name).ok()) {
-                let _ = looks.wear(reel, look);
+            for look in saved {
+                if let Some(look) = names.look(*look)? {
+                    // More than can be worn are those of a damaged save.
+                    let _ = looks.wear(reel, look);
+                }
             }
-            crowd.put_saved(member.slot, Body::Player(player, looks))?;
+            outfits.push(looks);
+        }
+        for member in &self.players {
+            let looks = outfits.get(usize::from(member.outfit)).ok_or(RestoreError::Damaged)?;
+            if let Some(player) = member.player.load(reel, names)? {
+                crowd.put_saved(member.slot, Body::Player(player, *looks))?;
+            }
         }
         for (slot, actor) in &self.actors {
-            crowd.put_saved(*slot, Body::Actor(actor.load(reel)?))?;
+            if let Some(actor) = actor.load(reel, names)? {
+                crowd.put_saved(*slot, Body::Actor(actor))?;
+            }
+        }
+        for (block, saved) in crowd.blocks.iter_mut().zip(&self.blocks) {
+            block.freed = if saved.of_actors { saved.freed & block.alive } else { 0 };
         }
         Ok(crowd)
+    }
+}
+
+impl Savable for Crowd {
+    type Data = SavedMembers;
+
+    fn load(
+        data: &SavedMembers,
+        reel: &Reel,
+        names: &FoundNames<'_>,
+    ) -> Result<Option<Crowd>, RestoreError> {
+        data.load_members(reel, names).map(Some)
     }
 }
 
@@ -217,28 +204,6 @@ impl SavedClock {
         let sound = self.scale >= 0 && self.carry < 1 << 16;
         let scale = Speed::from_bits(self.scale).ok().filter(|_| sound)?;
         Some(GroupClock { scale, carry: self.carry, hit_stop: self.hit_stop, paused: self.paused })
-    }
-}
-
-/// The clips that are saved, in the order in which they are met.
-struct SavedClips {
-    all: Vec<u16>,
-    /// Where each clip of the reel stands among them; `NONE` for one that is not.
-    places: Vec<u16>,
-}
-
-impl SavedClips {
-    fn of(crowd: &Crowd) -> SavedClips {
-        SavedClips { all: Vec::new(), places: alloc::vec![NONE; crowd.reel.data.clips.len()] }
-    }
-
-    fn number(&mut self, clip: u16) -> u16 {
-        let Some(place) = self.places.get_mut(usize::from(clip)) else { return NONE };
-        if *place == NONE {
-            *place = self.all.len() as u16;
-            self.all.push(clip);
-        }
-        *place
     }
 }
 

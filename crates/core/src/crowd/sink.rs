@@ -3,12 +3,11 @@
 use alloc::vec::Vec;
 
 use super::block::{BLOCK, MemberState};
-use super::event_member::{EventMember, Queue};
 use super::group::GroupAdvance;
 use super::member_id::MemberId;
 use crate::actor::{Actor, ActorEvents};
-use crate::event::{Event, EventMask};
-use crate::kernel::{Boundary, Clips, Happened, StepTable};
+use crate::event::Event;
+use crate::kernel::{Boundary, Happened, StepTable};
 use crate::play::{Events, Player};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
@@ -108,87 +107,43 @@ impl Iterator for SlowEvents<'_> {
 #[inline]
 pub(super) fn in_game_time(event: Event, first: Ticks, advance: &GroupAdvance) -> Event {
     let at = advance.game_tick(event.at, event.at == first);
-    event.with_at(at)
+    Event { at, ..event }
 }
 
 /// Takes in what happens, in order.
 pub(super) trait EventSink {
     /// Room for the crossings of a block, at least.
     fn room(&mut self) -> &mut [CrossingRecord];
-    /// So many have been written into the room, of members of this group; and what happened in any of
+    /// This many have been written into the room, of members of this group; and what happened in any of
     /// them.
-    fn crossed(&mut self, count: usize, happened: Happened, group: u8, advance: &GroupAdvance);
+    fn crossed(&mut self, count: usize, happened: Happened, group: u8);
     /// What happened to a member at one moment.
     fn moment(&mut self, member: MemberId, boundary: Boundary, at: Ticks);
-    /// What happened to a member that took the slow path.
-    fn slow(
-        &mut self,
-        member: MemberId,
-        before: Before,
-        events: SlowEvents<'_>,
-        group: u8,
-        advance: &GroupAdvance,
-    );
+    /// A member took the slow path: as it was before.
+    fn slow(&mut self, member: MemberId, before: Before, group: u8);
 }
 
-/// Works out every event at once, for a closure.
-pub(super) struct CallbackSink<'a, F> {
-    pub(super) reel: &'a Reel,
-    pub(super) mask: EventMask,
-    pub(super) queue: &'a mut Queue,
-    pub(super) call: F,
-    room: [CrossingRecord; BLOCK],
-}
+/// For an advance of which nothing is wanted.
+pub(super) struct Silence([CrossingRecord; BLOCK]);
 
-impl<'a, F: FnMut(&mut EventMember<'_>, Event)> CallbackSink<'a, F> {
-    pub(super) fn new(reel: &'a Reel, mask: EventMask, queue: &'a mut Queue, call: F) -> Self {
-        CallbackSink { reel, mask, queue, call, room: [CrossingRecord::NOTHING; BLOCK] }
-    }
-
-    fn clips(&self) -> Clips<'a> {
-        self.reel.clip_list()
+impl Silence {
+    pub(super) fn new() -> Silence {
+        Silence([CrossingRecord::NOTHING; BLOCK])
     }
 }
 
-impl<F: FnMut(&mut EventMember<'_>, Event)> EventSink for CallbackSink<'_, F> {
+impl EventSink for Silence {
     #[inline]
     fn room(&mut self) -> &mut [CrossingRecord] {
-        &mut self.room
+        &mut self.0
     }
 
     #[inline]
-    fn crossed(&mut self, count: usize, _: Happened, _: u8, advance: &GroupAdvance) {
-        let wanted = Happened::wanted_by(self.mask);
-        for nth in 0..count {
-            let Some(record) = self.room.get(nth).copied() else { return };
-            let (boundary, at) = record.boundary(self.reel.steps(), advance, wanted);
-            self.moment(record.id(), boundary, at);
-        }
-    }
+    fn crossed(&mut self, _: usize, _: Happened, _: u8) {}
 
-    #[inline]
-    fn moment(&mut self, member: MemberId, mut boundary: Boundary, at: Ticks) {
-        let clips = self.clips();
-        let mut member = EventMember::new(member, self.queue);
-        while let Some(event) = boundary.next(clips) {
-            (self.call)(&mut member, event.with_at(at));
-        }
-    }
+    fn moment(&mut self, _: MemberId, _: Boundary, _: Ticks) {}
 
-    fn slow(
-        &mut self,
-        member: MemberId,
-        before: Before,
-        events: SlowEvents<'_>,
-        _: u8,
-        advance: &GroupAdvance,
-    ) {
-        let first = before.first();
-        let mut member = EventMember::new(member, self.queue);
-        for event in events.filter(|event| self.mask.wants(event.kind)) {
-            (self.call)(&mut member, in_game_time(event, first, advance));
-        }
-    }
+    fn slow(&mut self, _: MemberId, _: Before, _: u8) {}
 }
 
 /// Slots of members that leave at the end of an advance.

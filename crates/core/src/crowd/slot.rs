@@ -7,6 +7,7 @@ use crate::actor::Actor;
 use crate::kernel::StepTable;
 use crate::play::{FLIPS, FLIPS_SHIFT, Plan, Player, State};
 use crate::reel::Reel;
+use crate::sheet::{Flips, PackedFrame};
 
 /// One block of all columns.
 pub(super) struct BlockMut<'c> {
@@ -50,6 +51,11 @@ impl BlockRef<'_> {
         }
         player.update_ready(reel);
         player
+    }
+
+    /// The flips that the game has set.
+    pub(super) fn player_flips(&self, lane: usize) -> Flips {
+        PackedFrame::from_bits(self.codes[lane]).flips()
     }
 
     /// The actor in a slot, with its player as it is now.
@@ -169,6 +175,7 @@ impl BlockMut<'_> {
             &mut block.shown,
             &mut block.waiting,
             &mut block.planned,
+            &mut block.freed,
             &mut block.changed,
             &mut block.commanded,
         ] {

@@ -2,23 +2,38 @@
 
 use core::cmp::Reverse;
 
-use super::block::{BLOCK, Block, Clocks, Codes, MemberState};
+use super::block::{BLOCK, Block, Clocks, MemberState};
 use super::member_id::{GroupId, MemberId, Target};
 use super::new_member::{Body, NewMember};
 use super::{Crowd, Lanes};
+use crate::command_error::CommandError;
 use crate::kernel::StepTable;
-use crate::play::RestoreError;
+use crate::save::RestoreError;
 
 impl Crowd {
-    /// Adds a member and returns its id. `None`, and nothing is changed, when its clip or role is not
-    /// of this reel, its player or actor plays from another one, or the crowd does not have its group.
-    pub fn spawn(&mut self, new: impl Into<NewMember>) -> Option<MemberId> {
+    /// Adds a member and returns its id.
+    ///
+    /// # Errors
+    /// When the reel does not know its clip or role, its player or actor plays from another reel, or the
+    /// crowd does not have its group ([`CommandError::UnknownId`]); when there is no slot left, or too many
+    /// different sets of looks are worn.
+    pub fn spawn(&mut self, new: impl Into<NewMember>) -> Result<MemberId, CommandError> {
         let new = new.into();
-        self.groups.get(usize::from(new.group.0))?;
-        let body = new.make(&self.reel)?;
+        self.groups.get(usize::from(new.group.0)).ok_or(CommandError::UnknownId)?;
+        let body = new.make(&self.reel).ok_or(CommandError::UnknownId)?;
+        if let Body::Player(_, looks) = body
+            && !self.outfits.has_room_for(&looks)
+        {
+            return Err(CommandError::TooManyOutfits);
+        }
         self.catch_up_for(Target::Group(new.group));
-        let (at, lane) = self.free_slot(new.group, matches!(body, Body::Actor(_)))?;
-        self.put_new(at, lane, body)
+        let is_actor = matches!(body, Body::Actor(_));
+        let slot = self.free_slot(new.group, is_actor).ok_or(CommandError::TooManyMembers)?;
+        let id = self.put_new(slot.0, slot.1, body).ok_or(CommandError::TooManyMembers)?;
+        if let (true, Some(slots)) = (is_actor && new.is_freed, self.block_mut(id.block())) {
+            slots.block.freed |= 1 << id.lane();
+        }
+        Ok(id)
     }
 
     /// Puts a new member into a free slot.
@@ -38,7 +53,7 @@ impl Crowd {
         };
         slots.mark_changed(lane);
         if !looks.is_empty() {
-            // One outfit too many is one that is not worn.
+            // Only a save can have more outfits than fit: the rest is not worn.
             let _ = self.dress(id, looks);
         }
         self.len += 1;
@@ -138,16 +153,5 @@ impl Crowd {
     #[must_use]
     pub fn slots(&self) -> usize {
         self.blocks.len() * BLOCK
-    }
-
-    /// How many bytes one slot takes, including columns, id and bits, without the actors.
-    #[must_use]
-    pub fn bytes_per_slot(&self) -> usize {
-        let whole = size_of::<Clocks>() + size_of::<Codes>() + size_of::<[MemberState; BLOCK]>();
-        let has = |some: fn(&Block) -> bool| usize::from(self.blocks.iter().any(some));
-        let outfits = has(|block| !block.outfits.is_empty()) * size_of::<u16>();
-        let hit_stops = has(|block| !block.hit_stops.is_empty()) * size_of::<u32>();
-        let plans = has(|block| !block.plans.is_empty()) * size_of::<crate::play::Plan>();
-        (whole + size_of::<Block>()).div_ceil(BLOCK) + outfits + hit_stops + plans
     }
 }

@@ -55,25 +55,10 @@ impl NewBridge {
     }
 }
 
-/// Clips in step with one another; [`ReelBuilder::phases`](crate::ReelBuilder::phases) takes it. When
-/// one cue's clip follows another's of the same group, the place is kept.
+/// A group of clips to build that stay in step with one another.
 #[derive(Clone, Debug)]
-#[must_use = "give it to `ReelBuilder::phases`"]
-pub struct NewPhases {
+pub(crate) struct NewPhases {
     pub(crate) clips: Vec<String>,
+    /// What a switch between them keeps.
     pub(crate) align: Align,
-}
-
-impl NewPhases {
-    /// These clips, by their names; `walk-*` stands for all names that start like this.
-    pub fn of<N: Into<String>>(clips: impl IntoIterator<Item = N>) -> NewPhases {
-        let clips = clips.into_iter().map(Into::into).collect();
-        NewPhases { clips, align: Align::Time }
-    }
-
-    /// What is kept: by default the fraction of the cycle.
-    pub fn align(mut self, align: Align) -> NewPhases {
-        self.align = align;
-        self
-    }
 }

@@ -1,29 +1,46 @@
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
+use core::cmp::Ordering;
 use core::fmt;
+use core::hash::{Hash, Hasher};
 use core::marker::PhantomData;
 
 use crate::ids::RoleId;
 use crate::time::ExactTime;
 
-/// A fact of a role, by its kind: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<ChoiceId>`, and
-/// `FactId<()>` for a pulse. [`Reel::fact_id`](crate::Reel::fact_id) looks it up, once.
+/// A fact of a role, by its type: `FactId<bool>`, `FactId<i32>`, `FactId<f32>`, `FactId<ChoiceId>`, and
+/// `FactId<()>` for a pulse. [`Reel::id`](crate::Reel::id) looks it up, once.
 pub struct FactId<T> {
     pub(crate) role: RoleId,
     pub(crate) slot: u8,
     kind: PhantomData<fn() -> T>,
 }
 
-impl<T> FactId<T> {
-    pub(crate) fn new(role: RoleId, slot: u8) -> FactId<T> {
+impl<T: FactType> FactId<T> {
+    pub(crate) const fn new(role: RoleId, slot: u8) -> FactId<T> {
         FactId { role, slot, kind: PhantomData }
     }
 
-    /// The id as a number, for code that keeps it outside Rust:
-    /// [`Reel::fact_from_bits`](crate::Reel::fact_from_bits) takes it. It holds as long as the process runs.
+    /// The number itself, from 0 in its role.
+    #[must_use]
+    pub const fn index(self) -> usize {
+        self.slot as usize
+    }
+
+    /// The id as a number, for code that keeps it outside Rust. It holds as long as the process runs: save
+    /// names instead.
     #[must_use]
     pub const fn to_bits(self) -> u64 {
-        self.role.to_bits() << 8 | self.slot as u64
+        (T::KIND as u64) << 56 | self.role.to_bits() << 8 | self.slot as u64
+    }
+
+    /// The id that `to_bits` gave. Any number is accepted; what no reel gave, and the number of a fact of
+    /// another type, is refused like an id of another reel.
+    #[must_use]
+    pub const fn from_bits(bits: u64) -> FactId<T> {
+        let role = RoleId::from_bits(bits >> 8 & (1 << 48) - 1);
+        let is_of_type = bits >> 56 == T::KIND as u64;
+        FactId::new(if is_of_type { role } else { RoleId::from_bits(0) }, bits as u8)
     }
 }
 
@@ -34,6 +51,24 @@ impl<T> Clone for FactId<T> {
 }
 
 impl<T> Copy for FactId<T> {}
+
+impl<T> Hash for FactId<T> {
+    fn hash<H: Hasher>(&self, state: &mut H) {
+        (self.role, self.slot).hash(state);
+    }
+}
+
+impl<T> PartialOrd for FactId<T> {
+    fn partial_cmp(&self, other: &FactId<T>) -> Option<Ordering> {
+        Some(self.cmp(other))
+    }
+}
+
+impl<T> Ord for FactId<T> {
+    fn cmp(&self, other: &FactId<T>) -> Ordering {
+        (self.role, self.slot).cmp(&(other.role, other.slot))
+    }
+}
 
 impl<T> PartialEq for FactId<T> {
     fn eq(&self, other: &FactId<T>) -> bool {
@@ -49,8 +84,8 @@ impl<T> fmt::Debug for FactId<T> {
     }
 }
 
-/// One of the choices that a fact may be. [`Reel::choice_id`](crate::Reel::choice_id) looks it up, once.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+/// One of the choices that a fact may be. [`Reel::id`](crate::Reel::id) looks it up, once.
+#[derive(Clone, Copy, Debug, PartialEq, Eq, PartialOrd, Ord, Hash)]
 pub struct ChoiceId {
     pub(crate) role: RoleId,
     pub(crate) slot: u8,
@@ -58,15 +93,38 @@ pub struct ChoiceId {
 }
 
 impl ChoiceId {
-    /// Its place in the fact's list, from 0.
+    /// Its position in the fact's list of choices, from 0.
     #[must_use]
     pub const fn index(self) -> usize {
         self.index as usize
+    }
+
+    /// The choice of a fact at a position of its list, from 0. Any position is accepted; a choice that the
+    /// fact does not have has no name and matches no condition.
+    #[must_use]
+    pub const fn at(fact: FactId<ChoiceId>, index: u8) -> ChoiceId {
+        ChoiceId { role: fact.role, slot: fact.slot, index }
+    }
+
+    /// The id as a number, for code that keeps it outside Rust. It holds as long as the process runs: save
+    /// names instead.
+    #[must_use]
+    pub const fn to_bits(self) -> u64 {
+        self.role.to_bits() << 16 | (self.slot as u64) << 8 | self.index as u64
+    }
+
+    /// The id that `to_bits` gave. Any number is accepted; what no reel gave is refused like an id of
+    /// another reel.
+    #[must_use]
+    pub const fn from_bits(bits: u64) -> ChoiceId {
+        let role = RoleId::from_bits(bits >> 16);
+        ChoiceId { role, slot: (bits >> 8) as u8, index: bits as u8 }
     }
 }
 
 /// The kind of a fact.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
 pub enum FactKind {
     /// Yes or no.
@@ -81,10 +139,15 @@ pub enum FactKind {
     Pulse,
 }
 
+/// What it is, in words: `a whole number`.
+impl fmt::Display for FactKind {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(self.describe())
+    }
+}
+
 impl FactKind {
-    /// What it is, for messages.
-    #[must_use]
-    pub const fn describe(self) -> &'static str {
+    pub(crate) const fn describe(self) -> &'static str {
         match self {
             FactKind::Flag => "yes or no",
             FactKind::Whole => "a whole number",

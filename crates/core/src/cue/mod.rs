@@ -8,7 +8,8 @@ mod new_cue;
 mod stored;
 mod when;
 
-pub use bridge::{NewBridge, NewPhases};
+pub use bridge::NewBridge;
+pub(crate) use bridge::NewPhases;
 pub use fact::{ChoiceId, FactId, FactKind, FactType, FactValue, NewFact};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};
@@ -19,6 +20,6 @@ pub(crate) use when::{AllOf, Circumstances, Test, Within, describe_number};
 pub use when::{Condition, ConditionPart};
 
 /// A role has at most so many facts.
-pub(crate) const MOST_FACTS: usize = 32;
+pub(crate) const MAX_FACTS: usize = 32;
 /// A role's cues name at most so many spans.
-pub(crate) const MOST_SPANS: usize = 32;
+pub(crate) const MAX_SPANS: usize = 32;

@@ -2,7 +2,7 @@ use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::when::Circumstances;
-use super::{AllOf, FactKind, FactValue, MOST_FACTS};
+use super::{AllOf, FactKind, FactValue, MAX_FACTS};
 use crate::facing::{Align, Facing};
 use crate::ids::{BridgeId, ClipId, CueId, FacingSetId, SpanId};
 
@@ -12,7 +12,7 @@ pub(crate) struct RoleData {
     /// By slot; `None` for one whose name is gone.
     pub(crate) facts: Vec<Option<FactData>>,
     /// How every fact begins.
-    pub(crate) defaults: [u32; MOST_FACTS],
+    pub(crate) defaults: [u32; MAX_FACTS],
     /// In the order in which they are looked at; the last one always holds.
     pub(crate) cues: Vec<CueData>,
     pub(crate) bridges: Vec<BridgeData>,

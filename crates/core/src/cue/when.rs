@@ -161,7 +161,7 @@ impl Within {
 /// What tests are held against.
 #[derive(Clone, Copy)]
 pub(crate) struct Circumstances<'a> {
-    pub(crate) facts: &'a [u32; super::MOST_FACTS],
+    pub(crate) facts: &'a [u32; super::MAX_FACTS],
     /// The pulses that are up, by their bits.
     pub(crate) pulses: u32,
     /// The spans that the clip is inside, by their bits.

@@ -1,9 +1,11 @@
 //! What an advance reports.
 
 mod cause;
+mod history;
 mod mask;
 
 pub use cause::CueCause;
+pub use history::EventHistory;
 pub use mask::EventMask;
 
 use crate::ids::{BridgeId, ClipId, CueId, FrameId, MarkId};
@@ -13,7 +15,7 @@ use crate::time::Ticks;
 ///
 /// `at` counts from the start of the advance to the first tick at which the boundary has been reached
 /// (rounded up): arrivals have 0 < `at` ≤ `dt`; a start, and a turn that stood on a boundary, have `at`
-/// at the first moving moment. Of an advance by ground `at` is a [`Distance`](crate::Distance).
+/// at the first moving moment.
 ///
 /// # Order in one instant
 ///
@@ -33,7 +35,7 @@ use crate::time::Ticks;
 /// let lines = player.advance(&reel, Ticks::from_millis(60)).map(|event| match event.kind {
 ///     EventKind::Cycle => format!("cycle {} is complete", event.cycle),
 ///     EventKind::Enter(_) => format!("hold {} came up", event.hold),
-///     EventKind::Mark(mark) => format!("{} after {}", reel.mark_name(mark), event.at),
+///     EventKind::Mark(mark) => format!("{} after {}", reel.name(mark), event.at),
 ///     other => format!("{other:?}"),
 /// });
 /// let lines: Vec<String> = lines.collect();
@@ -41,9 +43,9 @@ use crate::time::Ticks;
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-pub struct Event<At = Ticks> {
+pub struct Event {
     /// When, from the start of the advance.
-    pub at: At,
+    pub at: Ticks,
     /// The clip; of [`EventKind::Next`] the one that goes on, and of what cues do the one that plays
     /// from now on.
     pub clip: ClipId,
@@ -85,40 +87,12 @@ pub enum EventKind {
     CueLoop,
 }
 
-impl<At> Event<At> {
+impl Event {
     /// Whether it is this mark.
     #[must_use]
     #[inline]
     pub fn is_mark(&self, mark: MarkId) -> bool {
         self.kind == EventKind::Mark(mark)
-    }
-
-    /// Whether a hold came up.
-    #[must_use]
-    #[inline]
-    pub fn is_enter(&self) -> bool {
-        matches!(self.kind, EventKind::Enter(_))
-    }
-
-    /// Whether a clip came to its end.
-    #[must_use]
-    #[inline]
-    pub fn is_end(&self) -> bool {
-        self.kind == EventKind::End
-    }
-
-    /// Whether the boundary of a cycle was crossed.
-    #[must_use]
-    #[inline]
-    pub fn is_cycle(&self) -> bool {
-        self.kind == EventKind::Cycle
-    }
-
-    /// Whether this cue took over, or started over.
-    #[must_use]
-    #[inline]
-    pub fn is_cue(&self, cue: CueId) -> bool {
-        matches!(self.kind, EventKind::Cue(id, _) if id == cue)
     }
 
     /// The mark that was passed, if it is one.
@@ -131,11 +105,11 @@ impl<At> Event<At> {
         }
     }
 
-    /// The same event at another moment.
+    /// Whether a clip came to its end.
     #[must_use]
-    pub fn with_at<New>(self, at: New) -> Event<New> {
-        let Event { at: _, clip, hold, cycle, serial, kind } = self;
-        Event { at, clip, hold, cycle, serial, kind }
+    #[inline]
+    pub fn is_end(&self) -> bool {
+        self.kind == EventKind::End
     }
 }
 

@@ -3,9 +3,8 @@ use crate::angle::sin_cos;
 use crate::range::{OutOfRange, Range};
 
 /// How many facings a direction is sorted into.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-#[non_exhaustive]
-pub enum DirectionCount {
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+enum DirectionCount {
     /// Left and right alone.
     Two,
     /// Down, right, up, left.
@@ -29,7 +28,7 @@ impl DirectionCount {
 /// must turn past a border before the facing changes, so that it does not flicker on the diagonal.
 ///
 /// ```
-/// use lucky_reel_core::{Directions, Facing};
+/// use lucky_reel_core::{OutOfRange, Directions, Facing};
 ///
 /// let directions = Directions::FOUR.dead_zone(0.2)?.hysteresis(10.0)?;
 /// let mut facing = Facing::Down;
@@ -51,16 +50,14 @@ pub struct Directions {
 }
 
 impl Directions {
-    /// Left and right alone.
+    /// Left and right alone; without a dead zone, and with 5 degrees of hysteresis, as all of these.
     pub const TWO: Directions = Directions::of(DirectionCount::Two);
     /// Down, right, up, left.
     pub const FOUR: Directions = Directions::of(DirectionCount::Four);
     /// All eight.
     pub const EIGHT: Directions = Directions::of(DirectionCount::Eight);
 
-    /// Without a dead zone, and with 5 degrees of hysteresis.
-    #[must_use]
-    pub const fn of(count: DirectionCount) -> Directions {
+    const fn of(count: DirectionCount) -> Directions {
         Directions { count, dead_zone: 0.0, hysteresis_degrees: 5.0 }
     }
 

@@ -3,9 +3,9 @@
 mod directions;
 mod sets;
 
-pub use directions::{DirectionCount, Directions};
+pub use directions::Directions;
 pub use sets::{Align, NewFacings};
-pub(crate) use sets::{FacingSet, NewFacing};
+pub(crate) use sets::{FacingSetData, NewFacing};
 
 /// One of eight directions on the screen, `y` down.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, PartialOrd, Ord, Hash)]

@@ -55,7 +55,7 @@ impl Align {
 /// let walk = builder.facings("walk", walk);
 /// let reel = builder.build()?;
 ///
-/// let mut bram = Player::new(&reel, reel.clip_facing(walk, Facing::Down).unwrap());
+/// let mut bram = Player::new(&reel, reel.facing_set(walk).unwrap().clip(Facing::Down));
 /// bram.advance(&reel, Ticks::from_millis(300));
 /// bram.face(&reel, walk, Facing::Left); // each update, harmless
 /// assert_eq!(bram.hold_index(&reel), Some(2)); // the legs go on
@@ -114,7 +114,7 @@ impl NewFacings {
 
 /// A compiled facing set.
 #[derive(Clone, Debug)]
-pub(crate) struct FacingSet {
+pub(crate) struct FacingSetData {
     /// The clip of each facing, in their order; the nearest one's where it has none.
     pub(crate) clips: [ClipId; 8],
     /// Whether each facing has a clip of its own, or another's mirrored; by their bits.
@@ -122,7 +122,7 @@ pub(crate) struct FacingSet {
     pub(crate) align: Align,
 }
 
-impl FacingSet {
+impl FacingSetData {
     pub(crate) fn clip(&self, facing: Facing) -> ClipId {
         self.clips[facing as usize]
     }

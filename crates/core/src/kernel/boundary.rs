@@ -7,6 +7,7 @@ use crate::clip::ClipData;
 use crate::event::{Event, EventKind, serial};
 use crate::ids::{ClipId, Family, MarkId};
 use crate::sheet::PackedFrame;
+use crate::time::Ticks;
 
 /// The clips of a reel by their numbers.
 #[derive(Clone, Copy)]
@@ -134,7 +135,7 @@ impl Boundary {
 
     /// The next event of this instant. Inlined, so that what is not read of an event is not made.
     #[inline]
-    pub(crate) fn next(&mut self, clips: Clips<'_>) -> Option<Event<()>> {
+    pub(crate) fn next(&mut self, clips: Clips<'_>, when: Ticks) -> Option<Event> {
         if self.is_done() {
             return None;
         }
@@ -167,7 +168,7 @@ impl Boundary {
         };
         let hold = if number == 5 { 0 } else { at.place() & !RETURNING };
         Some(Event {
-            at: (),
+            at: when,
             clip: ClipId::new(clips.family, at.clip()),
             hold: u32::from(hold),
             cycle,

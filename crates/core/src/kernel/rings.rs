@@ -19,14 +19,14 @@ pub(crate) struct Rings {
     /// Read forward and backward.
     pub(crate) by_time: [Option<Ring>; 2],
     /// Read forward and backward.
-    pub(crate) by_ground: [Option<Ring>; 2],
+    pub(crate) by_distance: [Option<Ring>; 2],
 }
 
 /// The length of a clip for what moves it: units of clip time, or 65,536ths of a pixel. `None` when
 /// it has no end, or does not move.
-pub(crate) fn length_by(line: Line<'_>, by_ground: bool) -> Option<u128> {
+pub(crate) fn length_by(line: Line<'_>, by_distance: bool) -> Option<u128> {
     let units = line.length()?;
-    match (by_ground, line.clip.units_for_ground) {
+    match (by_distance, line.clip.units_for_ground) {
         (false, _) => Some(units),
         (true, 0) => None,
         (true, rate) => Some(units.div_ceil(u128::from(rate))),
@@ -65,16 +65,16 @@ fn next_of(clips: &[Option<ClipData>], clip: usize) -> Option<usize> {
 fn store_ring(clips: &[Option<ClipData>], first: usize, rings: &mut [Rings]) {
     let following = |at: &usize| next_of(clips, *at).filter(|next| *next != first);
     let members: Vec<usize> = core::iter::successors(Some(first), following).collect();
-    let measure = |backward: bool, by_ground: bool| {
+    let measure = |backward: bool, by_distance: bool| {
         let lengths = members.iter().filter_map(|at| clips[*at].as_ref());
         let length = lengths
-            .map(|clip| length_by(Line::of(clip, backward), by_ground))
+            .map(|clip| length_by(Line::of(clip, backward), by_distance))
             .sum::<Option<u128>>()?;
         Some(Ring { length, clips: members.len() as u32 })
     };
     let by_time = [measure(false, false), measure(true, false)];
-    let by_ground = [measure(false, true), measure(true, true)];
+    let by_distance = [measure(false, true), measure(true, true)];
     for at in members {
-        rings[at] = Rings { by_time, by_ground };
+        rings[at] = Rings { by_time, by_distance };
     }
 }

@@ -6,6 +6,7 @@ use super::events::{Events, Walk};
 use super::player::{PAUSED, Player, State};
 use crate::clip::ClipData;
 use crate::distance::Distance;
+use crate::event::Event;
 use crate::kernel::{Boundary, Step, length_by};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
@@ -15,8 +16,8 @@ use crate::time::{Ticks, divide_units};
 pub(crate) enum Drive {
     /// Game time, by the player's speed.
     Time(Ticks),
-    /// Ground, by the clip's stride.
-    Ground(Distance),
+    /// A distance, by the clip's stride.
+    Distance(Distance),
 }
 
 /// A movement: so many steps from its first moment, each worth `rate` units of clip time.
@@ -29,7 +30,7 @@ pub(crate) struct Movement {
     pub(super) steps: u64,
     pub(super) rate: u64,
     pub(super) negative: bool,
-    pub(super) by_ground: bool,
+    pub(super) by_distance: bool,
 }
 
 impl Movement {
@@ -66,12 +67,12 @@ impl Player {
     /// time reaches beyond a hit-stop. One that does not move changes nothing and reports nothing.
     ///
     /// ```
-    /// # use lucky_reel_core::{Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # use lucky_reel_core::{MarkId, Event, Grid, NewClip, NewSheet, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
     /// # let reel = builder.build()?;
-    /// let step = reel.mark_id("step").unwrap();
+    /// let step: MarkId = reel.id("step").unwrap();
     /// let (mut smooth, mut stuttering) = (Player::new(&reel, walk), Player::new(&reel, walk));
     /// let mut heard = [0, 0];
     /// let mut count = |index: usize, event: Event| heard[index] += u32::from(event.is_mark(step));
@@ -95,12 +96,12 @@ impl Player {
         }
     }
 
-    /// Advances a clip with a stride by the ground covered, in pixels, so that feet do not slide;
-    /// negative distances play backward. Speed is not applied.
+    /// Advances a clip with a stride by the distance covered in `dt`, in pixels, so that feet do not
+    /// slide; negative distances play backward. Speed is not applied.
     ///
-    /// Any split of the same distance gives the same; the `at` of the events is the distance from the
-    /// start of the advance. A clip without a stride stands still, so does one in a hit-stop (which
-    /// [`consume_hit_stop`](Player::consume_hit_stop) lets pass).
+    /// Any split of the same distance gives the same. The distance counts as covered evenly, so that the
+    /// `at` of the events is a time, as in [`advance`](Player::advance). A hit-stop passes first: what is
+    /// left of `dt` after it is the time in which the sprite moves. A clip without a stride stands still.
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -109,16 +110,27 @@ impl Player {
     /// let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).stride(24.0));
     /// # let reel = builder.build()?;
     /// let mut bram = Player::new(&reel, walk);
-    /// bram.advance_by_distance(&reel, 6.5); // a frame every six pixels
-    /// assert_eq!(bram.hold_index(&reel), Some(1));
+    /// let dt = Ticks::from_millis(130);
+    /// let second = bram.advance_by_distance(&reel, 6.5, dt).last().unwrap(); // a frame every six pixels
+    /// assert_eq!((second.hold, second.at), (1, Ticks::from_millis(120)));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn advance_by_distance<'r>(
         &mut self,
         reel: &'r Reel,
-        distance: impl Into<Distance>,
-    ) -> Events<'r, Distance> {
-        Events::of_walk(reel, self.advance_by(reel, Drive::Ground(distance.into())))
+        pixels: f32,
+        dt: Ticks,
+    ) -> impl Iterator<Item = Event> + Clone + use<'r> {
+        let distance = Distance::from_pixels(pixels);
+        let moving = if self.is_paused() { Ticks::ZERO } else { self.pass_hit_stop(dt) };
+        let moves = !moving.is_zero() || dt.is_zero();
+        let walk = if moves { self.advance_by(reel, Drive::Distance(distance)) } else { None };
+        let steps = u128::from(distance.to_bits().unsigned_abs());
+        Events::of_walk(reel, walk).map(move |event| {
+            let time = u128::from(moving.get()) * u128::from(event.at.get());
+            let at = time.div_ceil(steps.max(1)) as u64; // at most `moving`
+            Event { at: dt - moving + Ticks::new(at), ..event }
+        })
     }
 
     /// A movement that goes on as before and stays within its hold touches no reel, and one that
@@ -181,22 +193,22 @@ impl Player {
         }
         let movement = match drive {
             Drive::Time(dt) => {
-                let moving = self.consume_hit_stop(dt);
+                let moving = self.pass_hit_stop(dt);
                 Movement {
                     first: (dt - moving).get(),
                     steps: moving.get(),
                     rate: u64::from(self.pace.size()),
                     negative: self.pace.is_negative(),
-                    by_ground: false,
+                    by_distance: false,
                 }
             }
-            Drive::Ground(_) if self.hit_stop > 0 => return None,
-            Drive::Ground(distance) => Movement {
+            Drive::Distance(_) if self.hit_stop > 0 => return None,
+            Drive::Distance(distance) => Movement {
                 first: 0,
                 steps: distance.to_bits().unsigned_abs(),
                 rate: clip.units_for_ground,
                 negative: distance < Distance::ZERO,
-                by_ground: true,
+                by_distance: true,
             },
         };
         (movement.units() > 0).then_some(movement)
@@ -225,32 +237,32 @@ impl Player {
             self.put(line, line.spot_at(from + units, true));
         } else if let Some(next) = self.reach_far_end(clip) {
             let to_end = length - from;
-            let left = if movement.by_ground {
+            let left = if movement.by_distance {
                 // Each clip has its own rate, so it starts on a whole step.
                 u128::from(movement.steps) - to_end.div_ceil(u128::from(movement.rate))
             } else {
                 units - to_end
             };
-            self.follow_chain(reel, next, left, movement.by_ground);
+            self.follow_chain(reel, next, left, movement.by_distance);
         }
     }
 
     /// Goes on to another clip with so much left over: units of clip time, or steps of ground. Whole
     /// rounds of a ring of clips are skipped at once.
-    pub(super) fn follow_chain(&mut self, reel: &Reel, next: u16, left: u128, by_ground: bool) {
+    pub(super) fn follow_chain(&mut self, reel: &Reel, next: u16, left: u128, by_distance: bool) {
         let (mut next, mut left, mut skipped) = (next, left, false);
         loop {
             if !self.begin_next(reel, next) {
                 return;
             }
             let Some(clip) = reel.clip_at(next) else { return };
-            if clip.is_still || by_ground && clip.units_for_ground == 0 {
+            if clip.is_still || by_distance && clip.units_for_ground == 0 {
                 return;
             }
             let line = self.line(clip);
             let rings = reel.steps().rings.get(usize::from(next));
             let rings =
-                rings.map(|rings| if by_ground { &rings.by_ground } else { &rings.by_time });
+                rings.map(|rings| if by_distance { &rings.by_distance } else { &rings.by_time });
             let ring = rings.and_then(|rings| rings[usize::from(line.backward)]);
             if let (Some(ring), false) = (ring, skipped) {
                 let rounds = left / ring.length;
@@ -259,7 +271,7 @@ impl Player {
                 self.plays = self.plays.wrapping_add(plays);
                 skipped = true;
             }
-            match (length_by(line, by_ground), self.end(clip)) {
+            match (length_by(line, by_distance), self.end(clip)) {
                 (Some(length), NextOr::Next(after)) if left >= length => {
                     left -= length;
                     next = after;
@@ -269,7 +281,7 @@ impl Player {
                     return;
                 }
                 _ => {
-                    let rate = if by_ground { u128::from(clip.units_for_ground) } else { 1 };
+                    let rate = if by_distance { u128::from(clip.units_for_ground) } else { 1 };
                     return self.put(line, line.spot_at(left * rate, true));
                 }
             }

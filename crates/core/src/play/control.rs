@@ -1,16 +1,17 @@
 //! What the game tells a player to do.
 
 use super::player::{FLIP_X, FLIP_Y, PAUSED, Plan, Player, State};
+use crate::command_error::CommandError;
 use crate::ids::{ClipId, NONE};
 use crate::kernel::StepTable;
-use crate::range::{OutOfRange, Range};
+use crate::range::Range;
 use crate::reel::Reel;
+use crate::sheet::Flips;
 use crate::time::{Speed, Ticks};
 
 impl Player {
-    /// A player that plays `clip` at normal speed, from its start. With an id that the reel does not have
-    /// (one of another reel, or of a name that is gone) it plays nothing, and
-    /// [`belongs_to`](Player::belongs_to) says so.
+    /// A player that plays `clip` at normal speed, from its start. With an id that the reel does not know
+    /// it plays nothing, and [`belongs_to`](Player::belongs_to) says so.
     #[must_use]
     pub fn new(reel: &Reel, clip: ClipId) -> Player {
         Player::of_number(reel, reel.number_of(clip).unwrap_or(NONE))
@@ -35,7 +36,7 @@ impl Player {
     }
 
     /// Plays a clip from its start, also when it is the one that plays. Speed, flips, pause and
-    /// hit-stop are kept. `false`, and nothing is changed, for an id that the reel does not have.
+    /// hit-stop are kept. `false`, and nothing is changed, for an id that the reel does not know.
     ///
     /// # Start
     ///
@@ -43,7 +44,7 @@ impl Player {
     /// fixes the direction in which the clip is read: at a negative speed, from its last hold.
     ///
     /// ```
-    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
+    /// # use lucky_reel_core::{EventKind, Grid, NewClip, NewSheet, Player, Reel, Speed, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(10));
@@ -53,7 +54,7 @@ impl Player {
     /// bram.play(&reel, walk);
     /// assert_eq!(bram.hold_index(&reel), Some(0));
     /// let first = bram.advance(&reel, Ticks::from_millis(10)).next().unwrap();
-    /// assert!(first.is_enter() && (first.hold, first.at) == (0, Ticks::ZERO));
+    /// assert!(matches!(first.kind, EventKind::Enter(_)) && (first.hold, first.at) == (0, Ticks::ZERO));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn play(&mut self, reel: &Reel, clip: ClipId) -> bool {
@@ -63,7 +64,7 @@ impl Player {
     /// Plays this many cycles of a clip from its start, whatever its own repeat: at least one, at most
     /// 2^31 − 1. Its own end follows, unless [`then`](Player::then) names another clip. A still stands
     /// however often it is played. `false`, and nothing is changed, for an id that the reel does not
-    /// have.
+    /// know.
     ///
     /// # A number of plays, then another clip
     ///
@@ -79,12 +80,12 @@ impl Player {
     /// # let reel = builder.build()?;
     /// let mut coin = Player::new(&reel, turn);
     /// coin.play_times(&reel, turn, 5);
-    /// coin.then(&reel, heads); // what the game has drawn
+    /// coin.then(&reel, heads)?; // what the game has drawn
     /// coin.advance(&reel, Ticks::from_millis(999));
     /// assert_eq!((coin.clip(), coin.cycle()), (turn, 4));
     /// coin.advance(&reel, Ticks::from_millis(1));
     /// assert_eq!(coin.clip(), heads);
-    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     pub fn play_times(&mut self, reel: &Reel, clip: ClipId, times: u32) -> bool {
         let plays = self.play(reel, clip);
@@ -95,22 +96,26 @@ impl Player {
     }
 
     /// Names the clip that follows the present play, instead of the clip's own end: in the same instant,
-    /// with the time left over. `false`, and nothing is changed, when the play has ended already or was
-    /// stopped, and for an id that the reel does not have.
+    /// with the time left over. An endless play never comes to it: see
+    /// [`play_times`](Player::play_times), which has an example.
     ///
-    /// An endless play never comes to it: see [`play_times`](Player::play_times), which has an example.
-    pub fn then(&mut self, reel: &Reel, clip: ClipId) -> bool {
-        let over = self.has_ended() || self.is_stopped();
-        let next = reel.number_of(clip).filter(|_| !over && self.family == reel.family);
-        self.plan.then = next.unwrap_or(self.plan.then);
-        next.is_some()
+    /// # Errors
+    /// When the reel does not know the clip; when the play has ended already or was stopped.
+    pub fn then(&mut self, reel: &Reel, clip: ClipId) -> Result<(), CommandError> {
+        let next = reel.number_of(clip).filter(|_| self.family == reel.family);
+        let next = next.ok_or(CommandError::UnknownId)?;
+        if self.has_ended() || self.is_stopped() {
+            return Err(CommandError::Over);
+        }
+        self.plan.then = next;
+        Ok(())
     }
 
     /// Plays a clip unless it is the one last asked for. It is idempotent: call it every frame.
     ///
     /// It does nothing for the clip last asked for, wherever its chain has gone and whether or not
     /// it has ended; only after [`stop`](Player::stop) does it start the same clip again. `false`, and
-    /// nothing is changed, for an id that the reel does not have.
+    /// nothing is changed, for an id that the reel does not know.
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -134,11 +139,10 @@ impl Player {
         same || self.play(reel, clip)
     }
 
-    /// Starts the clip last asked for again; with a foreign reel nothing happens.
-    pub fn restart(&mut self, reel: &Reel) {
-        if self.family == reel.family {
-            self.start(reel, self.requested);
-        }
+    /// Starts the clip last asked for again. `false`, and nothing is changed, where the reel does not know
+    /// that clip.
+    pub fn restart(&mut self, reel: &Reel) -> bool {
+        self.play(reel, self.requested_clip())
     }
 
     /// Shows the rest hold of its clip until it plays again.
@@ -148,15 +152,12 @@ impl Player {
         self.set_state(State::Stopped);
     }
 
-    /// Pauses until [`resume`](Player::resume); a hit-stop is paused, too.
-    pub fn pause(&mut self) {
-        self.clear_ready();
-        self.set(PAUSED, true);
-    }
-
-    /// Resumes after a pause, without losing or gaining time.
-    pub fn resume(&mut self) {
-        self.set(PAUSED, false);
+    /// Pauses it, a hit-stop included, or goes on, without losing or gaining time.
+    pub fn set_paused(&mut self, paused: bool) {
+        if paused {
+            self.clear_ready();
+        }
+        self.set(PAUSED, paused);
     }
 
     /// Sets how fast and which way it plays.
@@ -202,8 +203,8 @@ impl Player {
     /// (1/240 s).
     ///
     /// # Errors
-    /// When that takes a speed above 32,767, or one so slow that it could not be met so closely. An
-    /// unknown clip and a still take no time and are left alone.
+    /// When the reel does not know the clip; when that takes a speed above 32,767, or one so slow that it
+    /// could not be met so closely. A still takes no time and is left alone.
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
@@ -218,11 +219,14 @@ impl Player {
     /// assert!(Ticks::from_millis(400) - end.at < Ticks::from_rate(240));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn set_duration(&mut self, reel: &Reel, time: Ticks) -> Result<(), OutOfRange> {
+    pub fn set_duration(&mut self, reel: &Reel, time: Ticks) -> Result<(), CommandError> {
         const FRAME: u128 = Ticks::PER_SECOND as u128 / 240;
         let mut whole = *self;
         whole.clip = self.requested;
-        let Some(clip) = whole.clip_in(reel).filter(|clip| !clip.is_still) else { return Ok(()) };
+        let clip = whole.clip_in(reel).ok_or(CommandError::UnknownId)?;
+        if clip.is_still {
+            return Ok(());
+        }
         let mut line = whole.line(clip);
         line.backward = self.pace.is_negative();
         let units = line.length().unwrap_or(u128::from(line.cycle()));
@@ -264,25 +268,17 @@ impl Player {
         self.hit_stop = self.hit_stop.max(u32::try_from(time.get()).unwrap_or(u32::MAX));
     }
 
-    /// Lets a hit-stop pass without moving, for players that are moved by ground; gives what is
-    /// left of `dt` after it. While paused nothing passes, and nothing is left.
-    pub fn consume_hit_stop(&mut self, dt: Ticks) -> Ticks {
-        if self.is_paused() {
-            return Ticks::ZERO;
-        }
+    /// Mirrors it about its pivot.
+    pub fn set_flips(&mut self, flips: Flips) {
+        self.set(FLIP_X, flips.x);
+        self.set(FLIP_Y, flips.y);
+    }
+
+    /// Lets a hit-stop pass; gives what is left of `dt` after it.
+    pub(super) fn pass_hit_stop(&mut self, dt: Ticks) -> Ticks {
         let passed = dt.get().min(u64::from(self.hit_stop));
         self.hit_stop -= passed as u32;
         dt - Ticks::new(passed)
-    }
-
-    /// Mirrors it left to right about its pivot.
-    pub fn set_flip_x(&mut self, flipped: bool) {
-        self.set(FLIP_X, flipped);
-    }
-
-    /// Mirrors it top to bottom about its pivot.
-    pub fn set_flip_y(&mut self, flipped: bool) {
-        self.set(FLIP_Y, flipped);
     }
 
     /// Asks the clip last asked for to start at the next movement.

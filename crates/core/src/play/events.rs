@@ -1,12 +1,10 @@
 //! The events of an advance: the boundaries between the state before and the state after.
 
 use core::fmt;
-use core::marker::PhantomData;
 
 use super::advance::Movement;
 use super::player::{Plan, Player, State};
-use crate::distance::Distance;
-use crate::event::Event;
+use crate::event::{Event, EventMask};
 use crate::kernel::{Boundary, Happened, Step};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
@@ -17,32 +15,51 @@ use crate::time::{Ticks, divide_units};
 /// very many events, after a stall of hours, say: [`Iterator::take`] bounds the reading. Dropping
 /// it unread costs nothing.
 #[derive(Clone)]
-pub struct Events<'r, At = Ticks> {
+pub struct Events<'r> {
     reel: &'r Reel,
     /// The present instant, and when it is: in the everyday loop all that there is.
     instant: Boundary,
     at: u64,
     /// The way to the next instants.
     walk: Option<Walk>,
-    unit: PhantomData<At>,
 }
 
-impl<'r, At> Events<'r, At> {
+impl<'r> Events<'r> {
     #[inline]
-    pub(crate) fn none(reel: &'r Reel) -> Events<'r, At> {
+    pub(crate) fn none(reel: &'r Reel) -> Events<'r> {
         Events::one(reel, Boundary::NOTHING, Ticks::ZERO)
     }
 
     /// One plain boundary, after which no other is crossed.
     #[inline]
-    pub(crate) fn one(reel: &'r Reel, instant: Boundary, at: Ticks) -> Events<'r, At> {
-        Events { reel, instant, at: at.get(), walk: None, unit: PhantomData }
+    pub(crate) fn one(reel: &'r Reel, instant: Boundary, at: Ticks) -> Events<'r> {
+        Events { reel, instant, at: at.get(), walk: None }
     }
 
     #[inline]
-    pub(crate) fn of_walk(reel: &'r Reel, walk: Option<Walk>) -> Events<'r, At> {
+    pub(crate) fn of_walk(reel: &'r Reel, walk: Option<Walk>) -> Events<'r> {
         let (instant, at) = walk.map_or((Boundary::NOTHING, 0), |walk| (walk.boundary, walk.at));
-        Events { reel, instant, at, walk, unit: PhantomData }
+        Events { reel, instant, at, walk }
+    }
+}
+
+impl Events<'_> {
+    /// The events of these kinds alone.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{EventMask, Grid, NewClip, NewSheet, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
+    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
+    /// # let reel = builder.build()?;
+    /// let mut bram = Player::new(&reel, walk);
+    /// let steps = bram.advance(&reel, Ticks::from_secs(1)).select(EventMask::MARKS);
+    /// assert_eq!(steps.count(), 4);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    #[inline]
+    pub fn select(self, wanted: EventMask) -> impl Iterator<Item = Event> + Clone {
+        self.filter(move |event| wanted.wants(event.kind))
     }
 }
 
@@ -55,7 +72,7 @@ pub(crate) struct Walk {
     /// Of the play that goes on there.
     plan: Plan,
     flags: u8,
-    by_ground: bool,
+    by_distance: bool,
     /// No time has been used up since the first moment.
     is_at_first_moment: bool,
     /// Units left of the hold.
@@ -76,7 +93,7 @@ impl Walk {
             boundary,
             plan: player.plan,
             flags: player.flags,
-            by_ground: movement.by_ground,
+            by_distance: movement.by_distance,
             is_at_first_moment: true,
             left: player.left,
             at: movement.first,
@@ -155,7 +172,7 @@ impl Walk {
         let mut player = self.player(&Player::of_number(reel, self.boundary.now.clip()));
         self.boundary = player.cross(reel, clip);
         (self.plan, self.flags, self.left) = (player.plan, player.flags, player.left);
-        if self.by_ground && self.boundary.happened().has(Happened::NEXT) {
+        if self.by_distance && self.boundary.happened().has(Happened::NEXT) {
             // Each clip has its own rate, so it starts on a whole step.
             let rate = reel.clip_at(self.boundary.now.clip())?.units_for_ground;
             self.slack = 0;
@@ -235,50 +252,24 @@ impl Walk {
     }
 }
 
-/// What an event's `at` counts.
-pub trait EventUnit: sealed::Sealed {
-    #[doc(hidden)]
-    fn from_steps(steps: u64) -> Self;
-}
-
-mod sealed {
-    pub trait Sealed {}
-    impl Sealed for super::Ticks {}
-    impl Sealed for super::Distance {}
-}
-
-impl EventUnit for Ticks {
-    #[inline]
-    fn from_steps(steps: u64) -> Ticks {
-        Ticks::new(steps)
-    }
-}
-
-impl EventUnit for Distance {
-    fn from_steps(steps: u64) -> Distance {
-        Distance::from_bits(i64::try_from(steps).unwrap_or(i64::MAX))
-    }
-}
-
-impl<At: EventUnit> Iterator for Events<'_, At> {
-    type Item = Event<At>;
+impl Iterator for Events<'_> {
+    type Item = Event;
 
     #[inline]
-    fn next(&mut self) -> Option<Event<At>> {
+    fn next(&mut self) -> Option<Event> {
         if self.instant.is_done() {
             let walk = self.walk?.to_next(self.reel);
             self.walk = walk;
             let walk = walk?;
             (self.instant, self.at) = (walk.boundary, walk.at);
         }
-        let event = self.instant.next(self.reel.clip_list())?;
-        Some(event.with_at(At::from_steps(self.at)))
+        self.instant.next(self.reel.clip_list(), Ticks::new(self.at))
     }
 }
 
-impl<At: EventUnit> core::iter::FusedIterator for Events<'_, At> {}
+impl core::iter::FusedIterator for Events<'_> {}
 
-impl<At: EventUnit + fmt::Debug + Clone> fmt::Debug for Events<'_, At> {
+impl fmt::Debug for Events<'_> {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
         f.debug_list().entries(self.clone().take(64)).finish()
     }

@@ -8,7 +8,7 @@
 //! | `events.rs` | the boundaries between two states, listed |
 //! | `control.rs` | what the game tells it to do |
 //! | `place.rs` | going to a place: seek, step, switch in place, the next version of a reel |
-//! | `queries.rs`, `sample.rs`, `save.rs`, `bits.rs` | what can be asked, looked up, saved, and kept outside Rust |
+//! | `queries.rs`, `save.rs`, `bits.rs` | what can be asked, saved, and kept outside Rust |
 
 mod advance;
 mod bits;
@@ -18,17 +18,12 @@ mod events;
 mod place;
 mod player;
 mod queries;
-mod random_start;
-mod sample;
 mod save;
 
 pub(crate) use advance::{Drive, Fast};
+pub use events::Events;
 pub(crate) use events::Walk;
-pub use events::{EventUnit, Events};
 pub use player::Player;
 pub(crate) use player::{Plan, State};
 pub(crate) use queries::{FLIPS, FLIPS_SHIFT};
-pub use random_start::random_start;
-pub use sample::Sample;
-pub use save::{RestoreError, SavedPlayer};
-pub(crate) use save::{SavedNumbers, find_clip};
+pub(crate) use save::SavedState;

@@ -2,7 +2,6 @@
 //! version of the reel.
 
 use super::player::{BACKWARD, NEGATIVE, Player, State};
-use super::random_start;
 use crate::clip::ClipData;
 use crate::facing::{Align, Facing};
 use crate::ids::{ClipId, FacingSetId, NONE};
@@ -60,7 +59,8 @@ impl Player {
 
     /// Goes to a time of the clip last asked for, along its line from its beginning, in the
     /// direction of the speed at this moment. Past a finite end it is over, or inside the clip that
-    /// goes on. It plays on from there, also when it was stopped.
+    /// goes on. It plays on from there, also when it was stopped. `false`, and nothing is changed, where the
+    /// reel does not know the clip.
     ///
     /// The next moving advance reports the hold it stands on at its first moment, and its marks
     /// only when all of that hold still lies ahead.
@@ -76,9 +76,12 @@ impl Player {
     /// assert_eq!((fan.cycle(), fan.hold_index(&reel)), (1, Some(2)));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn seek(&mut self, reel: &Reel, time: Ticks) {
+    pub fn seek(&mut self, reel: &Reel, time: Ticks) -> bool {
+        if reel.number_of(self.requested_clip()).is_none() {
+            return false;
+        }
         self.clip = self.requested;
-        let Some(line) = self.head_along(reel) else { return };
+        let Some(line) = self.head_along(reel) else { return false };
         let units = u128::from(time.get()) << 16;
         match line.length() {
             _ if line.clip.is_still => self.begin(line),
@@ -92,16 +95,18 @@ impl Player {
             }
             _ => self.put(line, line.spot_at(units, true)),
         }
+        true
     }
 
     /// Goes to the first showing of a hold of the clip that it plays, in the direction of the speed
     /// at this moment: to the moment at which that hold comes up. A hold beyond the last counts as
-    /// the last in the list.
-    pub fn seek_hold(&mut self, reel: &Reel, hold: u32) {
-        let Some(line) = self.head_along(reel) else { return };
+    /// the last in the list. `false`, and nothing is changed, where the reel does not know the clip.
+    pub fn seek_hold(&mut self, reel: &Reel, hold: u32) -> bool {
+        let Some(line) = self.head_along(reel) else { return false };
         let last = line.clip.holds.len() as u32 - 1;
         let entry = line.entry_of(hold.min(last) as u16);
         self.put(line, Spot { cycle: 0, entry, into: 0 });
+        true
     }
 
     /// Steps to the start of the next entry of its line, for tools. `false` where there is none:
@@ -163,11 +168,12 @@ impl Player {
     ///
     /// When it plays another clip of the set already, that clip's place is kept, by what the set says:
     /// the legs go on. Else the clip is played from its start, as by
-    /// [`switch_to`](Player::switch_to).
+    /// [`switch_to`](Player::switch_to). `false`, and nothing is changed, where the reel does not know the
+    /// set.
     ///
     /// An example is at [`NewFacings`](crate::NewFacings).
     pub fn face(&mut self, reel: &Reel, set: FacingSetId, facing: Facing) -> bool {
-        let Some(set) = reel.facing_set(set) else { return false };
+        let Some(set) = reel.facing_data(set) else { return false };
         let in_set = set.has(self.requested_clip());
         if in_set && self.belongs_to(reel) && self.state() != State::Stopped {
             self.turn_to(reel, set.clip(facing), facing, set.align);
@@ -248,7 +254,7 @@ impl Player {
     }
 
     /// Goes to a place within the first cycle of the clip last asked for that depends on a seed and an
-    /// id alone: a moth's number, or a place. See [`random_start`](crate::random_start).
+    /// id alone: a moth's number, or a place.
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
@@ -267,9 +273,9 @@ impl Player {
     /// assert!((10..40).contains(&on_first));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn random_start(&mut self, reel: &Reel, seed: u64, id: u64) {
+    pub fn random_start(&mut self, reel: &Reel, seed: u64, id: u64) -> bool {
         let cycle = reel.clip_at(self.requested).map_or(0, ClipData::cycle_ticks);
-        self.seek(reel, random_start(seed, id, Ticks::new(cycle)));
+        self.seek(reel, Ticks::random(seed, id, Ticks::new(cycle)))
     }
 }
 

@@ -2,8 +2,9 @@
 
 use super::cross::NextOr;
 use super::player::{BACKWARD, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, STATE, State};
-use super::save::SavedPlayer;
+use crate::checksum::Checksum;
 use crate::clip::ClipEnd;
+use crate::event::Event;
 use crate::ids::{ClipId, FrameId, SpanId};
 use crate::kernel::RETURNING;
 use crate::reel::Reel;
@@ -30,14 +31,6 @@ impl Player {
         self.place_shown(reel).map(|place| u32::from(place & !RETURNING))
     }
 
-    /// The frame that is up; `None` when nothing is.
-    #[must_use]
-    pub fn frame(&self, reel: &Reel) -> Option<FrameId> {
-        let place = self.place_shown(reel)?;
-        let clip = self.clip_in(reel)?;
-        Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
-    }
-
     /// The frame shown and its flips, in four bytes.
     #[must_use]
     pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
@@ -57,6 +50,29 @@ impl Player {
         let (place, _) = (self.place_shown(reel)?, self.clip_in(reel)?);
         let (frame, mirrored) = reel.dressed(self.clip(), place & !RETURNING, looks)?;
         View::of(reel, frame, self.flips().mirrored(mirrored))
+    }
+
+    /// What was shown at the moment of an event of its last advance, by which a hitbox can be asked for at
+    /// the exact time of a mark. `None` where the reel does not know the event's clip.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{AreaId, Grid, MarkId, NewClip, NewSheet, Placement, Player, Reel, Ticks};
+    /// # let mut builder = Reel::builder();
+    /// let sheet = NewSheet::grid([128, 32], Grid::cell_size([32, 32]));
+    /// let sheet = builder.sheet("bram", sheet.area("blade", 2..3, [20.0, 10.0, 12.0, 4.0]));
+    /// let swing = builder.clip("swing", NewClip::of(sheet).frames(0..4).fps(10).mark("hit", [2]));
+    /// # let reel = builder.build()?;
+    /// let (blade, hit): (AreaId, MarkId) = (reel.id("blade")?, reel.id("hit")?);
+    /// let mut bram = Player::new(&reel, swing);
+    /// let mut events = bram.advance(&reel, Ticks::from_millis(350)); // a stutter: hold 3 is shown already
+    /// let event = events.find(|event| event.is_mark(hit)).unwrap();
+    /// let at_the_hit = bram.view_at(&reel, &event).unwrap();
+    /// assert!(at_the_hit.area(blade, Placement::at([0.0, 0.0])).is_some());
+    /// # Ok::<(), Box<dyn std::error::Error>>(())
+    /// ```
+    #[must_use]
+    pub fn view_at<'r>(&self, reel: &'r Reel, event: &Event) -> Option<View<'r>> {
+        event.view(reel, self.flips(), &LookSet::NOTHING)
     }
 
     /// The flips that the game has set. A mirrored clip of a facing set adds its own.
@@ -105,13 +121,13 @@ impl Player {
     /// Whether the hold that is up belongs to this span.
     ///
     /// ```
-    /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
+    /// # use lucky_reel_core::{SpanId, Grid, NewClip, NewSheet, Mode, Player, Reel, Ticks};
     /// # let mut builder = Reel::builder();
     /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
     /// let swing = NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once).span("open", 2..=3);
     /// let swing = builder.clip("swing", swing);
     /// # let reel = builder.build()?;
-    /// let open = reel.span_id("open").unwrap();
+    /// let open: SpanId = reel.id("open").unwrap();
     /// let mut bram = Player::new(&reel, swing);
     /// assert!(!bram.in_span(&reel, open));
     /// bram.advance(&reel, Ticks::from_millis(250));
@@ -199,6 +215,13 @@ impl Player {
         (done as f64 / whole as f64) as f32
     }
 
+    /// The frame shown; `None` when nothing is.
+    pub(crate) fn frame(&self, reel: &Reel) -> Option<FrameId> {
+        let place = self.place_shown(reel)?;
+        let clip = self.clip_in(reel)?;
+        Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
+    }
+
     /// Whether no time that passes can change it.
     pub(crate) fn stands(&self) -> bool {
         let turned = self.pace.is_negative() != self.has(NEGATIVE);
@@ -216,10 +239,26 @@ impl Player {
             && self.clip_in(reel).is_some_and(|clip| self.end(clip) == NextOr::End(ClipEnd::Vanish))
     }
 
-    /// This player as plain data, its clips by name.
+    /// A number that is the same on every machine for players that behave identically from here on.
     #[must_use]
-    pub fn save(&self, reel: &Reel) -> SavedPlayer {
-        SavedPlayer::of(self, reel)
+    pub fn checksum(&self, reel: &Reel) -> u64 {
+        let mut sum = Checksum::default();
+        self.add_to(reel, &mut sum);
+        sum.get()
+    }
+
+    pub(crate) fn add_to(&self, reel: &Reel, sum: &mut Checksum) {
+        let mut player = *self;
+        player.rebind(reel);
+        let Player { left, pace, hit_stop, cycle, plan, place, flags, plays, .. } = player;
+        let clips = &reel.data.names.clips;
+        for clip in [player.clip, player.requested, plan.then] {
+            sum.add(clips.sum(clip));
+        }
+        sum.add(left);
+        sum.add_pair(pace.to_bits(), hit_stop);
+        sum.add_pair(cycle as u32, plan.times);
+        sum.add_pair(u32::from(place), u32::from(flags) << 8 | u32::from(plays));
     }
 
     /// What becomes of it at the first moment at which it moves, where it is asked to play, or was put

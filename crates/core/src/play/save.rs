@@ -1,41 +1,20 @@
 //! Players that outlive the program, by any serde format.
 
-use alloc::string::String;
-use core::fmt;
-
 use super::player::{Plan, Player, STATE};
-use crate::ids::{ClipId, NONE};
+use crate::ids::NONE;
 use crate::kernel::RETURNING;
 use crate::reel::Reel;
+use crate::save::{FoundNames, NameWriter, RestoreError, Savable, Saved};
 use crate::time::Speed;
 
-/// The version of what is written here.
-const VERSION: u32 = 2;
-
-/// A player as plain data, with names instead of clip ids, so that another build of the game can load
-/// it. With the feature `serde` it can be written and read by any serde format, text or binary.
-///
-/// ```
-/// # use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, Ticks};
-/// # let mut builder = Reel::builder();
-/// # let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
-/// # let turn = builder.clip("turn", NewClip::of(sheet).frames(0..4).fps(8));
-/// # let reel = builder.build()?;
-/// let mut fan = Player::new(&reel, turn);
-/// fan.advance(&reel, Ticks::from_millis(333));
-/// let saved = fan.save(&reel);
-/// assert_eq!(saved.load(&reel), Ok(fan));
-/// # Ok::<(), lucky_reel_core::BuildError>(())
-/// ```
+/// A saved player within its table of names.
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
-pub struct SavedPlayer {
-    version: u32,
-    clip: String,
-    requested: String,
-    /// Empty for the clip's own end.
-    then: String,
+#[allow(unreachable_pub)] // a sealed trait names it
+pub struct SavedState {
+    /// What plays, what was asked for, and what follows, if anything was named.
+    clips: [u16; 3],
     numbers: SavedNumbers,
 }
 
@@ -59,85 +38,56 @@ pub(crate) struct SavedNumbers {
     plays: u8,
 }
 
-/// Why something saved cannot be loaded.
-#[derive(Clone, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub enum RestoreError {
-    /// It was written by another version of the format.
-    Version {
-        /// The version that was found.
-        found: u32,
-    },
-    /// The reel no longer has this clip.
-    ClipGone {
-        /// Its name, with its role.
-        clip: String,
-    },
-    /// The reel no longer has this role, or it has no cues any more.
-    RoleGone {
-        /// Its name.
-        role: String,
-    },
-    /// The numbers are not those of what was saved.
-    Damaged,
-}
+impl Savable for Player {
+    type Data = SavedState;
 
-impl fmt::Display for RestoreError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        match self {
-            RestoreError::Version { found } => {
-                write!(
-                    f,
-                    "saved in version {found} of the format: load it with the library that saved it"
-                )
-            }
-            RestoreError::ClipGone { clip } => {
-                write!(f, "the reel no longer has the clip `{clip}`: play another one instead")
-            }
-            RestoreError::RoleGone { role } => {
-                write!(
-                    f,
-                    "the reel no longer has the role `{role}` with cues: begin a new actor instead"
-                )
-            }
-            RestoreError::Damaged => f.write_str("the saved data are damaged: begin anew"),
-        }
+    fn load(
+        data: &SavedState,
+        reel: &Reel,
+        names: &FoundNames<'_>,
+    ) -> Result<Option<Player>, RestoreError> {
+        data.load(reel, names)
     }
 }
 
-impl core::error::Error for RestoreError {}
-
-impl SavedPlayer {
-    pub(super) fn of(player: &Player, reel: &Reel) -> SavedPlayer {
-        let name = |clip: u16| reel.full_clip_name(ClipId::new(player.family, clip));
-        SavedPlayer {
-            version: VERSION,
-            clip: name(player.clip),
-            requested: name(player.requested),
-            then: name(player.plan.then),
-            numbers: SavedNumbers::of(player),
-        }
-    }
-
-    /// Restores the player, playing from this reel.
-    ///
-    /// # Errors
-    /// When the reel has lost its clip, or the data are not those of a player. Where only the clip that
-    /// was to follow is lost, the clip's own end follows.
-    pub fn load(&self, reel: &Reel) -> Result<Player, RestoreError> {
-        if self.version != VERSION {
-            return Err(RestoreError::Version { found: self.version });
-        }
-        let find = |name: &String| find_clip(reel, name);
-        let then = if self.then.is_empty() { NONE } else { find(&self.then).unwrap_or(NONE) };
-        self.numbers.load(reel, [find(&self.clip)?, find(&self.requested)?, then])
+impl Player {
+    /// This player as plain data, its clips by name: see [`Saved`].
+    #[must_use]
+    pub fn save(&self, reel: &Reel) -> Saved<Player> {
+        let mut names = NameWriter::new(reel);
+        let state = SavedState::of(self, reel, &mut names);
+        Saved::new(names, state)
     }
 }
 
-/// A clip by the name that was saved.
-pub(crate) fn find_clip(reel: &Reel, name: &str) -> Result<u16, RestoreError> {
-    let gone = || RestoreError::ClipGone { clip: name.into() };
-    reel.data.names.clips.find_saved(name).ok_or_else(gone)
+impl SavedState {
+    pub(crate) fn of(player: &Player, reel: &Reel, names: &mut NameWriter<'_>) -> SavedState {
+        // As the reel sees it, which may be a later version than the one that it last played from.
+        let mut player = *player;
+        player.rebind(reel);
+        let of_reel = player.family == reel.family;
+        let clips = [player.clip, player.requested, player.plan.then];
+        let clips = clips.map(|clip| if of_reel { names.clip(clip) } else { 0 });
+        SavedState { clips, numbers: SavedNumbers::of(&player) }
+    }
+
+    /// Whether it plays another clip than the one that was saved.
+    pub(crate) fn is_replaced(&self, names: &FoundNames<'_>) -> Result<bool, RestoreError> {
+        names.is_replaced(self.clips[1])
+    }
+
+    /// The player again; `None` where its clip is lost.
+    pub(crate) fn load(
+        &self,
+        reel: &Reel,
+        names: &FoundNames<'_>,
+    ) -> Result<Option<Player>, RestoreError> {
+        let [clip, requested, then] = self.clips;
+        let [clip, requested, then] =
+            [names.clip(clip)?, names.clip(requested)?, names.clip(then)?];
+        let (Some(clip), Some(requested)) = (clip, requested) else { return Ok(None) };
+        self.numbers.load(reel, [clip, requested, then.unwrap_or(NONE)]).map(Some)
+    }
 }
 
 impl SavedNumbers {

@@ -9,7 +9,7 @@ use super::site::{Section, Site};
 use super::{NewSheet, Problem, Reel, ReelNames};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
-use crate::facing::NewFacings;
+use crate::facing::{Align, NewFacings};
 use crate::ids::{BridgeId, ClipId, CueId, FacingSetId, LookId, NONE, SheetId};
 use crate::look::NewLook;
 
@@ -67,7 +67,7 @@ impl Reel {
     /// what is not added again is gone.
     ///
     /// ```
-    /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel, ReelBuilder, Ticks};
+    /// use lucky_reel_core::{ClipId, Grid, NewClip, NewSheet, Player, Reel, ReelBuilder, Ticks};
     ///
     /// fn fill(builder: &mut ReelBuilder, fps: u32) {
     ///     let sheet = builder.sheet("fan", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
@@ -76,14 +76,14 @@ impl Reel {
     /// let mut builder = Reel::builder();
     /// fill(&mut builder, 8);
     /// let reel = builder.build()?;
-    /// let turn = reel.clip_id("turn").unwrap();
+    /// let turn: ClipId = reel.id("turn").unwrap();
     /// let mut fan = Player::new(&reel, turn);
     /// fan.advance(&reel, Ticks::from_millis(300));
     ///
     /// let mut builder = reel.reload();
     /// fill(&mut builder, 12); // tuned by eye while the game runs
     /// let reel = builder.build()?;
-    /// assert_eq!(reel.clip_id("turn"), Ok(turn));
+    /// assert_eq!(reel.id::<ClipId>("turn"), Ok(turn));
     /// assert_eq!(fan.hold_index(&reel), Some(2)); // it goes on where it was
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
@@ -176,8 +176,15 @@ impl ReelBuilder {
         BridgeId::new(self.names.family, id)
     }
 
-    /// Adds a group of clips that stay in step with one another.
-    pub fn phases(&mut self, name: impl AsRef<str>, phases: NewPhases) {
+    /// Adds a group of clips, by their names, that stay in step with one another; `align` says what a switch
+    /// between them keeps.
+    pub fn phases<N: Into<String>>(
+        &mut self,
+        name: impl AsRef<str>,
+        clips: impl IntoIterator<Item = N>,
+        align: Align,
+    ) {
+        let phases = NewPhases { clips: clips.into_iter().map(Into::into).collect(), align };
         let name = name.as_ref();
         let nth = self.phases.len();
         let mut same = self.phases.iter();
@@ -185,31 +192,6 @@ impl ReelBuilder {
         self.check_name(Section::Phases, name, nth, first);
         let (role, name) = (self.role.clone(), name.to_string());
         self.phases.push(Added { role, name, id: 0, new: phases });
-    }
-
-    /// For readers of files: says that part of what was written under this name could not be read. What
-    /// refers to the name is then not reported as unknown, and what follows from the missing part is
-    /// not reported either, so that one mistake does not look like many. The reel is not built: there
-    /// is a [`Incomplete`](ProblemKind::Incomplete) for each such name.
-    pub fn incomplete(&mut self, section: Section, name: &str) {
-        self.incomplete.insert((section, self.role.clone(), name.to_string()));
-    }
-
-    /// How many things of a section were added so far, of all roles: the
-    /// [`nth`](super::Site::nth) of the next one.
-    #[must_use]
-    pub fn count(&self, section: Section) -> usize {
-        match section {
-            Section::Role => 0,
-            Section::Sheets => self.sheets.len(),
-            Section::Clips => self.clips.len(),
-            Section::Facings => self.facings.len(),
-            Section::Looks => self.looks.len(),
-            Section::Facts => self.facts.len(),
-            Section::Cues => self.cues.len(),
-            Section::Bridges => self.bridges.len(),
-            Section::Phases => self.phases.len(),
-        }
     }
 
     /// Adds a new thing to its list. A name that an earlier version of the reel had keeps its number.
@@ -252,5 +234,32 @@ impl ReelBuilder {
         let (role, name) = (self.role.clone(), name.to_string());
         let site = Site { section, role, name, nth, key: None, index: None };
         self.problems.push(Problem { site, kind });
+    }
+}
+
+impl Section {
+    /// For readers of files: says that part of what was written under this name could not be read. What
+    /// refers to the name is then not reported as unknown, and what follows from the missing part is not
+    /// reported either, so that one mistake does not look like many. The reel is not built: there is a
+    /// [`Problem`] of the code `incomplete` for each such name.
+    pub fn mark_incomplete(self, builder: &mut ReelBuilder, name: &str) {
+        builder.incomplete.insert((self, builder.role.clone(), name.to_string()));
+    }
+
+    /// For readers of files: how many of these a builder was given so far, of all roles. That is the
+    /// [`nth`](Site::nth) of the next one.
+    #[must_use]
+    pub fn count(self, builder: &ReelBuilder) -> usize {
+        match self {
+            Section::Role => 0,
+            Section::Sheets => builder.sheets.len(),
+            Section::Clips => builder.clips.len(),
+            Section::Facings => builder.facings.len(),
+            Section::Looks => builder.looks.len(),
+            Section::Facts => builder.facts.len(),
+            Section::Cues => builder.cues.len(),
+            Section::Bridges => builder.bridges.len(),
+            Section::Phases => builder.phases.len(),
+        }
     }
 }

@@ -12,6 +12,28 @@ pub struct Hold {
     pub ticks: Ticks,
 }
 
+/// A mark on a hold of a clip.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ClipMark {
+    /// The hold, from 0 in the clip's own list.
+    pub hold: u32,
+    /// The mark.
+    pub mark: MarkId,
+}
+
+/// A range of holds of a clip that has a name.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ClipSpan {
+    /// The span.
+    pub span: SpanId,
+    /// The first hold, from 0 in the clip's own list.
+    pub first: u32,
+    /// The last hold: it belongs to the span.
+    pub last: u32,
+}
+
 /// A clip of a reel: read-only.
 ///
 /// ```
@@ -21,28 +43,56 @@ pub struct Hold {
 /// builder.clip("glow", NewClip::of(sheet).frames(0..4).total(Ticks::from_secs(1)));
 /// let reel = builder.build()?;
 /// for clip in reel.clips() {
-///     println!("{}: {} holds in {}", clip.name(), clip.holds().len(), clip.total());
+///     println!("{}: {} holds in {}", clip.name, clip.holds().len(), clip.total);
 /// }
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct Clip<'r> {
+    /// Its id.
+    pub id: ClipId,
+    /// Its name, without the role.
+    pub name: &'r str,
+    /// The order in which the holds are shown.
+    pub mode: Mode,
+    /// How many cycles it plays; `None` for an endless clip, 1 for `once`.
+    pub repeat: Option<u32>,
+    /// What happens after the last hold; unused by an endless clip.
+    pub end: ClipEnd,
+    /// The hold shown while it stands still.
+    pub rest: u32,
+    /// The time of the holds as listed, each once.
+    pub total: Ticks,
+    /// The time of one cycle: of a ping-pong there and back, else the same as the total.
+    pub cycle_time: Ticks,
+    /// Whether it is a still: one frame without a duration. Its hold and its cycle take no time.
+    pub is_still: bool,
+    /// Whether it is another clip of a facing set, mirrored.
+    pub is_mirrored: bool,
+    /// Whether it has a stride, so that it can be advanced by distance.
+    pub has_stride: bool,
     pub(crate) reel: &'r Reel,
-    pub(crate) id: ClipId,
     pub(crate) data: &'r ClipData,
 }
 
 impl<'r> Clip<'r> {
-    /// Its id.
-    #[must_use]
-    pub fn id(&self) -> ClipId {
-        self.id
-    }
-
-    /// Its name, without the role.
-    #[must_use]
-    pub fn name(&self) -> &'r str {
-        self.reel.clip_name(self.id)
+    pub(super) fn new(reel: &'r Reel, id: ClipId, data: &'r ClipData) -> Clip<'r> {
+        Clip {
+            id,
+            name: reel.name(id),
+            mode: data.mode,
+            repeat: (data.repeat > 0).then_some(data.repeat),
+            end: data.end,
+            rest: u32::from(data.rest),
+            total: Ticks::new(data.starts.last().copied().unwrap_or(0)),
+            cycle_time: Ticks::new(data.cycle_ticks()),
+            is_still: data.is_still,
+            is_mirrored: data.mirrored,
+            has_stride: data.units_for_ground > 0,
+            reel,
+            data,
+        }
     }
 
     /// The holds as listed, each once.
@@ -57,62 +107,18 @@ impl<'r> Clip<'r> {
         Some(Hold { frame: data.frame, ticks: Ticks::new(data.ticks) })
     }
 
-    /// The time of the holds as listed, each once.
-    #[must_use]
-    pub fn total(&self) -> Ticks {
-        Ticks::new(self.data.starts.last().copied().unwrap_or(0))
-    }
-
-    /// The time of one cycle: of a ping-pong there and back, else the same as the total.
-    #[must_use]
-    pub fn cycle_time(&self) -> Ticks {
-        Ticks::new(self.data.cycle_ticks())
-    }
-
-    /// The order in which the holds are shown.
-    #[must_use]
-    pub fn mode(&self) -> Mode {
-        self.data.mode
-    }
-
-    /// How many cycles it plays; `None` for an endless clip, 1 for `once`.
-    #[must_use]
-    pub fn repeat(&self) -> Option<u32> {
-        (self.data.repeat > 0).then_some(self.data.repeat)
-    }
-
-    /// What happens when it is over; unused by an endless clip.
-    #[must_use]
-    pub fn end(&self) -> ClipEnd {
-        self.data.end
-    }
-
-    /// The hold shown while it stands still.
-    #[must_use]
-    pub fn rest(&self) -> u32 {
-        u32::from(self.data.rest)
-    }
-
     /// The marks and their holds, by hold and then by name.
-    pub fn marks(&self) -> impl Iterator<Item = (u32, MarkId)> + Clone + use<'r> {
-        self.data.marks.iter().map(|&(hold, mark)| (u32::from(hold), mark))
+    pub fn marks(&self) -> impl Iterator<Item = ClipMark> + Clone + use<'r> {
+        self.data.marks.iter().map(|&(hold, mark)| ClipMark { hold: u32::from(hold), mark })
     }
 
-    /// The spans: name, first hold and last hold.
-    pub fn spans(&self) -> impl Iterator<Item = (SpanId, u32, u32)> + Clone + use<'r> {
-        self.data.spans.iter().map(|&(span, from, to)| (span, u32::from(from), u32::from(to)))
-    }
-
-    /// Whether it is a still: one frame without a duration. Its hold and its cycle take no time.
-    #[must_use]
-    pub fn is_still(&self) -> bool {
-        self.data.is_still
-    }
-
-    /// Whether it is another clip of a facing set, mirrored.
-    #[must_use]
-    pub fn is_mirrored(&self) -> bool {
-        self.data.mirrored
+    /// The spans, in the order in which they were given.
+    pub fn spans(&self) -> impl Iterator<Item = ClipSpan> + Clone + use<'r> {
+        self.data.spans.iter().map(|&(span, first, last)| ClipSpan {
+            span,
+            first: u32::from(first),
+            last: u32::from(last),
+        })
     }
 
     /// The clip that it is the mirror image of, where a facing set made it.
@@ -120,11 +126,5 @@ impl<'r> Clip<'r> {
     pub fn mirror_of(&self) -> Option<ClipId> {
         let mirrors = &self.reel.data.mirrors;
         mirrors.iter().find(|(mirrored, _)| *mirrored == self.id).map(|(_, base)| *base)
-    }
-
-    /// Whether it has a stride.
-    #[must_use]
-    pub fn covers_ground(&self) -> bool {
-        self.data.units_for_ground > 0
     }
 }

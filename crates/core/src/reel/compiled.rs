@@ -1,16 +1,14 @@
-use alloc::string::String;
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 use core::fmt;
 use core::sync::atomic::{AtomicU32, Ordering};
 
 use super::Clip;
-use super::name_error::NameError;
 use super::names::ReelNames;
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
-use crate::facing::FacingSet;
-use crate::ids::{AreaId, ClipId, Family, FrameId, MarkId, PointId, SheetId, SpanId};
+use crate::facing::FacingSetData;
+use crate::ids::{AreaId, ClipId, Family, FrameId, PointId, SheetId};
 use crate::kernel::{Clips, StepTable};
 use crate::look::LookData;
 use crate::sheet::Frame;
@@ -78,7 +76,7 @@ pub(crate) struct ReelData {
     pub(crate) areas: Vec<(AreaId, [i32; 4])>,
     /// Clips that are others mirrored, and those others.
     pub(crate) mirrors: Vec<(ClipId, ClipId)>,
-    pub(crate) facings: Vec<Option<FacingSet>>,
+    pub(crate) facings: Vec<Option<FacingSetData>>,
     pub(crate) looks: Vec<Option<LookData>>,
     pub(crate) roles: Vec<Option<RoleData>>,
     pub(crate) phases: Vec<PhaseData>,
@@ -116,89 +114,21 @@ pub(crate) struct SheetData {
 }
 
 impl Reel {
-    /// The clip of this name, `walk`, or of this role and name, `bram/walk`. Look it up once, and
-    /// keep the id.
-    ///
-    /// # Errors
-    /// When there is none, naming the nearest; or when several roles have it.
-    pub fn clip_id(&self, name: &str) -> Result<ClipId, NameError> {
-        let id = self.data.names.clips.look_up("clip", name).map_err(|error| {
-            let set = self.facing_set_id(name).ok().and_then(|set| self.facing_set(set));
-            let Some(mut clips) = set.map(|set| set.clips.to_vec()) else { return error };
-            clips.sort_unstable();
-            clips.dedup();
-            let names = clips.iter().map(|clip| String::from(self.clip_name(*clip)));
-            NameError::facing_set(name, names.collect())
-        })?;
-        Ok(ClipId::new(self.family, id))
-    }
-
-    /// The sheet of this name.
-    ///
-    /// # Errors
-    /// As for [`clip`](Reel::clip_id).
-    pub fn sheet_id(&self, name: &str) -> Result<SheetId, NameError> {
-        let id = self.data.names.sheets.look_up("sheet", name)?;
-        Ok(SheetId::new(self.family, id))
-    }
-
-    /// The mark of this name.
-    ///
-    /// # Errors
-    /// As for [`clip`](Reel::clip_id).
-    pub fn mark_id(&self, name: &str) -> Result<MarkId, NameError> {
-        let id = self.data.names.marks.look_up("mark", name)?;
-        Ok(MarkId::new(self.family, id))
-    }
-
-    /// The span of this name.
-    ///
-    /// # Errors
-    /// As for [`clip`](Reel::clip_id).
-    pub fn span_id(&self, name: &str) -> Result<SpanId, NameError> {
-        let id = self.data.names.spans.look_up("span", name)?;
-        Ok(SpanId::new(self.family, id))
-    }
-
-    /// The name of a clip without its role; empty for a dead or foreign id.
-    #[must_use]
-    pub fn clip_name(&self, clip: ClipId) -> &str {
-        self.data.names.clips.of(clip.number_in(self.family)).map_or("", |name| &name.name)
-    }
-
-    /// The role of a clip; empty where none was named.
-    #[must_use]
-    pub fn clip_role(&self, clip: ClipId) -> &str {
-        self.data.names.clips.of(clip.number_in(self.family)).map_or("", |name| &name.role)
-    }
-
-    /// The name of a mark without its role; empty for a dead or foreign id.
-    #[must_use]
-    pub fn mark_name(&self, mark: MarkId) -> &str {
-        self.data.names.marks.of(mark.number_in(self.family)).map_or("", |name| &name.name)
-    }
-
-    /// The name of a span without its role; empty for a dead or foreign id.
-    #[must_use]
-    pub fn span_name(&self, span: SpanId) -> &str {
-        self.data.names.spans.of(span.number_in(self.family)).map_or("", |name| &name.name)
-    }
-
     /// All clips, in the order of their ids.
     pub fn clips(&self) -> impl Iterator<Item = Clip<'_>> {
         let numbered = (0_u16..).zip(&self.data.clips);
         numbered.filter_map(|(id, data)| {
-            Some(Clip { reel: self, id: ClipId::new(self.family, id), data: data.as_ref()? })
+            Some(Clip::new(self, ClipId::new(self.family, id), data.as_ref()?))
         })
     }
 
-    /// A clip; `None` for a dead or foreign id.
+    /// A clip; `None` for an id that the reel does not know.
     #[must_use]
     pub fn clip(&self, clip: ClipId) -> Option<Clip<'_>> {
-        Some(Clip { reel: self, id: clip, data: self.clip_data(clip)? })
+        Some(Clip::new(self, clip, self.clip_data(clip)?))
     }
 
-    /// A frame; `None` for a foreign id.
+    /// A frame; `None` for an id that the reel does not have.
     #[must_use]
     pub fn frame(&self, frame: FrameId) -> Option<&Frame> {
         self.data.frames.get(frame.index())
@@ -211,7 +141,7 @@ impl Reel {
         (index < sheet.frames).then(|| FrameId(sheet.first_frame + index))
     }
 
-    /// How many frames a sheet has; 0 for a dead or foreign id.
+    /// How many frames a sheet has; 0 for an id that the reel does not know.
     #[must_use]
     pub fn frame_count(&self, sheet: SheetId) -> u32 {
         self.sheet_data(sheet).map_or(0, |data| data.frames)
@@ -256,12 +186,6 @@ impl Reel {
     #[inline]
     pub(crate) fn steps(&self) -> &StepTable {
         &self.data.steps
-    }
-
-    /// The name of a clip with its role, for what is saved.
-    pub(crate) fn full_clip_name(&self, clip: ClipId) -> String {
-        let number = clip.number_in(self.family);
-        self.data.names.clips.of(number).map_or_else(String::new, |name| name.full())
     }
 }
 

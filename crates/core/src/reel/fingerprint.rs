@@ -63,7 +63,7 @@ pub(super) fn of_playback(reel: &Reel) -> u64 {
     });
     print.unordered(reel.roles(), |print, role| add_role(print, reel, role));
     print.unordered(reel.data.phases.iter(), |print, group| {
-        print.unordered(group.clips.iter(), |print, clip| print.name(&reel.full_clip_name(*clip)));
+        print.unordered(group.clips.iter(), |print, clip| print.name(&reel.full_name(*clip)));
         print.number(group.align as u64);
     });
     print.0
@@ -88,7 +88,7 @@ fn add_clip(print: &mut Fingerprint, reel: &Reel, role: &str, clip: &ClipData) {
         ClipEnd::Vanish => print.number(2),
         ClipEnd::Play(next) => {
             print.number(3);
-            print.name(&reel.full_clip_name(next));
+            print.name(&reel.full_name(next));
         }
     }
     let mark_name = |mark: &MarkId| names.marks.of(Some(mark.number)).map_or("", |name| &name.name);
@@ -122,8 +122,8 @@ fn add_value(print: &mut Fingerprint, fact: &FactData, bits: u32) {
 
 /// What an actor of a role does, by names.
 fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
-    print.name(role.name());
-    let Some(data) = reel.role_data(role.id()) else { return };
+    print.name(reel.name(role.id));
+    let Some(data) = reel.role_data(role.id) else { return };
     let facts = data.facts.iter().zip(&data.defaults);
     let facts = facts.filter_map(|(fact, default)| Some((fact.as_ref()?, *default)));
     print.unordered(facts, |print, (fact, default)| {
@@ -135,7 +135,7 @@ fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
     });
     let fact_name = |slot: u8| data.facts.get(usize::from(slot))?.as_ref().map(|fact| &*fact.name);
     for cue in &data.cues {
-        print.name(reel.cue_name(cue.id));
+        print.name(reel.name(cue.id));
         print.unordered(cue.when.iter(), |print, condition| {
             print.unordered(condition.iter(), |print, test| add_test(print, reel, data, test));
         });
@@ -149,16 +149,16 @@ fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
         print.number(kind);
         print.name(slot.and_then(fact_name).unwrap_or(""));
         for (from, hold) in &cue.begin {
-            print.name(reel.cue_name(*from));
+            print.name(reel.name(*from));
             print.number(u64::from(*hold));
         }
     }
     for bridge in &data.bridges {
-        print.name(reel.bridge_name(bridge.id));
+        print.name(reel.name(bridge.id));
         add_target(print, reel, bridge.target);
         print.flag(bridge.turns);
         for cues in [&bridge.from, &bridge.to] {
-            print.unordered(cues.iter(), |print, cue| print.name(reel.cue_name(*cue)));
+            print.unordered(cues.iter(), |print, cue| print.name(reel.name(*cue)));
         }
     }
 }
@@ -189,7 +189,7 @@ fn add_test(print: &mut Fingerprint, reel: &Reel, role: &RoleData, test: &Test) 
         Test::Inside { span } => {
             print.bytes(&[3]);
             let span = role.spans.get(usize::from(*span));
-            print.name(span.map_or("", |span| reel.span_name(*span)));
+            print.name(span.map_or("", |span| reel.name(*span)));
         }
         Test::Facing { among } => print.bytes(&[4, *among]),
     }
@@ -197,11 +197,11 @@ fn add_test(print: &mut Fingerprint, reel: &Reel, role: &RoleData, test: &Test) 
 
 fn add_target(print: &mut Fingerprint, reel: &Reel, target: CueTarget) {
     match target {
-        CueTarget::Clip(clip) => print.name(&reel.full_clip_name(clip)),
+        CueTarget::Clip(clip) => print.name(&reel.full_name(clip)),
         CueTarget::Facings(set) => {
-            let clips = reel.facing_set(set).map_or(&[][..], |set| &set.clips);
-            clips.iter().for_each(|clip| print.name(&reel.full_clip_name(*clip)));
-            print.number(reel.facing_set(set).map_or(0, |set| set.align as u64));
+            let clips = reel.facing_data(set).map_or(&[][..], |set| &set.clips);
+            clips.iter().for_each(|clip| print.name(&reel.full_name(*clip)));
+            print.number(reel.facing_data(set).map_or(0, |set| set.align as u64));
         }
     }
 }

@@ -5,11 +5,16 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 use core::fmt;
 
+use super::name_check::check_name;
+
 /// A name that a reel does not have, or has in several roles; the message says which is near.
 #[derive(Clone, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct NameError {
-    kind: &'static str,
-    wanted: String,
+    /// What it would be a name of: `clip`, `mark`, `fact`.
+    pub kind: &'static str,
+    /// The name that was asked for.
+    pub name: String,
     why: Reason,
 }
 
@@ -34,12 +39,17 @@ impl NameError {
     pub(crate) fn unknown(kind: &'static str, wanted: &str, known: &[String]) -> NameError {
         let near = suggestions(wanted, known.iter().map(String::as_str));
         let why = Reason::Unknown { near, known: known.len() };
-        NameError { kind, wanted: wanted.to_string(), why }
+        NameError { kind, name: wanted.to_string(), why }
+    }
+
+    /// It was there when something was saved, and is not any more.
+    pub(crate) fn gone(kind: &'static str, name: String) -> NameError {
+        NameError { kind, name, why: Reason::Unknown { near: Vec::new(), known: 1 } }
     }
 
     /// There is no such clip, but a facing set of this name.
     pub(super) fn facing_set(wanted: &str, clips: Vec<String>) -> NameError {
-        NameError { kind: "clip", wanted: wanted.to_string(), why: Reason::FacingSet(clips) }
+        NameError { kind: "clip", name: wanted.to_string(), why: Reason::FacingSet(clips) }
     }
 
     /// Several roles have it.
@@ -49,7 +59,7 @@ impl NameError {
         one: String,
         other: String,
     ) -> NameError {
-        NameError { kind, wanted: wanted.to_string(), why: Reason::Several(one, other) }
+        NameError { kind, name: wanted.to_string(), why: Reason::Several(one, other) }
     }
 
     pub(crate) fn of_kind(
@@ -58,13 +68,7 @@ impl NameError {
         is: &'static str,
         should: &'static str,
     ) -> NameError {
-        NameError { kind, wanted: wanted.to_string(), why: Reason::Kind { is, wanted: should } }
-    }
-
-    /// The name that was asked for.
-    #[must_use]
-    pub fn wanted(&self) -> &str {
-        &self.wanted
+        NameError { kind, name: wanted.to_string(), why: Reason::Kind { is, wanted: should } }
     }
 
     /// The nearest name, if one is near enough.
@@ -79,9 +83,41 @@ impl NameError {
     }
 }
 
+impl NameError {
+    /// The name nearest to `wanted`, if one is near enough: for messages of programs that read names
+    /// themselves.
+    ///
+    /// ```
+    /// use lucky_reel_core::NameError;
+    ///
+    /// assert_eq!(NameError::nearest("wakl", ["walk", "idle"]), Some("walk"));
+    /// assert_eq!(NameError::nearest("puff", ["walk", "idle"]), None);
+    /// ```
+    #[must_use]
+    pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
+        nearest(wanted, names)
+    }
+}
+
+impl NameError {
+    /// Whether a name can be given to a clip, a sheet, a cue and so on: it starts with a letter, consists of
+    /// letters, digits, `-` and `_`, and has no meaning of its own in reel files.
+    ///
+    /// ```
+    /// use lucky_reel_core::NameError;
+    ///
+    /// assert!(NameError::is_valid("walk-down"));
+    /// assert!(!NameError::is_valid("9") && !NameError::is_valid("all"));
+    /// ```
+    #[must_use]
+    pub fn is_valid(name: &str) -> bool {
+        check_name(name).is_ok()
+    }
+}
+
 impl fmt::Display for NameError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        let Self { kind, wanted, why } = self;
+        let Self { kind, name: wanted, why } = self;
         match why {
             Reason::Unknown { known: 0, .. } => {
                 write!(f, "there is no {kind} `{wanted}`: the reel has no {kind}")
@@ -95,7 +131,7 @@ impl fmt::Display for NameError {
             Reason::FacingSet(clips) => write!(
                 f,
                 "`{wanted}` is a facing set, not a clip: name one of its clips, `{}`; in code, \
-                 `reel.clip_facing(set, facing)` gives one",
+                 `reel.facing_set(set)` says which",
                 clips.join("`, `")
             ),
             Reason::Kind { is, wanted: should } => {
@@ -115,7 +151,7 @@ impl fmt::Debug for NameError {
             return f
                 .debug_struct("NameError")
                 .field("kind", &self.kind)
-                .field("wanted", &self.wanted)
+                .field("name", &self.name)
                 .field("why", &self.why)
                 .finish();
         }
@@ -126,15 +162,7 @@ impl fmt::Debug for NameError {
 impl core::error::Error for NameError {}
 
 /// The name nearest to `wanted`, if one is near enough.
-///
-/// ```
-/// use lucky_reel_core::problem::nearest;
-///
-/// assert_eq!(nearest("wakl", ["walk", "idle"]), Some("walk"));
-/// assert_eq!(nearest("puff", ["walk", "idle"]), None);
-/// ```
-#[must_use]
-pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
+fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Option<&'n str> {
     // Words far longer than any name would only cost time.
     if wanted.len() > 200 {
         return None;
@@ -155,16 +183,7 @@ pub fn nearest<'n>(wanted: &str, names: impl IntoIterator<Item = &'n str>) -> Op
 }
 
 /// Likely names: the nearest, or those that start with `wanted`, four at most.
-///
-/// ```
-/// use lucky_reel_core::problem::suggestions;
-///
-/// let names = ["walk-down", "walk-up", "idle"];
-/// assert_eq!(suggestions("walk", names), ["walk-down", "walk-up"]);
-/// assert_eq!(suggestions("idel", names), ["idle"]);
-/// ```
-#[must_use]
-pub fn suggestions<'n>(
+pub(super) fn suggestions<'n>(
     wanted: &str,
     names: impl IntoIterator<Item = &'n str, IntoIter: Clone>,
 ) -> Vec<String> {

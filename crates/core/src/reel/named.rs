@@ -8,7 +8,7 @@ impl Reel {
     /// The point of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip_id).
+    /// As for [`clip`](Reel::id).
     pub fn point_id(&self, name: &str) -> Result<PointId, NameError> {
         let id = self.data.names.points.look_up("point", name)?;
         Ok(PointId::new(self.family, id))
@@ -17,7 +17,7 @@ impl Reel {
     /// The area of this name.
     ///
     /// # Errors
-    /// As for [`clip`](Reel::clip_id).
+    /// As for [`clip`](Reel::id).
     pub fn area_id(&self, name: &str) -> Result<AreaId, NameError> {
         let id = self.data.names.areas.look_up("area", name)?;
         Ok(AreaId::new(self.family, id))

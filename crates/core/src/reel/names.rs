@@ -7,6 +7,7 @@ use alloc::vec::Vec;
 use core::sync::atomic::{AtomicU32, Ordering};
 
 use super::name_error::NameError;
+use crate::checksum;
 use crate::ids::{Family, NONE};
 
 /// All names of a reel.
@@ -93,6 +94,8 @@ pub(crate) struct Names {
 pub(crate) struct Name {
     pub(crate) role: String,
     pub(crate) name: String,
+    /// For checksums: of the role and the name, as numbers may differ from machine to machine.
+    pub(crate) sum: u64,
     /// Whether this version of the reel has it.
     pub(crate) alive: bool,
 }
@@ -105,6 +108,12 @@ impl Names {
 
     fn name(&self, id: u16) -> Option<&Name> {
         self.list.get(usize::from(id))?.as_ref()
+    }
+
+    /// What a number counts in a checksum: 0 where it stands for no name.
+    #[inline]
+    pub(crate) fn sum(&self, id: u16) -> u64 {
+        self.name(id).map_or(0, |name| name.sum)
     }
 
     /// The number of a name, also of one that this version of the reel has lost.
@@ -157,8 +166,9 @@ impl Names {
                 self.by_role.insert(by_role, id);
                 let index = usize::from(id);
                 self.list.resize_with(self.list.len().max(index + 1), || None);
+                let sum = checksum::of_name(role, name);
                 let (role, name) = (role.to_string(), name.to_string());
-                self.list[index] = Some(Name { role, name, alive: false });
+                self.list[index] = Some(Name { role, name, sum, alive: false });
                 id
             }
         };

@@ -21,10 +21,19 @@ impl Problem {
         &self.site
     }
 
-    /// What is wrong, as data.
+    /// What is wrong, as a word that does not change from version to version: `unknown`, `no-frame`.
     #[must_use]
-    pub fn kind(&self) -> &ProblemKind {
-        &self.kind
+    pub fn code(&self) -> &'static str {
+        self.kind.code()
+    }
+
+    /// Of a name that is given twice, the [`nth`](Site::nth) of the first of its section; else `None`.
+    #[must_use]
+    pub fn first(&self) -> Option<usize> {
+        match self.kind {
+            ProblemKind::NameTwice { first, .. } => Some(first),
+            _ => None,
+        }
     }
 
     /// What is wrong, in words.

@@ -3,7 +3,6 @@
 use alloc::string::String;
 use alloc::vec::Vec;
 
-use super::name_check::check_name;
 use super::site::Section;
 use crate::cue::FactKind;
 use crate::facing::Facing;
@@ -11,12 +10,11 @@ use crate::sheet::GridError;
 
 /// What is wrong with what a builder was given.
 #[derive(Clone, Debug, PartialEq)]
-#[non_exhaustive]
-pub enum ProblemKind {
+pub(crate) enum ProblemKind {
     /// A name that could be read as something else.
     Name(BadName),
     /// Two things of one section and role share a name; `first` is the `nth` of the first one's
-    /// [`Site`](super::Site).
+    /// [`Site`](super::site::Site).
     NameTwice {
         /// Their section.
         section: Section,
@@ -156,16 +154,69 @@ pub enum ProblemKind {
     NoGround,
     /// A fact that is to be a speed and is no number.
     SpeedFact(String),
-    /// Some of it could not be read, see [`ReelBuilder::incomplete`](crate::ReelBuilder::incomplete).
+    /// Some of it could not be read, see [`Section::mark_incomplete`].
     Incomplete,
     /// Clips in phase that would start over.
     PhaseStart,
 }
 
+impl ProblemKind {
+    /// A word for it that does not change from version to version.
+    pub(super) fn code(&self) -> &'static str {
+        match self {
+            Self::Name(_) => "name",
+            Self::NameTwice { .. } => "name-twice",
+            Self::TooMany { .. } => "too-many",
+            Self::Unknown { .. } => "unknown",
+            Self::FacingSet(..) => "facing-set",
+            Self::ForeignSheet => "foreign-sheet",
+            Self::Empty(..) => "empty",
+            Self::NoFrame { .. } => "no-frame",
+            Self::NoHold { .. } => "no-hold",
+            Self::Grid(..) => "grid",
+            Self::OutsideImage(..) => "outside-image",
+            Self::OutsideUntrimmed(..) => "outside-untrimmed",
+            Self::OffPixels(..) => "off-pixels",
+            Self::NoTimes => "no-times",
+            Self::ZeroFps => "zero-fps",
+            Self::TimesCount(..) => "times-count",
+            Self::TotalUnneeded => "total-unneeded",
+            Self::TotalUsedUp => "total-used-up",
+            Self::EmptyHold(..) => "empty-hold",
+            Self::InexactSum => "inexact-sum",
+            Self::ClipTooLong => "clip-too-long",
+            Self::RepeatOnOnce => "repeat-on-once",
+            Self::Repeat(..) => "repeat",
+            Self::EndOfEndless => "end-of-endless",
+            Self::SpanReversed(..) => "span-reversed",
+            Self::Stride(..) => "stride",
+            Self::NoFacts => "no-facts",
+            Self::NothingToMirror(..) => "nothing-to-mirror",
+            Self::LookHolds { .. } => "look-holds",
+            Self::LookFrames(..) => "look-frames",
+            Self::LookSize(..) => "look-size",
+            Self::Choices(..) => "choices",
+            Self::PulseTooLong => "pulse-too-long",
+            Self::Value { .. } => "value",
+            Self::UnknownChoice { .. } => "unknown-choice",
+            Self::NotANumber(..) => "not-a-number",
+            Self::EmptyRange => "empty-range",
+            Self::LastCueConditional => "last-cue-conditional",
+            Self::NoCues => "no-cues",
+            Self::FinishEndless => "finish-endless",
+            Self::BridgeEndless => "bridge-endless",
+            Self::BridgeOpen => "bridge-open",
+            Self::NoGround => "no-ground",
+            Self::SpeedFact(..) => "speed-fact",
+            Self::Incomplete => "incomplete",
+            Self::PhaseStart => "phase-start",
+        }
+    }
+}
+
 /// Why a name is refused: it must start with a letter and consist of letters, digits, `-` and `_`.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
-#[non_exhaustive]
-pub enum BadName {
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub(crate) enum BadName {
     /// It has a meaning of its own in a reel file.
     Reserved,
     /// It does not start with a letter.
@@ -174,20 +225,4 @@ pub enum BadName {
     Character,
     /// It is longer than 100 bytes.
     TooLong,
-}
-
-impl BadName {
-    /// Why this name would be refused; `None` for a valid one.
-    ///
-    /// ```
-    /// use lucky_reel_core::problem::BadName;
-    ///
-    /// assert_eq!(BadName::of("walk-down"), None);
-    /// assert_eq!(BadName::of("9"), Some(BadName::Start));
-    /// assert_eq!(BadName::of("all"), Some(BadName::Reserved));
-    /// ```
-    #[must_use]
-    pub fn of(name: &str) -> Option<BadName> {
-        check_name(name).err()
-    }
 }

@@ -11,7 +11,7 @@ use crate::cue::FactKind;
 impl ProblemKind {
     /// What is wrong, in words.
     #[must_use]
-    pub fn message(&self) -> String {
+    pub(super) fn message(&self) -> String {
         match self {
             Self::Name(BadName::Reserved) => "this name is reserved".into(),
             Self::Name(BadName::Start) => "the name does not start with a letter".into(),
@@ -98,7 +98,7 @@ impl ProblemKind {
 
     /// What to do about it.
     #[must_use]
-    pub fn fix(&self) -> String {
+    pub(super) fn fix(&self) -> String {
         let fix = match self {
             Self::Name(BadName::Reserved) | Self::NameTwice { .. } => "choose another name",
             Self::Name(BadName::Start | BadName::Character) => {

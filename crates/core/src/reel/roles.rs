@@ -12,25 +12,53 @@ use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
 use crate::time::{ExactTime, Ticks};
 
-/// A role of a reel: read-only.
+/// A role of a reel that has cues: read-only.
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct Role<'r> {
-    reel: &'r Reel,
-    id: RoleId,
+    /// Its id.
+    pub id: RoleId,
+    /// Its name; empty where none was named.
+    pub name: &'r str,
+    /// The reel that it is of.
+    pub reel: &'r Reel,
     data: &'r RoleData,
 }
 
 /// A fact of a role: read-only.
-#[derive(Clone, Copy, Debug)]
+#[derive(Clone, Debug)]
+#[non_exhaustive]
 pub struct Fact<'r> {
+    /// Its name.
+    pub name: &'r str,
+    /// Its kind.
+    pub kind: FactKind,
+    /// How long a pulse stays true: one tick for an instant.
+    pub duration: ExactTime,
+    /// Its default value.
+    pub default: FactValue,
+    /// Its choices; none for facts of other kinds.
+    pub choices: &'r [String],
     pub(crate) slot: u8,
     pub(crate) data: &'r FactData,
-    default: u32,
 }
 
 /// A cue of a role: read-only.
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct Cue<'r> {
+    /// Its id.
+    pub id: CueId,
+    /// Its name.
+    pub name: &'r str,
+    /// Whether it runs to the end of its clip.
+    pub finishes: bool,
+    /// Whether a fresh pulse starts it over.
+    pub restarts: bool,
+    /// Whether it always matches.
+    pub is_always: bool,
+    /// Whether a pulse is among its conditions.
+    pub names_pulse: bool,
     pub(crate) role: Role<'r>,
     pub(crate) data: &'r CueData,
 }
@@ -40,61 +68,50 @@ impl Reel {
     pub fn roles(&self) -> impl Iterator<Item = Role<'_>> {
         let numbered = (0_u16..).zip(&self.data.roles);
         numbered.filter_map(|(id, data)| {
-            Some(Role { reel: self, id: RoleId::new(self.family, id), data: data.as_ref()? })
+            let id = RoleId::new(self.family, id);
+            Some(Role { id, name: self.name(id), reel: self, data: data.as_ref()? })
         })
     }
 
-    /// A role; `None` for a dead or foreign id.
+    /// A role; `None` for an id that the reel does not know.
     #[must_use]
     pub fn role(&self, role: RoleId) -> Option<Role<'_>> {
-        Some(Role { reel: self, id: role, data: self.role_data(role)? })
+        Some(Role { id: role, name: self.name(role), reel: self, data: self.role_data(role)? })
     }
 }
 
 impl<'r> Role<'r> {
-    /// The reel that it is of.
-    #[must_use]
-    pub fn reel(&self) -> &'r Reel {
-        self.reel
-    }
-
-    /// Its id.
-    #[must_use]
-    pub fn id(&self) -> RoleId {
-        self.id
-    }
-
-    /// Its name; empty where none was named.
-    #[must_use]
-    pub fn name(&self) -> &'r str {
-        self.reel
-            .data
-            .names
-            .roles
-            .of(self.id.number_in(self.reel.family))
-            .map_or("", |name| &name.name)
-    }
-
     /// Its facts.
     pub fn facts(&self) -> impl Iterator<Item = Fact<'r>> + use<'r> {
         let numbered = (0_u8..).zip(&self.data.facts);
         let defaults = &self.data.defaults;
         numbered.filter_map(|(slot, data)| {
-            let default = *defaults.get(usize::from(slot))?;
-            Some(Fact { slot, data: data.as_ref()?, default })
+            let (data, default) = (data.as_ref()?, *defaults.get(usize::from(slot))?);
+            Some(Fact {
+                name: &data.name,
+                kind: data.kind,
+                duration: Ticks::new(u64::from(data.duration)).into(),
+                default: data.value_of(default),
+                choices: &data.choices,
+                slot,
+                data,
+            })
         })
     }
 
     /// Its cues, in the order in which they are evaluated.
     pub fn cues(&self) -> impl Iterator<Item = Cue<'r>> + use<'r> {
         let role = *self;
-        self.data.cues.iter().map(move |data| Cue { role, data })
-    }
-
-    /// A cue; `None` if the role does not have it.
-    #[must_use]
-    pub fn cue(&self, id: CueId) -> Option<Cue<'r>> {
-        self.cues().find(|cue| cue.id() == id)
+        self.data.cues.iter().map(move |data| Cue {
+            id: data.id,
+            name: role.reel.name(data.id),
+            finishes: data.finish,
+            restarts: data.restart,
+            is_always: data.when.is_empty(),
+            names_pulse: data.pulses != 0,
+            role,
+            data,
+        })
     }
 
     /// All clips that its cues and bridges name.
@@ -111,80 +128,12 @@ fn clips_of(reel: &Reel, target: CueTarget) -> Vec<ClipId> {
     match target {
         CueTarget::Clip(clip) => Vec::from([clip]),
         CueTarget::Facings(set) => {
-            reel.facing_set(set).map_or_else(Vec::new, |set| set.clips.to_vec())
+            reel.facing_data(set).map_or_else(Vec::new, |set| set.clips.to_vec())
         }
     }
 }
 
-impl<'r> Fact<'r> {
-    /// Its name.
-    #[must_use]
-    pub fn name(&self) -> &'r str {
-        &self.data.name
-    }
-
-    /// Its kind.
-    #[must_use]
-    pub fn kind(&self) -> FactKind {
-        self.data.kind
-    }
-
-    /// How long a pulse is up: one tick for an instant.
-    #[must_use]
-    pub fn duration(&self) -> ExactTime {
-        Ticks::new(u64::from(self.data.duration)).into()
-    }
-
-    /// Its default value.
-    #[must_use]
-    pub fn default(&self) -> FactValue {
-        self.data.value_of(self.default)
-    }
-
-    /// Its choices; none for facts of other types.
-    #[must_use]
-    pub fn choices(&self) -> &'r [String] {
-        &self.data.choices
-    }
-}
-
 impl<'r> Cue<'r> {
-    /// Its id.
-    #[must_use]
-    pub fn id(&self) -> CueId {
-        self.data.id
-    }
-
-    /// Its name.
-    #[must_use]
-    pub fn name(&self) -> &'r str {
-        self.role.reel.cue_name(self.data.id)
-    }
-
-    /// Whether it runs to the end of its clip.
-    #[must_use]
-    pub fn finishes(&self) -> bool {
-        self.data.finish
-    }
-
-    /// Whether a fresh pulse starts it over.
-    #[must_use]
-    pub fn restarts(&self) -> bool {
-        self.data.restart
-    }
-
-    /// Whether it always matches.
-    #[must_use]
-    pub fn is_always(&self) -> bool {
-        self.data.when.is_empty()
-    }
-
-    /// Whether a pulse is among its conditions.
-    #[must_use]
-    pub fn names_pulse(&self) -> bool {
-        self.data.pulses != 0
-    }
-
     /// The clips that it may play, each once.
     #[must_use]
     pub fn clips(&self) -> Vec<ClipId> {
@@ -233,7 +182,7 @@ impl Role<'_> {
     }
 
     fn span_name(&self, span: u8) -> &str {
-        self.data.spans.get(usize::from(span)).map_or("", |span| self.reel.span_name(*span))
+        self.data.spans.get(usize::from(span)).map_or("", |span| self.reel.name(*span))
     }
 
     /// A test as it is wanted.

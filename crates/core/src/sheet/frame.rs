@@ -32,14 +32,20 @@ impl Rect {
 
 /// One drawing: a rectangle of an image, with what is needed to put it in its place.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct Frame {
-    pub(crate) image: ImageId,
-    pub(crate) source: Rect,
-    pub(crate) size: [u32; 2],
-    pub(crate) shift: [i32; 2],
+    /// The image it is cut from.
+    pub image: ImageId,
+    /// What is cut from the image, trimmed.
+    pub source: Rect,
+    /// Width and height of the untrimmed cell, in pixels.
+    pub size: [u32; 2],
+    /// Where the source lies in the untrimmed cell: pixels right and down from its top left.
+    pub shift: [i32; 2],
+    /// Its number within its sheet, from 0.
+    pub index: u32,
     /// In half pixels.
     pub(crate) pivot: [i32; 2],
-    pub(crate) index: u32,
     /// Where its points stand in the reel's list of them, and how many there are.
     pub(crate) points: (u32, u16),
     /// The same for its areas.
@@ -47,39 +53,9 @@ pub struct Frame {
 }
 
 impl Frame {
-    /// The image it is cut from.
-    #[must_use]
-    pub fn image(&self) -> ImageId {
-        self.image
-    }
-
-    /// What is cut from the image, trimmed.
-    #[must_use]
-    pub fn source(&self) -> Rect {
-        self.source
-    }
-
-    /// Width and height of the untrimmed cell, in pixels.
-    #[must_use]
-    pub fn size(&self) -> [u32; 2] {
-        self.size
-    }
-
-    /// Where the source lies in the untrimmed cell: pixels right and down from its top left.
-    #[must_use]
-    pub fn shift(&self) -> [i32; 2] {
-        self.shift
-    }
-
     /// The pivot, in pixels from the top left of the untrimmed cell, unflipped.
     #[must_use]
     pub fn pivot(&self) -> [f32; 2] {
         self.pivot.map(|halves| halves as f32 / 2.0)
-    }
-
-    /// Its number within its sheet, from 0.
-    #[must_use]
-    pub fn index(&self) -> u32 {
-        self.index
     }
 }

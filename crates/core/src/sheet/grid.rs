@@ -27,7 +27,7 @@ pub struct Grid {
 }
 
 /// The most frames that one sheet may have.
-pub(super) const MOST_FRAMES: u64 = 65_536;
+pub(super) const MAX_FRAMES: u64 = 65_536;
 
 impl Grid {
     /// Cells of this width and height, in pixels.
@@ -95,7 +95,7 @@ impl Grid {
         let columns = self.along(Axis::Across, image[0], self.columns)?;
         let rows = self.along(Axis::Down, image[1], self.count.map(|n| n.div_ceil(columns)))?;
         let cells = u64::from(columns) * u64::from(rows);
-        if cells > MOST_FRAMES {
+        if cells > MAX_FRAMES {
             return fail(Axis::Across, "cell", Reason::TooMany(cells));
         }
         Ok([columns, rows])

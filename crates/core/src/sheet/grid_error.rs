@@ -2,7 +2,7 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt::{self, Write};
 
-use super::grid::MOST_FRAMES;
+use super::grid::MAX_FRAMES;
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Axis {
@@ -93,7 +93,7 @@ impl GridError {
             Reason::NoSize => String::from("a cell of 0 pixels shows nothing"),
             Reason::NoCells => alloc::format!("`{}` of 0 leaves no cell", self.key),
             Reason::TooMany(cells) => {
-                alloc::format!("that makes {cells} cells; a sheet has at most {MOST_FRAMES}")
+                alloc::format!("that makes {cells} cells; a sheet has at most {MAX_FRAMES}")
             }
             Reason::TooFew { wanted, cell, image, .. } => alloc::format!(
                 "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"

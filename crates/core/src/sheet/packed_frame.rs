@@ -7,14 +7,14 @@ use crate::ids::FrameId;
 /// [`InstanceWriter`](crate::InstanceWriter) makes instances of.
 ///
 /// ```
-/// use lucky_reel_core::{Grid, NewClip, NewSheet, PackedFrame, Player, Reel};
+/// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, PackedFrame, Player, Reel};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
 /// let rest = builder.clip("rest", NewClip::of(sheet).frames([3]).fps(1));
 /// let reel = builder.build()?;
 /// let mut moth = Player::new(&reel, rest);
-/// moth.set_flip_x(true);
+/// moth.set_flips(Flips::X);
 /// let picture = moth.packed_frame(&reel);
 /// assert_eq!(picture.frame().map(|frame| frame.index()), Some(3));
 /// assert_eq!(picture.to_bits(), 3 | 1 << 30);

@@ -3,15 +3,6 @@ use core::time::Duration;
 use super::{Speed, Ticks};
 use crate::range::OutOfRange;
 
-/// Gives the time that has passed since the last call: what a game loop needs.
-///
-/// [`Clock`] reads the operating system's clock; [`ManualClock`](super::ManualClock) is moved by
-/// hand, for tests. A loop that takes `&mut impl TimeSource` runs with either.
-pub trait TimeSource {
-    /// The ticks that have passed since the last lap, scaled and clamped.
-    fn lap(&mut self) -> Ticks;
-}
-
 /// Turns the game's time into ticks and loses nothing on the way.
 ///
 /// It takes what the game has: a [`Duration`], seconds as `f32` or `f64`, milliseconds, a timestamp
@@ -29,7 +20,7 @@ pub trait TimeSource {
 /// let mut clock = Clock::new();
 /// let mut sum = Ticks::ZERO;
 /// for _ in 0..3_000 {
-///     sum += clock.step_secs_f64(1.0 / 3.0 * 0.001); // a third of a millisecond is no whole tick
+///     sum += clock.step_secs(1.0 / 3.0 * 0.001); // a third of a millisecond is no whole tick
 /// }
 /// assert_eq!(sum, Ticks::from_secs(1) - Ticks::new(1)); // the f64 is a little less than a third
 ///
@@ -93,14 +84,9 @@ impl Clock {
         Ok(())
     }
 
-    /// Steps give no time until [`resume`](Clock::resume).
-    pub fn pause(&mut self) {
-        self.paused = true;
-    }
-
-    /// Steps give time again; the time of the pause is left out.
-    pub fn resume(&mut self) {
-        self.paused = false;
+    /// Pauses the clock, so that steps give no time, or lets it go on; the time of the pause is left out.
+    pub fn set_paused(&mut self, paused: bool) {
+        self.paused = paused;
     }
 
     /// Whether the clock is paused.
@@ -133,15 +119,10 @@ impl Clock {
         self.take(u128::from(millis) * u128::from(Ticks::PER_MILLI), 0)
     }
 
-    /// A step in seconds; exact to the last bit of the `f64` (steps under 8 µs: to 2^-64 of a tick).
-    pub fn step_secs_f64(&mut self, secs: f64) -> Ticks {
-        let (ticks, part) = ticks_of_secs(secs);
+    /// A step in seconds, `f32` or `f64`; exact to the last bit (steps under 8 µs: to 2^-64 of a tick).
+    pub fn step_secs(&mut self, secs: impl Into<f64>) -> Ticks {
+        let (ticks, part) = ticks_of_secs(secs.into());
         self.take(ticks, u128::from(part) * (WHOLE >> 64))
-    }
-
-    /// A step in seconds; exact to the last bit of the `f32`.
-    pub fn step_secs_f32(&mut self, secs: f32) -> Ticks {
-        self.step_secs_f64(f64::from(secs))
     }
 
     /// The time since the last lap by a clock that the game has read itself: the time since any moment
@@ -231,13 +212,7 @@ mod tests {
         let mut clock = Clock::new();
         let step = 1.0 / 1_048_576.0;
         let sum: Ticks = (0..1_048_576_u32)
-            .map(|i| {
-                if i % 2 == 0 {
-                    clock.step_secs_f64(step)
-                } else {
-                    clock.step_secs_f32(step as f32)
-                }
-            })
+            .map(|i| if i % 2 == 0 { clock.step_secs(step) } else { clock.step_secs(step as f32) })
             .sum();
         assert_eq!(sum, Ticks::from_secs(1));
     }
@@ -251,8 +226,8 @@ mod tests {
         for nothing in [-1.0, f64::NAN, 0.0, -0.0, f64::MIN_POSITIVE, 5e-324] {
             assert_eq!(ticks_of_secs(nothing), (0, 0), "{nothing}");
         }
-        assert_eq!(Clock::new().step_secs_f64(f64::INFINITY), Ticks::from_millis(250));
-        assert_eq!(Clock::new().max_step(Ticks::MAX).step_secs_f64(f64::MAX), Ticks::MAX);
+        assert_eq!(Clock::new().step_secs(f64::INFINITY), Ticks::from_millis(250));
+        assert_eq!(Clock::new().max_step(Ticks::MAX).step_secs(f64::MAX), Ticks::MAX);
     }
 
     #[test]
@@ -262,9 +237,9 @@ mod tests {
         let sum: Ticks = (0..1_000).map(|_| clock.step(Duration::from_nanos(1_000_003))).sum();
         let unscaled = 1_000_003_u128 * 1_000 * 9_009 / 125_000;
         assert_eq!(u128::from(sum.get()), (unscaled * 19_661) >> 16); // 0.3 is 19,661/65,536
-        clock.pause();
+        clock.set_paused(true);
         assert_eq!(clock.step_millis(20), Ticks::ZERO);
-        clock.resume();
+        clock.set_paused(false);
         assert!(clock.step_millis(20) > Ticks::ZERO);
         assert!(clock.set_scale(-1.0).is_err() && clock.set_scale(f64::NAN).is_err());
     }

@@ -3,23 +3,17 @@
 use std::sync::OnceLock;
 use std::time::Instant;
 
-use super::{Clock, Ticks, TimeSource};
+use super::{Clock, Ticks};
 
 impl Clock {
     /// The time since the last lap by the system's clock; the first lap gives no time.
     ///
-    /// In a browser (`wasm32-unknown-unknown`) the standard library has no clock, so neither this nor the
-    /// clock's [`TimeSource`] exists there: hand the browser's timestamp to [`lap_at`](Clock::lap_at).
+    /// In a browser (`wasm32-unknown-unknown`) the standard library has no clock, so this does not
+    /// exist there: hand the browser's timestamp to [`lap_at`](Clock::lap_at).
     pub fn lap(&mut self) -> Ticks {
         static START: OnceLock<Instant> = OnceLock::new();
         // The start is read first, so that it is never later than now.
         let start = *START.get_or_init(Instant::now);
         self.lap_at(start.elapsed())
-    }
-}
-
-impl TimeSource for Clock {
-    fn lap(&mut self) -> Ticks {
-        Clock::lap(self)
     }
 }

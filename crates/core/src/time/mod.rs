@@ -13,14 +13,13 @@ mod fixed;
 // `std` has no clock in a browser: what reads it would panic there.
 #[cfg(all(feature = "std", not(all(target_family = "wasm", target_os = "unknown"))))]
 mod lap;
-mod manual;
+mod random;
 mod speed;
 mod ticks;
 
-pub use clock::{Clock, TimeSource};
+pub use clock::Clock;
 pub use exact::{ExactTime, ParseTimeError};
 pub use fixed::FixedSteps;
-pub use manual::ManualClock;
 pub(crate) use speed::Pace;
 pub use speed::Speed;
 pub use ticks::Ticks;

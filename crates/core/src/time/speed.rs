@@ -9,10 +9,10 @@ use crate::range::{OutOfRange, Range};
 /// so is the product of a speed and a time.
 ///
 /// ```
-/// use lucky_reel_core::Speed;
+/// use lucky_reel_core::{OutOfRange, Speed};
 ///
 /// assert_eq!(Speed::from_f64(0.5)?, Speed::from_ratio(1, 2)?);
-/// assert_eq!(-Speed::NORMAL, Speed::from_f32(-1.0)?);
+/// assert_eq!(-Speed::NORMAL, Speed::from_f64(-1.0)?);
 /// assert!(Speed::from_f64(f64::NAN).is_err());
 /// # Ok::<(), lucky_reel_core::OutOfRange>(())
 /// ```
@@ -47,14 +47,6 @@ impl Speed {
     /// The nearest speed to a factor: the greatest where it is beyond that, none where it is no number.
     pub(crate) fn nearest(factor: f64) -> Speed {
         Speed::from_f64(factor.clamp(RANGE.min, RANGE.max)).unwrap_or(Speed::STILL)
-    }
-
-    /// The nearest speed to a factor.
-    ///
-    /// # Errors
-    /// When the factor is not finite or not within -32,767 to 32,767.
-    pub fn from_f32(factor: f32) -> Result<Speed, OutOfRange> {
-        Speed::from_f64(f64::from(factor))
     }
 
     /// The nearest speed to `above / below`.

@@ -78,20 +78,6 @@ impl Ticks {
         Ticks((secs * Self::PER_SECOND as f64 + 0.5) as u64)
     }
 
-    /// As [`from_secs_f64`](Ticks::from_secs_f64).
-    #[must_use]
-    pub fn from_secs_f32(secs: f32) -> Ticks {
-        Ticks::from_secs_f64(f64::from(secs))
-    }
-
-    /// The nearest time to a number of seconds; `None` if it is negative, not a number, or beyond the
-    /// longest time.
-    #[must_use]
-    pub fn checked_from_secs_f64(secs: f64) -> Option<Ticks> {
-        let ticks = secs * Self::PER_SECOND as f64;
-        (ticks >= 0.0 && ticks < u64::MAX as f64).then(|| Ticks::from_secs_f64(secs))
-    }
-
     /// The number of ticks.
     #[must_use]
     pub const fn get(self) -> u64 {
@@ -102,12 +88,6 @@ impl Ticks {
     #[must_use]
     pub fn as_secs_f64(self) -> f64 {
         self.0 as f64 / Self::PER_SECOND as f64
-    }
-
-    /// Seconds, to the nearest `f32`. For display only; not exact.
-    #[must_use]
-    pub fn as_secs_f32(self) -> f32 {
-        self.as_secs_f64() as f32
     }
 
     /// Milliseconds, to the nearest `f64`. For display only; not exact.
@@ -257,7 +237,7 @@ mod tests {
             prop_assert_eq!(ticks / 7 * 7 + ticks % Ticks::new(7), ticks);
             let _ = (Duration::from(ticks), ticks / 0, ticks / Ticks::ZERO, ticks % Ticks::ZERO);
             let near = Ticks::from_secs_f64(secs);
-            prop_assert_eq!(Ticks::checked_from_secs_f64(secs).is_some_and(|exact| exact == near), near < Ticks::MAX && secs >= 0.0);
+            prop_assert!(near == Ticks::ZERO || secs > 0.0);
         }
     }
 }

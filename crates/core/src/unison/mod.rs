@@ -10,7 +10,6 @@ use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
 use crate::view::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement, View};
-pub use save::SavedUnison;
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
 /// update, and any number of tiles read it.

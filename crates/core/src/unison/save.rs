@@ -3,12 +3,13 @@
 use alloc::vec::Vec;
 
 use super::Unison;
-use crate::play::{RestoreError, SavedPlayer};
+use crate::play::SavedState;
 use crate::reel::Reel;
+use crate::save::{FoundNames, NameWriter, RestoreError, Savable, Saved};
 use crate::time::{Speed, Ticks};
 
 impl Unison {
-    /// This unison as plain data, its clips by name.
+    /// This unison as plain data, its clips by name: see [`Saved`].
     ///
     /// ```
     /// # use lucky_reel_core::{Grid, NewClip, NewSheet, Reel, Ticks, Unison};
@@ -22,51 +23,51 @@ impl Unison {
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     #[must_use]
-    pub fn save(&self) -> SavedUnison {
+    pub fn save(&self) -> Saved<Unison> {
+        let mut names = NameWriter::new(&self.reel);
         let known = self.players.iter().filter(|player| player.belongs_to(&self.reel));
-        SavedUnison {
-            version: VERSION,
-            time: self.time.get(),
-            speed: self.speed.to_bits(),
-            players: known.map(|player| player.save(&self.reel)).collect(),
-        }
+        let players = known.map(|player| SavedState::of(player, &self.reel, &mut names)).collect();
+        let (time, speed) = (self.time.get(), self.speed.to_bits());
+        Saved::new(names, SavedClocks { time, speed, players })
     }
 }
 
-const VERSION: u32 = 1;
-
-/// A unison as plain data, with names instead of clip ids, so that another build of the game can load
-/// it. With the feature `serde` it can be written and read by any serde format, text or binary.
+/// A saved unison within its table of names.
 #[derive(Clone, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[cfg_attr(feature = "serde", serde(deny_unknown_fields))]
-pub struct SavedUnison {
-    version: u32,
+#[allow(unreachable_pub)] // a sealed trait names it
+pub struct SavedClocks {
     /// In ticks.
     time: u64,
     /// In 65,536ths.
     speed: i32,
-    players: Vec<SavedPlayer>,
+    players: Vec<SavedState>,
 }
 
-impl SavedUnison {
-    /// Restores the unison, playing from this reel. Clips that the reel has lost are left out; those
-    /// that it has besides join as if they had been played from the start.
-    ///
-    /// # Errors
-    /// When the data are not those of a unison.
-    pub fn load(&self, reel: &Reel) -> Result<Unison, RestoreError> {
-        if self.version != VERSION {
-            return Err(RestoreError::Version { found: self.version });
-        }
+impl Savable for Unison {
+    type Data = SavedClocks;
+
+    fn load(
+        data: &SavedClocks,
+        reel: &Reel,
+        names: &FoundNames<'_>,
+    ) -> Result<Option<Unison>, RestoreError> {
+        data.load_clips(reel, names).map(Some)
+    }
+}
+
+impl SavedClocks {
+    fn load_clips(&self, reel: &Reel, names: &FoundNames<'_>) -> Result<Unison, RestoreError> {
         let mut unison = Unison::new(reel);
         unison.set_speed(Speed::from_bits(self.speed).map_err(|_| RestoreError::Damaged)?);
         unison.seek(Ticks::new(self.time));
         for saved in &self.players {
-            let mut player = match saved.load(reel) {
-                Err(RestoreError::ClipGone { .. }) => continue,
-                loaded => loaded?,
-            };
+            // Another clip has a clock of its own.
+            let Some(mut player) = saved.load(reel, names)? else { continue };
+            if saved.is_replaced(names)? {
+                continue;
+            }
             player.update_ready(reel);
             let at = usize::from(player.requested);
             if let Some(place) = unison.players.get_mut(at) {

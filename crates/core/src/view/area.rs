@@ -123,7 +123,7 @@ impl View<'_> {
     /// let idle = builder.clip("idle", NewClip::of(sheet).frames([0]));
     /// let reel = builder.build()?;
     ///
-    /// let body = reel.area_id("body").unwrap();
+    /// let body: AreaId = reel.id("body").unwrap();
     /// let view = Player::new(&reel, idle).view(&reel).unwrap();
     /// let area = view.area(body, Placement::at([100.0, 80.0]).scaled(2.0)).unwrap();
     /// assert_eq!(area.bounds(), [[88.0, 36.0], [112.0, 80.0]]);

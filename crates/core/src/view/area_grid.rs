@@ -18,7 +18,7 @@ use super::Area;
 /// # let (mut moths, mut nets) = (Crowd::new(&reel), Crowd::new(&reel));
 /// # for _ in 0..3 { moths.spawn(flutter).unwrap(); nets.spawn(flutter).unwrap(); }
 /// # let (at_moth, at_net) = ([[0.0, 0.0], [50.0, 0.0], [100.0, 0.0]], [[55.0, 3.0], [99.0, 9.0], [0.0, 70.0]]);
-/// let body = reel.area_id("body").unwrap();
+/// let body: AreaId = reel.id("body").unwrap();
 /// let (mut bodies, mut catches) = (AreaGrid::new(), AreaGrid::new());
 ///
 /// // Each frame:

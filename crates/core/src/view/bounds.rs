@@ -59,7 +59,7 @@ impl Clip<'_> {
     /// ```
     #[must_use]
     pub fn envelope(&self, flips: Flips) -> [[f32; 2]; 2] {
-        let flips = Flips { x: flips.x != self.is_mirrored(), ..flips };
+        let flips = Flips { x: flips.x != self.is_mirrored, ..flips };
         let views = self.holds().filter_map(|hold| View::of(self.reel, hold.frame, flips));
         let around = |[a, b]: [[f32; 2]; 2], [c, d]: [[f32; 2]; 2]| {
             [[a[0].min(c[0]), a[1].min(c[1])], [b[0].max(d[0]), b[1].max(d[1])]]

@@ -1,5 +1,5 @@
-use core::fmt;
-
+use crate::checksum::Checksum;
+use crate::command_error::CommandError;
 use crate::ids::{ClipId, Family, FrameId, LookId, NONE};
 use crate::reel::Reel;
 
@@ -25,21 +25,23 @@ impl LookSet {
     ///
     /// # Errors
     /// When four are worn already, or the reel has no such look.
-    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), LookError> {
+    pub fn wear(&mut self, reel: &Reel, look: LookId) -> Result<(), CommandError> {
         if reel.look_data(look).is_none() {
-            return Err(LookError::Unknown);
+            return Err(CommandError::UnknownId);
         }
         let mut set = if self.family == Some(reel.family) { *self } else { LookSet::NOTHING };
         set.take_off(look);
-        let free = set.looks.iter_mut().find(|slot| **slot == NONE).ok_or(LookError::TooMany)?;
+        let free =
+            set.looks.iter_mut().find(|slot| **slot == NONE).ok_or(CommandError::TooManyLooks)?;
         *free = look.number;
         set.family = Some(reel.family);
         *self = set;
         Ok(())
     }
 
-    /// Takes a look off; does nothing if it is not worn.
-    pub fn take_off(&mut self, look: LookId) {
+    /// Takes a look off; `false` where it is not worn.
+    pub fn take_off(&mut self, look: LookId) -> bool {
+        let worn = self.iter().any(|other| other == look);
         let mut left = [NONE; LookSet::MAX];
         let kept = self.iter().filter(|worn| *worn != look);
         left.iter_mut().zip(kept).for_each(|(slot, worn)| *slot = worn.number);
@@ -47,6 +49,11 @@ impl LookSet {
         if left[0] == NONE {
             self.family = None;
         }
+        worn
+    }
+
+    pub(crate) fn add_to(&self, reel: &Reel, sum: &mut Checksum) {
+        self.looks.iter().for_each(|look| sum.add(reel.data.names.looks.sum(*look)));
     }
 
     /// Whether nothing is worn.
@@ -94,32 +101,3 @@ impl Reel {
         Some((frame, mirrored))
     }
 }
-
-/// Why a look cannot be worn.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub enum LookError {
-    /// Four are worn already.
-    TooMany,
-    /// The reel has no such look.
-    Unknown,
-    /// The member of a crowd has gone.
-    Gone,
-    /// The members of a crowd wear more than 65,535 different sets of looks.
-    TooManyOutfits,
-}
-
-impl fmt::Display for LookError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(match self {
-            LookError::TooMany => "four looks are worn already: take one off",
-            LookError::Unknown => "the reel has no such look: look it up by `Reel::look`",
-            LookError::Gone => "the member has left the crowd: forget its id",
-            LookError::TooManyOutfits => {
-                "the members of the crowd wear more than 65,535 different sets of looks: use fewer"
-            }
-        })
-    }
-}
-
-impl core::error::Error for LookError {}

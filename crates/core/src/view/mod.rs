@@ -9,6 +9,7 @@
 
 mod area;
 mod area_grid;
+mod at_event;
 mod back_to_front;
 mod blit;
 mod bounds;
@@ -26,7 +27,7 @@ pub use area_grid::AreaGrid;
 pub use blit::Blit;
 pub use draw_list::{DrawItem, DrawList};
 pub use instance::{Instance, InstanceAttribute, SmallInstance};
-pub use look_set::{LookError, LookSet};
+pub use look_set::LookSet;
 pub use placement::Placement;
 pub use quad::Quad;
 pub use writer::{InstanceBuffer, InstanceFormat, InstanceWriter};

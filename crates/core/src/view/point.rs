@@ -7,7 +7,7 @@ impl View<'_> {
     /// with the art. `None` where this frame has no such point.
     ///
     /// ```
-    /// use lucky_reel_core::{Flips, Grid, NewClip, NewSheet, Pivot, Placement, Player, Reel};
+    /// use lucky_reel_core::{PointId, Flips, Grid, NewClip, NewSheet, Pivot, Placement, Player, Reel};
     ///
     /// let mut builder = Reel::builder();
     /// let sheet = NewSheet::grid([64, 32], Grid::cell_size([32, 32]))
@@ -17,7 +17,7 @@ impl View<'_> {
     /// let idle = builder.clip("idle", NewClip::of(sheet).frames([0]).fps(1));
     /// let reel = builder.build()?;
     ///
-    /// let lantern = reel.point_id("lantern").unwrap();
+    /// let lantern: PointId = reel.id("lantern").unwrap();
     /// let view = Player::new(&reel, idle).view(&reel).unwrap();
     /// assert_eq!(view.point(lantern), Some([8.0, -12.0]));
     /// assert_eq!(view.point_at(lantern, Placement::at([100.0, 80.0]).scaled(2.0)), Some([116.0, 56.0]));

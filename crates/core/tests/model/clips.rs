@@ -44,10 +44,10 @@ impl ModelClip {
         }
         match self.end {
             _ if self.cycles().is_none() => new,
-            Ends::Stay => new.then_stay(),
-            Ends::First => new.then_first(),
-            Ends::Vanish => new.then_vanish(),
-            Ends::Play(next) => new.then_play(format!("c{next}")),
+            Ends::Stay => new.end(ClipEnd::Stay),
+            Ends::First => new.end(ClipEnd::First),
+            Ends::Vanish => new.end(ClipEnd::Vanish),
+            Ends::Play(next) => new.end(ClipEnd::Play(format!("c{next}").into())),
         }
     }
 

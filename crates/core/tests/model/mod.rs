@@ -545,7 +545,7 @@ pub(crate) fn reported(reel: &Reel, event: Event) -> Reported {
         EventKind::End => "end",
         EventKind::Next => "next",
         EventKind::Mark(mark) => {
-            which = reel.mark_name(mark)[1..].parse().unwrap();
+            which = reel.name(mark)[1..].parse().unwrap();
             "mark"
         }
         other => panic!("an event the model does not know: {other:?}"),

@@ -24,11 +24,11 @@ pub(crate) struct Row(
 pub(crate) fn reported(reel: &Reel, at: u64, event: Event) -> Row {
     let (clip, hold) = (event.clip.index(), event.hold);
     // Between the clips of a role and their mirrored copy stands the spare one.
-    let clip = if reel.clip_name(event.clip) == "f-left" { MIRRORED } else { clip };
+    let clip = if reel.name(event.clip) == "f-left" { MIRRORED } else { clip };
     match event.kind {
         EventKind::Enter(_) => Row(at, "enter", clip, hold, i64::from(event.cycle)),
         EventKind::Mark(mark) => {
-            let name = reel.mark_name(mark);
+            let name = reel.name(mark);
             let which = MARKS.iter().position(|known| *known == name).unwrap();
             Row(at, "mark", which, hold, i64::from(event.cycle))
         }
@@ -50,7 +50,7 @@ pub(crate) type Seen =
 pub(crate) fn seen(reel: &Reel, actor: &Actor) -> Seen {
     let player = actor.player();
     (
-        if reel.clip_name(player.clip()) == "f-left" { MIRRORED } else { player.clip().index() },
+        if reel.name(player.clip()) == "f-left" { MIRRORED } else { player.clip().index() },
         player.hold_index(reel),
         i64::from(player.cycle()),
         actor.cue().map(|cue| cue.index()),

@@ -189,7 +189,7 @@ impl Spec {
             builder.bridge(format!("b{nth}"), new);
         }
         if let Some(align) = self.phases {
-            builder.phases("legs", NewPhases::of(["c0", "c1"]).align(align));
+            builder.phases("legs", ["c0", "c1"], align);
         }
         builder.build().unwrap()
     }

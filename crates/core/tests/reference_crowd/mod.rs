@@ -4,7 +4,7 @@
 mod moved;
 
 use lucky_reel_core::*;
-use moved::moved;
+pub(crate) use moved::{heard, moved};
 
 #[derive(Clone, Copy, Debug)]
 pub(crate) enum Meant {
@@ -28,14 +28,13 @@ impl GroupClock {
         if self.paused {
             return 0;
         }
-        if self.frozen > 0 {
-            self.frozen -= 1;
-            return 0;
-        }
         self.carry += self.scale;
         let ticks = self.carry >> 16;
         self.carry &= 0xffff;
-        ticks
+        // A hit-stop counts its own time, as that of a member does.
+        let frozen = self.frozen.min(ticks);
+        self.frozen -= frozen;
+        ticks - frozen
     }
 }
 

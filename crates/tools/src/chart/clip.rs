@@ -1,7 +1,7 @@
 use std::collections::BTreeSet;
 
 use lucky_reel_assets::Art;
-use lucky_reel_core::{Clip, ClipId, Hold, Ticks};
+use lucky_reel_core::{Clip, ClipId, ClipSpan, Hold, Ticks};
 
 use super::order::{Step, order_of};
 use super::time_bar::{
@@ -13,7 +13,7 @@ use crate::drawing::{Drawing, Ink, Theme};
 const ROW: i32 = WIDTH - 2 * SIDE;
 /// A hold is at least this wide, so that its numbers can be read.
 const NARROW: f64 = 58.0;
-const MOST_ROWS: usize = 6;
+const MAX_ROWS: usize = 6;
 const TITLE: i32 = 112;
 /// Below the frames: number, frame, time.
 const LINES: i32 = 62;
@@ -41,7 +41,7 @@ struct Layout {
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let art = lucky_reel_assets::load(path)?;
-/// let walk = art.reel.clip_id("walk-right").unwrap();
+/// let walk: ClipId = art.reel.id("walk-right").unwrap();
 /// let chart = chart::clip(&art, walk, Theme::Dark).unwrap();
 /// assert_eq!(chart.pixels().size()[0], 1280);
 /// assert!(chart.svg().starts_with("<svg"));
@@ -55,7 +55,7 @@ pub fn clip(art: &Art, clip: ClipId, theme: Theme) -> Option<Chart> {
     let rows: Vec<Row> = rows_of(&clip, &layout);
     let foot = TITLE + rows.iter().map(|row| row.height(&layout)).sum::<i32>();
     let mut sheet = Drawing::new([WIDTH as u32, (foot + 112) as u32], theme)?;
-    sheet.write([SIDE, 52], 26.0, Ink::Letters, clip.name());
+    sheet.write([SIDE, 52], 26.0, Ink::Letters, clip.name);
     let end = SIDE + sheet.write([SIDE, 82], 14.0, Ink::Dim, &summary(&clip));
     if let Some(areas) = areas_of(art, &clip) {
         sheet.write([end + 16, 82], 14.0, Ink::Area, &areas);
@@ -95,7 +95,7 @@ impl Row {
 fn areas_of(art: &Art, clip: &Clip<'_>) -> Option<String> {
     let views = clip.holds().filter_map(|hold| view_of(&art.reel, clip, hold.frame));
     let ids = views.flat_map(|view| view.areas().map(|(id, _)| id).collect::<Vec<_>>());
-    let names: BTreeSet<&str> = ids.map(|id| art.reel.area_name(id)).collect();
+    let names: BTreeSet<&str> = ids.map(|id| art.reel.name(id)).collect();
     let names: Vec<&str> = names.into_iter().collect();
     match names.len() {
         0 => None,
@@ -107,7 +107,7 @@ fn areas_of(art: &Art, clip: &Clip<'_>) -> Option<String> {
 /// The rows to draw: where a single hold fills one or more of them, a line says so instead.
 fn rows_of(clip: &Clip<'_>, layout: &Layout) -> Vec<Row> {
     let mut rows: Vec<Row> = Vec::new();
-    let time_of_row = Ticks::new(clip.total().get() / layout.rows.max(1) as u64);
+    let time_of_row = Ticks::new(clip.total.get() / layout.rows.max(1) as u64);
     for row in 0..layout.rows {
         let (from, to) = (row as i32 * ROW, (row as i32 + 1) * ROW);
         let mut start = Ticks::ZERO;
@@ -128,11 +128,11 @@ fn rows_of(clip: &Clip<'_>, layout: &Layout) -> Vec<Row> {
 impl Layout {
     fn of(art: &Art, clip: &Clip<'_>) -> Layout {
         // A still takes the whole row: it stands.
-        let total = clip.total().get().max(1) as f64;
+        let total = clip.total.get().max(1) as f64;
         let shortest = clip.holds().map(|hold| hold.ticks.get()).min().unwrap_or(1).max(1) as f64;
         // As many rows as the shortest hold needs, each as full as the others.
         let wanted = NARROW / shortest * total / f64::from(ROW);
-        let rows = (wanted.ceil() as usize).clamp(1, MOST_ROWS);
+        let rows = (wanted.ceil() as usize).clamp(1, MAX_ROWS);
         let scale = Scale(f64::from(ROW) * rows as f64 / total);
         let largest = largest_frame(&art.reel, clip);
         let room = ((shortest * scale.0) as u32).clamp(56, 200);
@@ -168,7 +168,7 @@ fn draw_row(
     let mut start = Ticks::ZERO;
     for (index, hold) in (0..).zip(clip.holds()) {
         let begin = start;
-        start += if clip.is_still() { Ticks::new(1) } else { hold.ticks };
+        start += if clip.is_still { Ticks::new(1) } else { hold.ticks };
         let (from, to) = (layout.scale.x(begin), layout.scale.x(start));
         let (left, right) = (from.max(row_start), to.min(row_end));
         if left >= right {
@@ -182,18 +182,18 @@ fn draw_row(
         if begins {
             draw_marks(sheet, &art.reel, clip, index, [x, box_top]);
             let text = milliseconds(begin);
-            if sheet.width(12.0, &text) < width && !clip.is_still() {
+            if sheet.width(12.0, &text) < width && !clip.is_still {
                 sheet.write([x, numbers], 12.0, Ink::Dim, &text);
             }
         }
         draw_spans(sheet, art, clip, index, [x, box_top + box_height + 4, width]);
     }
-    let end = if clip.is_still() { row_end } else { layout.scale.x(start).min(row_end) };
+    let end = if clip.is_still { row_end } else { layout.scale.x(start).min(row_end) };
     let end = SIDE + end - row_start;
     sheet.fill([end - 1, box_top], [1, box_height], Ink::Edge);
-    if layout.scale.x(start) <= row_end && !clip.is_still() {
+    if layout.scale.x(start) <= row_end && !clip.is_still {
         // The last number of the row below would be in the way of the total.
-        sheet.write_left_of([end, numbers + 18], 12.0, Ink::Letters, &milliseconds(clip.total()));
+        sheet.write_left_of([end, numbers + 18], 12.0, Ink::Letters, &milliseconds(clip.total));
     }
 }
 
@@ -216,24 +216,24 @@ fn draw_hold(
         sheet.write_centered([x, line + 16], width, 12.0, Ink::Dim, &text);
         return;
     }
-    let rest = if index == clip.rest() && index > 0 { " · rest" } else { "" };
+    let rest = if index == clip.rest && index > 0 { " · rest" } else { "" };
     if !sheet.write_centered([x, line + 16], width, 15.0, Ink::Letters, &format!("{index}{rest}")) {
         sheet.write_centered([x, line + 16], width, 12.0, Ink::Letters, &index.to_string());
     }
-    let frame = art.reel.frame(hold.frame).map_or(0, |frame| frame.index());
+    let frame = art.reel.frame(hold.frame).map_or(0, |frame| frame.index);
     sheet.write_centered([x, line + 35], width, 12.0, Ink::Dim, &format!("frame {frame}"));
-    let time = if clip.is_still() { "stands".to_owned() } else { milliseconds(hold.ticks) };
+    let time = if clip.is_still { "stands".to_owned() } else { milliseconds(hold.ticks) };
     if !sheet.write_centered([x, line + 53], width, 12.0, Ink::Letters, &time) {
         sheet.write_centered([x, line + 53], width, 12.0, Ink::Letters, &time);
     }
 }
 
 fn draw_spans(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, hold: u32, [x, y, width]: [i32; 3]) {
-    for (span, from, to) in clip.spans() {
+    for ClipSpan { span, first: from, last: to, .. } in clip.spans() {
         if (from..=to).contains(&hold) {
             sheet.fill([x, y], [width, 4], Ink::Span);
             if from == hold {
-                sheet.write([x, y + 18], 12.0, Ink::Span, art.reel.span_name(span));
+                sheet.write([x, y + 18], 12.0, Ink::Span, art.reel.name(span));
             }
         }
     }

@@ -57,7 +57,7 @@ pub fn versions(before: &Art, after: &Art, theme: Theme) -> Option<Chart> {
     let full = |art: &Art, clip: &Clip<'_>| name_of(&art.reel, clip);
     let partner = |art: &Art, clip: &Clip<'_>, other: &Art| {
         let wanted = full(art, clip);
-        other.reel.clips().find(|it| full(other, it) == wanted).map(|it| it.id())
+        other.reel.clips().find(|it| full(other, it) == wanted).map(|it| it.id)
     };
     let only = |art: &Art, other: &Art| -> Vec<String> {
         let alone = art.reel.clips().filter(|clip| partner(art, clip, other).is_none());
@@ -119,7 +119,7 @@ pub fn versions(before: &Art, after: &Art, theme: Theme) -> Option<Chart> {
 
 /// The frame of a hold within its sheet, by which versions are compared.
 fn frame_number(side: &Side<'_>, hold: Hold) -> Option<u32> {
-    side.art.reel.frame(hold.frame).map(|frame| frame.index())
+    side.art.reel.frame(hold.frame).map(|frame| frame.index)
 }
 
 /// What the clips of one entry have in common: lengths, marks, mode.
@@ -171,7 +171,7 @@ fn height_of(one: &Side<'_>, two: &Side<'_>) -> i32 {
 /// Both clips on one axis: frames, bar, what differs, bar, frames.
 fn draw_pair(sheet: &mut Drawing, one: &Side<'_>, two: &Side<'_>, top: i32) {
     let zoom = zoom_of(one, two);
-    let scale = Scale::fitting(one.clip.total().max(two.clip.total()), ROW - 1);
+    let scale = Scale::fitting(one.clip.total.max(two.clip.total), ROW - 1);
     let first = top + 24 + frames_height(one, zoom) + MARK_LINE;
     let second = first + BAR + 44;
     let below = second + BAR + MARK_LINE + 8;

@@ -40,7 +40,7 @@ impl HoldOnDisplay {
 /// As many cycles are looked at.
 const CYCLES: u64 = 12;
 /// Longer lists of holds are cut.
-const MOST_HOLDS: usize = 64;
+const MAX_HOLDS: usize = 64;
 
 impl Display {
     /// Plays a clip on a display: a picture at the start, and one at each refresh from then on. `None` for
@@ -51,7 +51,7 @@ impl Display {
     ///
     /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
     /// let reel = lucky_reel_assets::load_reel([path])?;
-    /// let hurry = reel.clip_id("hurry-down").unwrap();
+    /// let hurry: ClipId = reel.id("hurry-down").unwrap();
     /// let hurry = Display::of(&reel, hurry, 60).unwrap();
     /// // 80 ms are 4.8 refreshes of 60 Hz: mostly 5, sometimes 4.
     /// assert_eq!(hurry.holds[0].refreshes, [5, 4, 5, 5, 5]);
@@ -60,12 +60,12 @@ impl Display {
     /// ```
     #[must_use]
     pub fn of(reel: &Reel, clip: ClipId, rate: u32) -> Option<Display> {
-        let clip = reel.clip(clip).filter(|clip| !clip.is_still())?;
+        let clip = reel.clip(clip).filter(|clip| !clip.is_still)?;
         if rate == 0 {
             return None;
         }
         let timeline = Timeline::of(reel, &clip, false);
-        let cycles = if clip.repeat().is_none() { CYCLES } else { 1 };
+        let cycles = if clip.repeat.is_none() { CYCLES } else { 1 };
         // Refreshes before a moment: a hold is up from the first refresh at or after its start.
         let before = |at: u128| (at * u128::from(rate)).div_ceil(u128::from(Ticks::PER_SECOND));
         // After so many cycles a cycle begins on a refresh again.
@@ -74,7 +74,7 @@ impl Display {
             (spent * u128::from(*cycles)).is_multiple_of(u128::from(Ticks::PER_SECOND))
         };
         let cycles = (1..cycles).find(is_whole).unwrap_or(cycles);
-        let holds = timeline.steps.iter().take(MOST_HOLDS).map(|step| {
+        let holds = timeline.steps.iter().take(MAX_HOLDS).map(|step| {
             let refreshes = (0..cycles).map(|cycle| {
                 let passed = u128::from(timeline.total.get()) * u128::from(cycle);
                 let [from, to] =
@@ -129,7 +129,7 @@ pub fn display(art: &Art, clip: ClipId, rate: u32, theme: Theme) -> Option<Chart
     }
     let foot = TITLE + cycles as i32 * LINE + 18;
     let again = match cycles as u64 {
-        _ if clip.repeat().is_some() => String::new(),
+        _ if clip.repeat.is_some() => String::new(),
         1 => ", every cycle is the same".to_owned(),
         CYCLES => String::new(),
         cycles => format!(", the same again after {cycles} cycles"),
@@ -147,9 +147,7 @@ fn sum(shown: &Display, cycle: usize) -> u32 {
 fn headline(clip: &Clip<'_>, shown: &Display) -> String {
     let juddering = shown.holds.iter().filter(|hold| hold.judders()).count();
     let verdict = match juddering {
-        _ if clip.repeat().is_some() => {
-            "played once, so each hold is up for one number of refreshes"
-        }
+        _ if clip.repeat.is_some() => "played once, so each hold is up for one number of refreshes",
         0 => "every hold is always up for the same number of refreshes",
         1 => "1 hold judders: it is up for longer in some cycles than in others",
         _ => "holds judder: they are up for longer in some cycles than in others",

@@ -69,9 +69,9 @@ pub(crate) fn milliseconds(time: Ticks) -> String {
 
 /// Mode and repeats in words.
 pub(crate) fn mode_of(clip: &Clip<'_>) -> String {
-    let mode = clip.mode().name();
-    match (clip.mode(), clip.repeat()) {
-        _ if clip.is_still() => "a still".to_owned(),
+    let mode = clip.mode.name();
+    match (clip.mode, clip.repeat) {
+        _ if clip.is_still => "a still".to_owned(),
         (_, None) => format!("{mode}, forever"),
         (Mode::Once, _) => mode.to_owned(),
         (_, Some(1)) => format!("{mode}, one cycle"),
@@ -83,12 +83,12 @@ pub(crate) fn mode_of(clip: &Clip<'_>) -> String {
 pub(crate) fn summary(clip: &Clip<'_>) -> String {
     let count = clip.holds().len();
     let holds = if count == 1 { "1 hold".to_owned() } else { format!("{count} holds") };
-    if clip.is_still() {
+    if clip.is_still {
         return format!("{holds}  ·  a still");
     }
-    let mut line = format!("{holds}  ·  {}  ·  {}", milliseconds(clip.total()), mode_of(clip));
-    if clip.cycle_time() != clip.total() {
-        line += &format!("  ·  {} there and back", milliseconds(clip.cycle_time()));
+    let mut line = format!("{holds}  ·  {}  ·  {}", milliseconds(clip.total), mode_of(clip));
+    if clip.cycle_time != clip.total {
+        line += &format!("  ·  {} there and back", milliseconds(clip.cycle_time));
     }
     line
 }
@@ -96,7 +96,7 @@ pub(crate) fn summary(clip: &Clip<'_>) -> String {
 /// The name of a clip, with its role where the reel has several.
 #[must_use]
 pub fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
-    let role = reel.clip_role(clip.id());
-    let is_only_role = reel.clips().all(|other| reel.clip_role(other.id()) == role);
-    if is_only_role { clip.name().to_owned() } else { format!("{role}/{}", clip.name()) }
+    let role = reel.role_name(clip.id);
+    let is_only_role = reel.clips().all(|other| reel.role_name(other.id) == role);
+    if is_only_role { clip.name.to_owned() } else { format!("{role}/{}", clip.name) }
 }

@@ -15,15 +15,15 @@ pub(super) enum Step {
 }
 
 /// At most this many steps are shown.
-const MOST_STEPS: usize = 46;
+const MAX_STEPS: usize = 46;
 
 pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
     let mut steps = Vec::new();
     let mut cycles = 0;
     let mut ended = false;
-    let mut player = Player::new(reel, clip.id());
-    let cycle = clip.cycle_time();
-    let turns = clip.repeat().map_or(2, |cycles| u64::from(cycles.saturating_add(1)));
+    let mut player = Player::new(reel, clip.id);
+    let cycle = clip.cycle_time;
+    let turns = clip.repeat.map_or(2, |cycles| u64::from(cycles.saturating_add(1)));
     let long_enough = Ticks::new(cycle.get().saturating_mul(turns).saturating_add(1));
     for event in player.advance(reel, long_enough) {
         match event.kind {
@@ -38,22 +38,22 @@ pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
             }
             _ => {}
         }
-        let shown_enough = clip.repeat().is_none() && cycles == 2;
-        if shown_enough || steps.len() >= MOST_STEPS {
+        let shown_enough = clip.repeat.is_none() && cycles == 2;
+        if shown_enough || steps.len() >= MAX_STEPS {
             break;
         }
     }
     if steps.last() == Some(&Step::Break) {
         steps.pop();
     }
-    let goes_on = match (clip.repeat(), clip.end()) {
-        _ if clip.is_still() => "a still: it stands".to_owned(),
+    let goes_on = match (clip.repeat, clip.end) {
+        _ if clip.is_still => "a still: it stands".to_owned(),
         (None, _) => "and so on, forever".to_owned(),
         (Some(_), _) if !ended => "and so on to its end".to_owned(),
         (Some(_), ClipEnd::Stay) => "then the last hold stays".to_owned(),
         (Some(_), ClipEnd::First) => "then the first hold comes up and stays".to_owned(),
         (Some(_), ClipEnd::Vanish) => "then it vanishes".to_owned(),
-        (Some(_), ClipEnd::Play(next)) => format!("then `{}` goes on", reel.clip_name(next)),
+        (Some(_), ClipEnd::Play(next)) => format!("then `{}` goes on", reel.name(next)),
     };
     Order { steps, goes_on }
 }

@@ -53,7 +53,7 @@ pub fn reel(art: &Art, theme: Theme) -> Option<Chart> {
     let total: i64 = rows.iter().map(|row| i64::from(height(row))).sum();
     let size = [WIDTH as u32, u32::try_from(i64::from(TITLE) + total + 16).ok()?];
     let mut sheet = Drawing::new(size, theme)?;
-    let mut roles: Vec<&str> = clips.iter().map(|clip| art.reel.clip_role(clip.id())).collect();
+    let mut roles: Vec<&str> = clips.iter().map(|clip| art.reel.role_name(clip.id)).collect();
     roles.dedup();
     sheet.write([SIDE, 48], 22.0, Ink::Letters, &roles.join(", "));
     let count = match clips.len() {
@@ -78,9 +78,9 @@ fn zoom_of(art: &Art, clip: &Clip<'_>) -> u32 {
 }
 
 fn draw_card(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, top]: [i32; 2], frames: i32) {
-    let about = match clip.is_still() {
+    let about = match clip.is_still {
         true => mode_of(clip),
-        false => format!("{}  ·  {}", milliseconds(clip.total()), mode_of(clip)),
+        false => format!("{}  ·  {}", milliseconds(clip.total), mode_of(clip)),
     };
     sheet.fill([x, top], [CARD, 1], Ink::Edge);
     let name = shortened(sheet, 15.0, &name_of(&art.reel, clip), CARD);
@@ -88,7 +88,7 @@ fn draw_card(sheet: &mut Drawing, art: &Art, clip: &Clip<'_>, [x, top]: [i32; 2]
     sheet.write([x, top + 41], 12.0, Ink::Dim, &shortened(sheet, 12.0, &about, CARD));
     let bar = top + HEAD + frames + 6;
     draw_frames(sheet, art, clip, [x, bar - 4]);
-    if clip.is_still() {
+    if clip.is_still {
         sheet.fill([x, bar], [CARD, 18], Ink::Box(0));
         sheet.write([x + 8, bar + 14], 12.0, Ink::Dim, "stands");
         return;
@@ -162,7 +162,7 @@ fn labels(sheet: &Drawing, art: &Art, clip: &Clip<'_>) -> Vec<Label> {
 }
 
 fn scale_of(clip: &Clip<'_>) -> Scale {
-    Scale::fitting(clip.total(), CARD - 1)
+    Scale::fitting(clip.total, CARD - 1)
 }
 
 /// Marks as notches below the bar, with their names.

@@ -43,7 +43,7 @@ pub fn script(
     let (lanes, marks) = (facts.len() as i32, played.marks.len() as i32);
     let height = TOP + lanes * FACT + 40 + 2 * PLAYS + marks * MARKS + 70;
     let mut sheet = Drawing::new([WIDTH as u32, height as u32], theme)?;
-    sheet.write([40, 46], 22.0, Ink::Letters, role.name());
+    sheet.write([40, 46], 22.0, Ink::Letters, role.name);
     let line = format!("{} of a script, facts above and what plays below", milliseconds(lasting));
     sheet.write([40, 74], 13.0, Ink::Dim, &line);
     let scale = f64::from(LANE) / lasting.get().max(1) as f64;
@@ -72,15 +72,15 @@ fn fact_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
         let mut values: Vec<(Ticks, String)> = Vec::new();
         for (at, command) in script.lines() {
             let Command::Set(facts) = command else { continue };
-            let values_set = facts.iter().filter(|(name, _)| name == fact.name());
+            let values_set = facts.iter().filter(|(name, _)| name == fact.name);
             values.extend(values_set.map(|(_, value)| (*at, value.to_string())));
         }
-        let pulse = fact.kind() == FactKind::Pulse;
+        let pulse = fact.kind == FactKind::Pulse;
         if values.is_empty() {
             continue;
         }
         if !pulse && values[0].0 > Ticks::ZERO {
-            values.insert(0, (Ticks::ZERO, fact.default().to_string()));
+            values.insert(0, (Ticks::ZERO, fact.default.to_string()));
         }
         let ends = values.iter().skip(1).map(|(at, _)| *at).chain([lasting]);
         let stretches = values.iter().zip(ends).map(|((at, text), next)| {
@@ -94,7 +94,7 @@ fn fact_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
             };
             Stretch { from: *at, to, text, color }
         });
-        lanes.push((fact.name().to_owned(), stretches.collect()));
+        lanes.push((fact.name.to_owned(), stretches.collect()));
     }
     lanes.extend(setting_lanes(role, script, lasting));
     lanes
@@ -111,11 +111,11 @@ fn setting_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String
         let (lane, text) = match command {
             Command::Face(facing) => (0, facing.name().to_owned()),
             Command::Wear(look) => {
-                worn.push(role.reel().look_name(*look));
+                worn.push(role.reel.name(*look));
                 (1, worn.join(", "))
             }
             Command::TakeOff(look) => {
-                worn.retain(|name| *name != role.reel().look_name(*look));
+                worn.retain(|name| *name != role.reel.name(*look));
                 (1, worn.join(", "))
             }
             Command::Speed(_) | Command::Pause | Command::Resume => {
@@ -169,7 +169,7 @@ struct Played {
 impl Played {
     fn of(art: &Art, role: Role<'_>, script: &Script, lasting: Ticks) -> Option<Played> {
         let reel = &art.reel;
-        let mut actor = Actor::new(reel, role.id());
+        let mut actor = Actor::new(reel, role.id);
         let mut played = Played { cues: Vec::new(), clips: Vec::new(), marks: BTreeMap::new() };
         let (mut last_clip, mut events) = (None::<ClipId>, 0_usize);
         let followed = script.advance(reel, &mut actor, Ticks::ZERO, lasting, |at, event| {
@@ -179,17 +179,17 @@ impl Played {
             }
             match event.kind {
                 EventKind::Cue(cue, _) => {
-                    begin(&mut played.cues, at, reel.cue_name(cue), Ink::Edge);
+                    begin(&mut played.cues, at, reel.name(cue), Ink::Edge);
                 }
                 EventKind::Bridge(bridge, _) => {
-                    begin(&mut played.cues, at, reel.bridge_name(bridge), Ink::SpanBox);
+                    begin(&mut played.cues, at, reel.name(bridge), Ink::SpanBox);
                 }
                 EventKind::Enter(_) if last_clip != Some(event.clip) => {
                     last_clip = Some(event.clip);
-                    begin(&mut played.clips, at, reel.clip_name(event.clip), Ink::Box(1));
+                    begin(&mut played.clips, at, reel.name(event.clip), Ink::Box(1));
                 }
                 EventKind::Mark(mark) => {
-                    let passed = played.marks.entry(reel.mark_name(mark).to_owned());
+                    let passed = played.marks.entry(reel.name(mark).to_owned());
                     passed.or_default().push(at);
                 }
                 _ => {}

@@ -27,13 +27,13 @@ pub(crate) const MARK_LINE: i32 = 18;
 
 /// The frame of a hold as it is seen.
 pub(crate) fn view_of<'r>(reel: &'r Reel, clip: &Clip<'_>, frame: FrameId) -> Option<View<'r>> {
-    View::of(reel, frame, Flips { x: clip.is_mirrored(), y: false })
+    View::of(reel, frame, Flips { x: clip.is_mirrored, y: false })
 }
 
 /// The largest frame of a clip.
 pub(crate) fn largest_frame(reel: &Reel, clip: &Clip<'_>) -> [u32; 2] {
     let frames = clip.holds().filter_map(|hold| reel.frame(hold.frame));
-    frames.fold([1, 1], |[w, h], frame| [w.max(frame.size()[0]), h.max(frame.size()[1])])
+    frames.fold([1, 1], |[w, h], frame| [w.max(frame.size[0]), h.max(frame.size[1])])
 }
 
 /// Where the pivot of a view stands, in pixels from its top left as it is seen.
@@ -91,12 +91,12 @@ pub(crate) fn marks_of<'r>(
     clip: &Clip<'r>,
     hold: u32,
 ) -> impl Iterator<Item = &'r str> {
-    clip.marks().filter(move |(at, _)| *at == hold).map(|(_, mark)| reel.mark_name(mark))
+    clip.marks().filter(move |at| at.hold == hold).map(|at| reel.name(at.mark))
 }
 
 /// Most names of marks on one hold.
 pub(crate) fn most_marks(clip: &Clip<'_>) -> i32 {
-    let count = |hold: u32| clip.marks().filter(|(at, _)| *at == hold).count();
+    let count = |hold: u32| clip.marks().filter(|at| at.hold == hold).count();
     (0..clip.holds().len() as u32).map(count).max().unwrap_or(0) as i32
 }
 

@@ -10,7 +10,7 @@ use super::Found;
 use super::scene::{Panel, Scene};
 
 /// So many frames are named and drawn.
-const MOST_FRAMES: usize = 4;
+const MAX_FRAMES: usize = 4;
 
 pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
     let mut found = Vec::new();
@@ -49,16 +49,16 @@ fn tell(
     (what, fix): (&str, &str),
 ) -> Vec<Found> {
     let warning = |(area, frames): (&AreaId, &Vec<FrameId>)| {
-        let name = art.reel.area_name(*area);
-        let numbers = frames.iter().filter_map(|frame| art.reel.frame(*frame)).map(|f| f.index());
-        let mut text: Vec<String> = numbers.take(MOST_FRAMES).map(|n| n.to_string()).collect();
-        if frames.len() > MOST_FRAMES {
-            text.push(format!("{} more", frames.len() - MOST_FRAMES));
+        let name = art.reel.name(*area);
+        let numbers = frames.iter().filter_map(|frame| art.reel.frame(*frame)).map(|f| f.index);
+        let mut text: Vec<String> = numbers.take(MAX_FRAMES).map(|n| n.to_string()).collect();
+        if frames.len() > MAX_FRAMES {
+            text.push(format!("{} more", frames.len() - MAX_FRAMES));
         }
         let word = if frames.len() == 1 { "frame" } else { "frames" };
         let message = format!("the area `{name}` {what} {word} {}", text.join(", "));
         let site = (Section::Sheets, sheet, Some(Key::Area(name.to_owned())), None);
-        let panels = frames.iter().take(MOST_FRAMES).filter_map(|frame| panel(art, *area, *frame));
+        let panels = frames.iter().take(MAX_FRAMES).filter_map(|frame| panel(art, *area, *frame));
         Some((file.warning(site, message, fix)?, Some(Scene::Panels(panels.collect()))))
     };
     by_area.iter().filter_map(warning).collect()
@@ -77,7 +77,7 @@ fn panel(art: &Art, area: AreaId, frame: FrameId) -> Option<Panel> {
         })
     });
     let mark = Rect::new(from[0], from[1], to[0] - from[0], to[1] - from[1]);
-    let label = format!("frame {}", art.reel.frame(frame)?.index());
+    let label = format!("frame {}", art.reel.frame(frame)?.index);
     Some(Panel { image: view.image(), area: around(view.source(), mark), label, marks: vec![mark] })
 }
 

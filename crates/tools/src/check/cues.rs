@@ -5,29 +5,29 @@ use std::collections::BTreeSet;
 use lucky_reel_assets::{Problem, SourceFile, Sources};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{
-    Actor, Align, ClipEnd, ClipId, CueId, EventKind, Facing, FacingSetId, FactKind, FactValue,
-    Reel, Role, Ticks,
+    Actor, Align, ClipEnd, ClipId, CueId, EventKind, Facing, FacingSet, FactKind, FactValue,
+    PhaseGroup, Reel, Role, Ticks,
 };
 
 /// So many combinations of facts are tried for hand-overs that go round.
 const TRIED: usize = 256;
 /// More than so many events in one step are not waited for.
-const MOST_HAPPENED: usize = 1_000;
+const MAX_HAPPENED: usize = 1_000;
 
 pub(super) fn warnings(reel: &Reel, sources: &Sources) -> Vec<Problem> {
     let mut found = Vec::new();
     let file = |role: &str| sources.of_role(role);
-    for (set, role, name) in reel.facing_sets() {
-        if let Some(file) = file(role) {
-            found.extend(holes(reel, set, name, file));
-            found.extend(unlike_totals(reel, set, name, file));
+    for set in reel.facing_sets() {
+        if let Some(file) = file(reel.role_name(set.id)) {
+            found.extend(holes(reel, set, file));
+            found.extend(unlike_totals(reel, set, file));
         }
     }
-    for (role, name, clips, align) in reel.phase_groups() {
-        found.extend(file(role).and_then(|file| out_of_step(reel, name, clips, align, file)));
+    for group in reel.phase_groups() {
+        found.extend(file(group.role).and_then(|file| out_of_step(reel, group, file)));
     }
     for role in reel.roles() {
-        let Some(file) = file(role.name()) else { continue };
+        let Some(file) = file(role.name) else { continue };
         found.extend(never_win(role, file));
         found.extend(unused_facts(role, file));
         found.extend(short_pulses(role, file));
@@ -38,8 +38,8 @@ pub(super) fn warnings(reel: &Reel, sources: &Sources) -> Vec<Problem> {
 }
 
 /// Four main facings but one, or all eight but a few.
-fn holes(reel: &Reel, set: FacingSetId, name: &str, file: &SourceFile) -> Option<Problem> {
-    let has = |facing: &Facing| reel.has_facing(set, *facing);
+fn holes(reel: &Reel, set: FacingSet<'_>, file: &SourceFile) -> Option<Problem> {
+    let has = |facing: &Facing| set.has(*facing);
     let (main, between): (Vec<Facing>, Vec<Facing>) =
         Facing::ALL.into_iter().partition(|facing| (*facing as usize).is_multiple_of(2));
     let count = |facings: &[Facing]| facings.iter().filter(|facing| has(facing)).count();
@@ -56,50 +56,42 @@ fn holes(reel: &Reel, set: FacingSetId, name: &str, file: &SourceFile) -> Option
     let what = format!("the set has nothing for {}: the nearest is shown", lacking.join(", "));
     let fix = "give it clips, or mirrors such as left = { mirror = \"right\" }";
     // A set that rows alone have made stands where its clips do.
-    file.warning((Section::Facings, name, None, None), what.clone(), fix).or_else(|| {
-        let clip = reel.clip_name(reel.clip_facing(set, wanted[0])?);
+    file.warning((Section::Facings, set.name, None, None), what.clone(), fix).or_else(|| {
+        let clip = reel.name(set.clip(wanted[0]));
         file.warning((Section::Clips, clip, None, None), what, fix)
     })
 }
 
 /// Clips of one set that take different times are seldom meant.
-fn unlike_totals(reel: &Reel, set: FacingSetId, name: &str, file: &SourceFile) -> Option<Problem> {
-    let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip_facing(set, facing));
-    let mut clips = clips.filter_map(|clip| reel.clip(clip)).filter(|clip| !clip.is_still());
+fn unlike_totals(reel: &Reel, set: FacingSet<'_>, file: &SourceFile) -> Option<Problem> {
+    let clips = Facing::ALL.into_iter().filter_map(|facing| reel.clip(set.clip(facing)));
+    let mut clips = clips.filter(|clip| !clip.is_still);
     let first = clips.next()?;
-    let other = clips.find(|other| other.cycle_time() != first.cycle_time())?;
+    let other = clips.find(|other| other.cycle_time != first.cycle_time)?;
     let what = format!(
-        "{} takes {} ms and {} {} ms, in the set `{name}`",
-        first.name(),
-        first.cycle_time().as_millis_f64(),
-        other.name(),
-        other.cycle_time().as_millis_f64()
+        "{} takes {} ms and {} {} ms, in the set `{}`",
+        first.name,
+        first.cycle_time.as_millis_f64(),
+        other.name,
+        other.cycle_time.as_millis_f64(),
+        set.name
     );
     let fix = "clips of a set mostly take as long as one another: check their times";
-    file.warning((Section::Clips, other.name(), Some(Key::Each), None), what, fix)
+    file.warning((Section::Clips, other.name, Some(Key::Each), None), what, fix)
 }
 
-fn out_of_step(
-    reel: &Reel,
-    name: &str,
-    clips: &[ClipId],
-    align: Align,
-    file: &SourceFile,
-) -> Option<Problem> {
+fn out_of_step(reel: &Reel, group: PhaseGroup<'_>, file: &SourceFile) -> Option<Problem> {
+    let PhaseGroup { name, clips, align, .. } = group;
     let mut clips = clips.iter().filter_map(|clip| reel.clip(*clip));
     let first = clips.next()?;
     let what = clips.find_map(|other| {
-        let (one, another) = (first.name(), other.name());
+        let (one, another) = (first.name, other.name);
         let (holds, others) = (first.holds().len(), other.holds().len());
         if align == Align::Hold && holds != others {
             Some(format!("{one} has {holds} holds and {another} {others}: no hold for each"))
-        } else if first.mode() != other.mode() {
-            Some(format!(
-                "{one} is `{}` and {another} `{}`",
-                first.mode().name(),
-                other.mode().name()
-            ))
-        } else if first.repeat() != other.repeat() {
+        } else if first.mode != other.mode {
+            Some(format!("{one} is `{}` and {another} `{}`", first.mode.name(), other.mode.name()))
+        } else if first.repeat != other.repeat {
             Some(format!("one of {one} and {another} comes to an end sooner"))
         } else {
             None
@@ -118,10 +110,9 @@ fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let cues: Vec<_> = role.cues().collect();
     let covered = cues.iter().enumerate().filter_map(|(nth, cue)| {
         let above = cues[..nth].iter().find(|above| above.matches_whenever(cue))?;
-        let what =
-            format!("it can never win: `{}` above it matches whenever it does", above.name());
+        let what = format!("it can never win: `{}` above it matches whenever it does", above.name);
         let fix = "move it up, or make the condition of the other one narrower";
-        file.warning((Section::Cues, cue.name(), None, None), what, fix)
+        file.warning((Section::Cues, cue.name, None, None), what, fix)
     });
     covered.collect()
 }
@@ -129,21 +120,21 @@ fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
 fn unused_facts(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let used: BTreeSet<&str> =
         role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
-    let unused = role.facts().filter(|fact| !used.contains(fact.name()));
+    let unused = role.facts().filter(|fact| !used.contains(fact.name));
     let warnings = unused.filter_map(|fact| {
         let what = "no cue asks about this fact".to_owned();
-        file.warning((Section::Facts, fact.name(), None, None), what, "use it, or leave it out")
+        file.warning((Section::Facts, fact.name, None, None), what, "use it, or leave it out")
     });
     warnings.collect()
 }
 
 /// A pulse is over in an instant: what it started is cut short by the next look.
 fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
-    let short = role.cues().filter(|cue| cue.names_pulse() && !cue.finishes());
+    let short = role.cues().filter(|cue| cue.names_pulse && !cue.finishes);
     let warnings = short.filter_map(|cue| {
         let what = "once its pulse has fallen, any change of facts cuts it short".to_owned();
         let fix = "add finish = true, if it should play to its end";
-        file.warning((Section::Cues, cue.name(), Some(Key::When), None), what, fix)
+        file.warning((Section::Cues, cue.name, Some(Key::When), None), what, fix)
     });
     warnings.collect()
 }
@@ -151,7 +142,7 @@ fn short_pulses(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
 /// In a role with cues these choose what plays; what they never choose is perhaps forgotten.
 fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
     let mut used: BTreeSet<ClipId> = role.clips().into_iter().collect();
-    let next = |clip: ClipId| match reel.clip(clip)?.end() {
+    let next = |clip: ClipId| match reel.clip(clip)?.end {
         ClipEnd::Play(next) => Some(next),
         _ => None,
     };
@@ -160,16 +151,13 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
             clip = after;
         }
     }
-    let in_sets = reel.facing_sets().flat_map(|(set, ..)| {
-        Facing::ALL.into_iter().filter_map(move |facing| reel.clip_facing(set, facing))
-    });
-    used.extend(in_sets);
-    used.extend(reel.clips_of_looks());
-    let mine = reel.clips().filter(|clip| reel.clip_role(clip.id()) == role.name());
-    let warnings = mine.filter(|clip| !used.contains(&clip.id())).filter_map(|clip| {
-        let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name());
+    used.extend(reel.facing_sets().flat_map(|set| Facing::ALL.map(|facing| set.clip(facing))));
+    used.extend(reel.looks().flat_map(|look| look.clips()));
+    let mine = reel.clips().filter(|clip| reel.role_name(clip.id) == role.name);
+    let warnings = mine.filter(|clip| !used.contains(&clip.id)).filter_map(|clip| {
+        let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name);
         let fix = "use it, or leave it out if the game does not play it by name";
-        file.warning((Section::Clips, clip.name(), None, None), what, fix)
+        file.warning((Section::Clips, clip.name, None, None), what, fix)
     });
     warnings.collect()
 }
@@ -177,10 +165,10 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
 /// Hand-overs that go round in one instant, found by trying facts.
 fn goes_round(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Option<Problem> {
     let facts: Vec<_> = role.facts().collect();
-    let flags = facts.iter().filter(|f| matches!(f.kind(), FactKind::Flag | FactKind::Pulse));
-    let flags: Vec<&str> = flags.map(|fact| fact.name()).take(TRIED.ilog2() as usize).collect();
+    let flags = facts.iter().filter(|f| matches!(f.kind, FactKind::Flag | FactKind::Pulse));
+    let flags: Vec<&str> = flags.map(|fact| fact.name).take(TRIED.ilog2() as usize).collect();
     let round = (0..1_usize << flags.len()).find_map(|bits| {
-        let mut actor = Actor::new(reel, role.id());
+        let mut actor = Actor::new(reel, role.id);
         for (nth, name) in flags.iter().enumerate() {
             let _ = actor.set_by_name(reel, name, &FactValue::Flag(bits >> nth & 1 == 1));
         }
@@ -188,7 +176,7 @@ fn goes_round(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Option<Problem>
     })?;
     let what = "cues hand over to one another without end in one instant".to_owned();
     let fix = "a mark or a span that changes facts at once calls the other back: make it last";
-    file.warning((Section::Cues, reel.cue_name(round), None, None), what, fix)
+    file.warning((Section::Cues, reel.name(round), None, None), what, fix)
 }
 
 /// The cue at which an actor is cut off, if it is within a minute and before too much has happened.
@@ -196,7 +184,7 @@ fn cut_off(reel: &Reel, mut actor: Actor) -> Option<CueId> {
     let (mut last, mut passed, mut dt) = (None, Ticks::ZERO, Ticks::new(1));
     while passed < Ticks::from_secs(60) {
         let mut happened = 0;
-        for event in actor.advance(reel, dt).take(MOST_HAPPENED) {
+        for event in actor.advance(reel, dt).take(MAX_HAPPENED) {
             match event.kind {
                 EventKind::Cue(cue, _) => last = Some(cue),
                 EventKind::CueLoop => return last,
@@ -205,7 +193,7 @@ fn cut_off(reel: &Reel, mut actor: Actor) -> Option<CueId> {
             happened += 1;
         }
         // In twice the time there happens hardly more than twice as much.
-        if happened >= MOST_HAPPENED {
+        if happened >= MAX_HAPPENED {
             return None;
         }
         passed += dt;

@@ -20,21 +20,20 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
     let held: Vec<Held<'_>> = holds
         .filter_map(|(hold, held)| {
             let frame = art.reel.frame(held.frame)?;
-            Some(Held { hold, frame, picture: art.image(frame.image())? })
+            Some(Held { hold, frame, picture: art.image(frame.image)? })
         })
         .collect();
     let say = |hold: usize, what: String, fix: &str| {
-        role.warning((Section::Clips, clip.name(), Some(Key::Frames), Some(hold)), what, fix)
+        role.warning((Section::Clips, clip.name, Some(Key::Frames), Some(hold)), what, fix)
     };
     let mut found = Vec::new();
-    for held in held.iter().filter(|held| held.picture.is_empty_at(held.frame.source())) {
+    for held in held.iter().filter(|held| held.picture.is_empty_at(held.frame.source)) {
         let what = format!(
             "nothing is drawn in frame {}, which hold {} shows",
-            held.frame.index(),
-            held.hold
+            held.frame.index, held.hold
         );
         let fix = "check the cell size and the frames; they are counted from 0";
-        let scene = Scene::Panels(vec![held.whole_image(vec![held.frame.source()])]);
+        let scene = Scene::Panels(vec![held.whole_image(vec![held.frame.source])]);
         found.extend(say(held.hold, what, fix).map(|warning| (warning, Some(scene))));
     }
     for pair in held.windows(2) {
@@ -44,8 +43,7 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
         {
             let what = format!(
                 "frames {} and {} are alike, one after the other",
-                one.frame.index(),
-                other.frame.index()
+                one.frame.index, other.frame.index
             );
             let fix = "hold one of them longer instead, or check the frames";
             let scene = Scene::Panels(vec![one.panel(Vec::new()), other.panel(Vec::new())]);
@@ -59,17 +57,16 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
             let frames = 0..art.reel.frame_count(sheet.id);
             frames.filter_map(|nth| art.reel.frame(art.reel.frame_of_sheet(sheet.id, nth)?))
         })
-        .map(|frame| (frame.image(), frame.source()))
+        .map(|frame| (frame.image, frame.source))
         .collect();
-    let is_in_grid =
-        |held: &&Held<'_>| in_grids.contains(&(held.frame.image(), held.frame.source()));
+    let is_in_grid = |held: &&Held<'_>| in_grids.contains(&(held.frame.image, held.frame.source));
     if let Some((held, what, mark)) = held.iter().filter(is_in_grid).find_map(Held::cut) {
         let fix = "check the cell size, the margin and the gap of the sheet";
         let scene = Scene::Panels(vec![held.with_neighbors(vec![mark])]);
         found.extend(say(held.hold, what, fix).map(|warning| (warning, Some(scene))));
     }
     if let Some((odd, usual, feet)) = jump(&held) {
-        let index = odd.frame.index();
+        let index = odd.frame.index;
         let (by, way) = ((feet - usual).abs(), if feet < usual { "higher" } else { "lower" });
         let what = format!("frame {index} stands {by} pixels {way} than all others of the clip");
         let fix = "move the drawing in its cell, or give the frame a pivot of its own in `pivots`";
@@ -84,23 +81,23 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
 impl<'a> Held<'a> {
     fn panel(&self, marks: Vec<Rect>) -> Panel {
         Panel {
-            image: self.frame.image(),
-            area: self.frame.source(),
-            label: format!("frame {}, hold {}", self.frame.index(), self.hold),
+            image: self.frame.image,
+            area: self.frame.source,
+            label: format!("frame {}, hold {}", self.frame.index, self.hold),
             marks,
         }
     }
 
     /// With some of what lies around it.
     fn with_neighbors(&self, marks: Vec<Rect>) -> Panel {
-        let Rect { x, y, width, height, .. } = self.frame.source();
+        let Rect { x, y, width, height, .. } = self.frame.source;
         let (around, size) = ((width.max(height) / 2).max(4), self.picture.size());
         let [left, top] = [x, y].map(|side| side.saturating_sub(around));
         let right = (x + width + around).min(size[0]);
         let bottom = (y + height + around).min(size[1]);
         let area = Rect::new(left, top, right - left, bottom - top);
         let mut marks = marks;
-        marks.push(self.frame.source());
+        marks.push(self.frame.source);
         Panel { area, ..self.panel(marks) }
     }
 
@@ -110,11 +107,11 @@ impl<'a> Held<'a> {
     }
 
     fn is_another_than(&self, other: &Held<'_>) -> bool {
-        self.frame.index() != other.frame.index() || self.frame.image() != other.frame.image()
+        self.frame.index != other.frame.index || self.frame.image != other.frame.image
     }
 
     fn is_like(&self, other: &Held<'_>) -> bool {
-        let (a, b) = (self.frame.source(), other.frame.source());
+        let (a, b) = (self.frame.source, other.frame.source);
         let same = |x: u32, y: u32| {
             let one = self.picture.pixel([a.x + x, a.y + y]);
             let other = other.picture.pixel([b.x + x, b.y + y]);
@@ -127,7 +124,7 @@ impl<'a> Held<'a> {
     /// Where a figure touches its neighbor at the right or lower border of a frame, or goes on there over
     /// a good part of the border but not all of it: tiles fill their cells, figures do not.
     fn cut(&self) -> Option<(&Held<'a>, String, Rect)> {
-        let source = self.frame.source();
+        let source = self.frame.source;
         let seen = |x: u32, y: u32| self.picture.pixel([x, y])[3] > 0;
         let (right, below) = (source.x + source.width, source.y + source.height);
         // What reaches from border to border is a tile, which is meant to join.
@@ -141,7 +138,7 @@ impl<'a> Held<'a> {
             (across.filter(|over| *over).count(), source.width, "lower"),
         ];
         let (over, side, name) = sides.into_iter().find(|(over, side, _)| crosses(*over, *side))?;
-        let index = self.frame.index();
+        let index = self.frame.index;
         let what = if over * 3 > side as usize {
             format!(
                 "the {name} border of frame {index} cuts through a figure: it goes on over {over} of {side} pixels"
@@ -158,17 +155,17 @@ impl<'a> Held<'a> {
 
     /// The frame, and the line on which the others stand.
     fn with_feet(&self, usual: i32) -> Panel {
-        let source = self.frame.source();
-        let line = usual - 1 + self.frame.pivot()[1].floor() as i32 - self.frame.shift()[1];
+        let source = self.frame.source;
+        let line = usual - 1 + self.frame.pivot()[1].floor() as i32 - self.frame.shift[1];
         let line = line.clamp(0, source.height.saturating_sub(1) as i32) as u32;
         self.panel(vec![Rect::new(source.x, source.y + line, source.width, 1)])
     }
 
     /// The lowest line on which something is drawn, from the pivot down.
     fn feet(&self) -> Option<i32> {
-        let source = self.frame.source();
+        let source = self.frame.source;
         let bounds = self.picture.opaque_bounds(source)?;
-        let bottom = (bounds.y + bounds.height - source.y) as i32 + self.frame.shift()[1];
+        let bottom = (bounds.y + bounds.height - source.y) as i32 + self.frame.shift[1];
         Some(bottom - self.frame.pivot()[1].floor() as i32)
     }
 }
@@ -189,6 +186,6 @@ fn jump<'h, 'a>(held: &'h [Held<'a>]) -> Option<(&'h Held<'a>, i32, i32)> {
     let usual = *sorted.get(sorted.len() / 2).filter(|_| sorted.len() >= 4)?;
     let mut odd = feet.iter().filter(|(feet, _)| (feet - usual).abs() > 1);
     let (feet, held) = *odd.next()?;
-    let least = 3.max(held.frame.size()[1] as i32 / 12);
+    let least = 3.max(held.frame.size[1] as i32 / 12);
     (odd.next().is_none() && (feet - usual).abs() >= least).then_some((held, usual, feet))
 }

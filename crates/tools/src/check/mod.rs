@@ -80,7 +80,7 @@ fn warnings(art: &Art, sources: &Sources) -> Vec<Found> {
         found.extend(rows::warnings(file).into_iter().map(|warning| (warning, None)));
     }
     for clip in art.reel.clips() {
-        let role = art.reel.clip_role(clip.id());
+        let role = art.reel.role_name(clip.id);
         if let Some(role) = sources.of_role(role) {
             found.extend(frames::warnings(art, &clip, role));
             found.extend(uneven_times(&clip, role));
@@ -108,6 +108,6 @@ fn uneven_times(clip: &Clip<'_>, role: &SourceFile) -> Option<Found> {
     let what =
         "no common display can show these times evenly: some frames will stay a little longer";
     let fix = "use times that 60, 75, 100 or 144 frames a second can show, such as 1/12s or 120ms";
-    let site = (Section::Clips, clip.name(), Some(Key::Each), None);
-    Some((role.warning(site, what.to_owned(), fix)?, Some(Scene::Clip(clip.id()))))
+    let site = (Section::Clips, clip.name, Some(Key::Each), None);
+    Some((role.warning(site, what.to_owned(), fix)?, Some(Scene::Clip(clip.id))))
 }

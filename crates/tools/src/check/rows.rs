@@ -3,7 +3,7 @@
 use lucky_reel_assets::document::{Entry, Node};
 use lucky_reel_assets::{Problem, SourceFile};
 use lucky_reel_core::Facing;
-use lucky_reel_core::problem::nearest;
+use lucky_reel_core::NameError;
 
 pub(super) fn warnings(file: &SourceFile) -> Vec<Problem> {
     let clips = entries(Some(file.root())).iter().find(|entry| entry.key == "clips");
@@ -12,7 +12,8 @@ pub(super) fn warnings(file: &SourceFile) -> Vec<Problem> {
         let rows = entries(Some(&clip.node)).iter().find(|entry| entry.key == "rows");
         for row in entries(rows.map(|rows| &rows.node)) {
             let names = Facing::ALL.map(Facing::name);
-            let near = nearest(&row.key, names).filter(|_| Facing::from_name(&row.key).is_none());
+            let near = NameError::nearest(&row.key, names)
+                .filter(|_| Facing::from_name(&row.key).is_none());
             let Some(near) = near else { continue };
             let key = format!("clips.{}.rows.{}", clip.key, row.key);
             let what = format!("the row `{}` is no facing, and so of no facing set", row.key);

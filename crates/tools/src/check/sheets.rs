@@ -8,11 +8,11 @@ use super::Found;
 use super::scene::{Panel, Scene};
 
 /// A sheet is meant hard where no more than this share of what is drawn is half transparent.
-const MOST_SOFT: f64 = 0.02;
+const MAX_SOFT: f64 = 0.02;
 /// A color nearly is the transparent one where no channel differs by more than this.
 const NEARLY: u8 = 16;
 /// So many pixels are marked in a picture.
-const MOST_MARKS: usize = 2_000;
+const MAX_MARKS: usize = 2_000;
 
 pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
     let mut found = Vec::new();
@@ -20,10 +20,10 @@ pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
         let reel = &art.reel;
         let frames: Vec<Rect> = (0..reel.frame_count(sheet.id))
             .filter_map(|nth| reel.frame(reel.frame_of_sheet(sheet.id, nth)?))
-            .map(|frame| frame.source())
+            .map(|frame| frame.source)
             .collect();
         let first = reel.frame_of_sheet(sheet.id, 0).and_then(|frame| reel.frame(frame));
-        let Some(image) = first.map(lucky_reel_core::Frame::image) else { continue };
+        let Some(image) = first.map(|frame| frame.image) else { continue };
         let Some(picture) = art.image(image) else { continue };
         let looked = SheetView { sheet, image, picture, frames, file };
         found.extend(looked.outside(art));
@@ -60,8 +60,8 @@ impl SheetView<'_> {
             return None;
         }
         // Other sheets, of other files too, may be cut from the same image.
-        let frames = art.reel.frames().filter(|(_, frame)| frame.image() == self.image);
-        let inside = self.covered(frames.map(|(_, frame)| frame.source()));
+        let frames = art.reel.frames().filter(|(_, frame)| frame.image == self.image);
+        let inside = self.covered(frames.map(|(_, frame)| frame.source));
         let marks = self.pixels(|at, pixel| pixel[3] > 0 && !inside.has(at));
         // What fills the gaps with one color is meant to be there.
         let first = self.picture.pixel(*marks.first()?);
@@ -81,7 +81,7 @@ impl SheetView<'_> {
         let own = self.covered(self.frames.iter().copied());
         let drawn = self.pixels(|at, pixel| pixel[3] > 0 && own.has(at)).len();
         let marks = self.pixels(|at, pixel| pixel[3] > 0 && pixel[3] < 255 && own.has(at));
-        if marks.len() as f64 > MOST_SOFT * drawn as f64 {
+        if marks.len() as f64 > MAX_SOFT * drawn as f64 {
             return None;
         }
         let what = "half transparent on art that is hard otherwise";
@@ -138,7 +138,7 @@ impl SheetView<'_> {
         };
         let what = format!("{count} {what}, the first at {x}, {y}");
         let [width, height] = self.picture.size();
-        let marks = marks.iter().take(MOST_MARKS).map(|[x, y]| Rect::new(*x, *y, 1, 1)).collect();
+        let marks = marks.iter().take(MAX_MARKS).map(|[x, y]| Rect::new(*x, *y, 1, 1)).collect();
         let panel = Panel {
             image: self.image,
             area: Rect::new(0, 0, width, height),

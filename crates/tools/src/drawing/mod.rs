@@ -14,7 +14,7 @@ use lettering::Lettering;
 pub(crate) use svg::{data_address, escaped};
 
 /// No drawing has more pixels.
-const MOST_PIXELS: u64 = 1 << 26;
+const MAX_PIXELS: u64 = 1 << 26;
 /// Sides of the squares behind what is seen through.
 const CHECK: u32 = 16;
 
@@ -35,7 +35,7 @@ enum Step {
 impl Drawing {
     /// `None` when it would be too large.
     pub(crate) fn new(size: [u32; 2], theme: Theme) -> Option<Drawing> {
-        let fits = u64::from(size[0]) * u64::from(size[1]) <= MOST_PIXELS;
+        let fits = u64::from(size[0]) * u64::from(size[1]) <= MAX_PIXELS;
         let letters = Lettering::new()?;
         fits.then(|| Drawing { size, theme, letters, steps: Vec::new() })
     }

@@ -8,7 +8,7 @@ use super::EditError;
 const FRAMES: [&str; 4] = ["frames", "row", "column", "rows"];
 const TIMES: [&str; 3] = ["each", "fps", "total"];
 /// As many clips may be like one another.
-const MOST_ALIKE: usize = 32;
+const MAX_IDENTICAL: usize = 32;
 
 /// The entry that makes a clip, and those that it is like, nearest first.
 pub(super) struct ClipText<'n> {
@@ -36,7 +36,7 @@ impl<'n> ClipText<'n> {
         let mut lineage = vec![at];
         while let Some(like) = child(at, "like").and_then(|like| like.node.text())
             && let Some(next) = entry_of(clips, like)
-            && lineage.len() <= MOST_ALIKE
+            && lineage.len() <= MAX_IDENTICAL
         {
             lineage.push(next);
             at = next;

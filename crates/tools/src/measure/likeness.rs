@@ -4,7 +4,7 @@
 use super::ink::Ink;
 
 /// So many places across are looked at: enough to see figures, few enough for 4096 lines.
-const MOST_PLACES: usize = 96;
+const MAX_PLACES: usize = 96;
 
 /// For each distance in lines: 2 Σ a b ÷ (Σ a² + Σ b²) over all pairs of pixels so far apart, each place's
 /// mean removed. From −1 to 1; 0 where there is nothing to compare.
@@ -41,7 +41,7 @@ fn product(a: &[f32], b: &[f32]) -> f32 {
 /// The brightness at places spread over the lines, and where anything is transparent its alpha, too.
 fn profiles(ink: &Ink) -> Vec<Vec<f32>> {
     let sees_through = ink.pixels.iter().any(|pixel| pixel[3] < 255);
-    let most = if sees_through { MOST_PLACES / 2 } else { MOST_PLACES };
+    let most = if sees_through { MAX_PLACES / 2 } else { MAX_PLACES };
     let step = ink.width.div_ceil(most).max(1);
     let mut profiles = Vec::new();
     for place in (step / 2..ink.width).step_by(step) {

@@ -4,7 +4,7 @@ use super::ink::{Ink, difference, median};
 use super::likeness::likeness;
 
 /// Differences of a channel beyond this count alike.
-const MOST_DIFFERENCE: u8 = 64;
+const MAX_DIFFERENCE: u8 = 64;
 /// A drawing goes on over a border where its color changes by no more than this.
 const SAME_DRAWING: u8 = 24;
 /// A line is of one color where its pixels differ by no more than this.
@@ -79,11 +79,11 @@ impl Lines {
             for ((pixel, before), (drawn, drawn_before)) in pairs {
                 let apart = difference(*pixel, *before);
                 let both = *drawn & *drawn_before;
-                change += u64::from(apart.min(MOST_DIFFERENCE));
+                change += u64::from(apart.min(MAX_DIFFERENCE));
                 crossing += u32::from(both);
                 going_on += u32::from(both & (apart <= SAME_DRAWING));
             }
-            lines.change[line] = change as f64 / places / f64::from(MOST_DIFFERENCE);
+            lines.change[line] = change as f64 / places / f64::from(MAX_DIFFERENCE);
             lines.crossing[line] = f64::from(crossing) / places;
             lines.going_on[line] = f64::from(going_on) / places;
         }

@@ -26,7 +26,7 @@ use search::{Pair, Search};
 /// without its package, 164 were so and right, and one was so and wrong.
 const SURE: f64 = 0.97;
 /// So many guesses are given.
-const MOST_GUESSES: usize = 5;
+const MAX_GUESSES: usize = 5;
 
 /// What was measured of a sheet.
 #[derive(Clone, Debug)]
@@ -185,7 +185,7 @@ pub fn measure_with(picture: &Pixels, known: GridHints) -> Measurement {
     search.keep_best();
     measured.background = search.background;
     let pairs = search.pairs();
-    let guesses = pairs.iter().take(MOST_GUESSES);
+    let guesses = pairs.iter().take(MAX_GUESSES);
     let guesses = guesses.map(|pair| guess(&search, pair, start, known.cell.is_some()));
     measured.guesses = guesses.collect();
     if let (Some(best), Some(next), None) = (pairs.first(), pairs.get(1), known.cell) {

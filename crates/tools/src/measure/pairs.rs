@@ -7,8 +7,8 @@ use super::ink::{Ink, difference};
 /// So many kinds of evidence there are for a pair.
 pub(crate) const PAIR_KINDS: usize = 18;
 /// So many pixels of borders are looked at, in cells spread evenly, and so many cells for their bounds.
-const MOST_PIXELS: usize = 20_480;
-const MOST_BOUNDS: usize = 128;
+const MAX_PIXELS: usize = 20_480;
+const MAX_BOUNDS: usize = 128;
 /// Of so many cells at least the borders are looked at.
 const LEAST_CELLS: usize = 16;
 
@@ -120,7 +120,7 @@ impl Borders {
     pub(super) fn between(ink: &Ink, drawn: &DrawnSums, [across, down]: [&Division; 2]) -> Borders {
         let mut borders = Borders::default();
         let cell = [across.cell, down.cell];
-        let most = (MOST_PIXELS / (cell[0] + cell[1])).max(LEAST_CELLS);
+        let most = (MAX_PIXELS / (cell[0] + cell[1])).max(LEAST_CELLS);
         let step = (across.count * down.count).div_ceil(most).max(1);
         let at = |column: usize, row: usize| [across.start(column), down.start(row)];
         for number in (0..across.count * down.count).step_by(step) {
@@ -170,7 +170,7 @@ struct Boxes {
 impl Boxes {
     fn of(drawn: &DrawnSums, [across, down]: [&Division; 2]) -> Boxes {
         let cell = [across.cell, down.cell];
-        let step = (across.count * down.count).div_ceil(MOST_BOUNDS).max(1);
+        let step = (across.count * down.count).div_ceil(MAX_BOUNDS).max(1);
         let mut bounds = Vec::new();
         for number in (0..across.count * down.count).step_by(step) {
             let at = [across.start(number % across.count), down.start(number / across.count)];

@@ -9,9 +9,9 @@ use super::weights::{self, score};
 use lucky_reel_assets::Pixels;
 
 /// So many divisions of each axis are looked at in pairs.
-const MOST_EACH: usize = 16;
+const MAX_EACH: usize = 16;
 /// So many of them are tried as the side of square cells.
-const MOST_SQUARES: usize = 4;
+const MAX_SQUARES: usize = 4;
 
 /// A division of one axis and what speaks for it.
 #[derive(Clone)]
@@ -31,8 +31,8 @@ pub(super) fn best_of(all: [&[(Division, f64)]; 2]) -> [Vec<usize>; 2] {
     let single = |axis: usize| orders[axis].iter().copied().find(|at| all[axis][*at].0.count == 1);
     [0, 1].map(|axis| {
         let other = 1 - axis;
-        let mut kept: Vec<usize> = orders[axis].iter().copied().take(MOST_EACH).collect();
-        let sides = orders[other].iter().copied().take(MOST_SQUARES).chain(single(other));
+        let mut kept: Vec<usize> = orders[axis].iter().copied().take(MAX_EACH).collect();
+        let sides = orders[other].iter().copied().take(MAX_SQUARES).chain(single(other));
         let squares = sides.flat_map(|at| {
             let cell = all[other][at].0.cell;
             let of_side = move |at: &usize| all[axis][*at].0.cell == cell;

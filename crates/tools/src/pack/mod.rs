@@ -8,7 +8,7 @@ use std::collections::BTreeSet;
 use std::fmt::Write as _;
 
 use lucky_reel_assets::packing::PackedSheet;
-use lucky_reel_core::problem::BadName;
+use lucky_reel_core::NameError;
 use lucky_reel_core::{ExactTime, Rect};
 
 /// An image to be packed, with the name of the file that it comes from.
@@ -93,7 +93,7 @@ fn plain(name: &str) -> String {
         .map(|c| if c.is_alphanumeric() || c == '-' || c == '_' { c } else { '-' })
         .take(80)
         .collect();
-    if BadName::of(&plain).is_some() {
+    if !NameError::is_valid(&plain) {
         plain.insert_str(0, "frame-");
     }
     plain

@@ -171,10 +171,12 @@ fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> V
         let named = other
             .and_then(Node::text)
             .filter(|other| file.sheets().iter().all(|s| s.name != *other));
-        let known =
-            art.reel.looks().find(|(_, role, name)| *role == file.role() && *name == look.key);
-        if let (Some(_), Some((id, ..))) = (named, known)
-            && let Some(cells) = cells(&|frame| art.reel.frame_in_look(id, frame))
+        let known = art
+            .reel
+            .looks()
+            .find(|known| art.reel.role_name(known.id) == file.role() && known.name == look.key);
+        if let (Some(_), Some(shown)) = (named, known)
+            && let Some(cells) = cells(&|frame| shown.frame(frame))
         {
             all.push(of(Some(look.key.clone()), cells));
         }
@@ -199,14 +201,14 @@ fn columns_of(art: &Art, sheet: &Node, frames: &[FrameId]) -> Option<u32> {
 
 /// The left top pixel of a frame's untrimmed cell.
 fn corner(frame: &Frame) -> Option<[u32; 2]> {
-    let [left, top] = frame.shift().map(|side| u32::try_from(side).unwrap_or_default());
-    Some([frame.source().x.checked_sub(left)?, frame.source().y.checked_sub(top)?])
+    let [left, top] = frame.shift.map(|side| u32::try_from(side).unwrap_or_default());
+    Some([frame.source.x.checked_sub(left)?, frame.source.y.checked_sub(top)?])
 }
 
 /// The untrimmed pixels of a frame.
 fn cell(art: &Art, frame: &Frame) -> Option<Pixels> {
-    let ([x, y], [width, height]) = (corner(frame)?, frame.size());
-    art.image(frame.image())?.part(Rect::new(x, y, width, height))
+    let ([x, y], [width, height]) = (corner(frame)?, frame.size);
+    art.image(frame.image)?.part(Rect::new(x, y, width, height))
 }
 
 /// Puts sheets onto as few images as it finds room on, each on the first where it fits.

@@ -103,7 +103,7 @@ impl Preview {
     }
 
     fn neighbor(&self, by: i8) -> ClipId {
-        let clips: Vec<ClipId> = self.art.reel.clips().map(|clip| clip.id()).collect();
+        let clips: Vec<ClipId> = self.art.reel.clips().map(|clip| clip.id).collect();
         let now = self.player.requested_clip();
         let at = clips.iter().position(|clip| *clip == now).unwrap_or(0);
         let count = clips.len().max(1) as isize;
@@ -160,11 +160,9 @@ impl Preview {
     /// The facing set of the clip that is shown, and its facing there.
     pub(super) fn facing_of_clip(&self) -> Option<(FacingSetId, Facing)> {
         let (reel, clip) = (&self.art.reel, self.player.requested_clip());
-        reel.facing_sets().find_map(|(set, _, _)| {
-            let shows = |facing: &Facing| {
-                reel.has_facing(set, *facing) && reel.clip_facing(set, *facing) == Some(clip)
-            };
-            Some((set, Facing::ALL.into_iter().find(shows)?))
+        reel.facing_sets().find_map(|set| {
+            let shows = |facing: &Facing| set.has(*facing) && set.clip(*facing) == clip;
+            Some((set.id, Facing::ALL.into_iter().find(shows)?))
         })
     }
 
@@ -177,9 +175,7 @@ impl Preview {
         match (&mut self.actor, self.by_cues) {
             (Some(actor), true) => {
                 // Facings that no set of the role has would look like others.
-                let has = |facing: Facing| {
-                    reel.facing_sets().any(|(set, _, _)| reel.has_facing(set, facing))
-                };
+                let has = |facing: Facing| reel.facing_sets().any(|set| set.has(facing));
                 let mut facing = next(actor.facing());
                 while !has(facing) && facing != actor.facing() {
                     facing = next(facing);
@@ -190,7 +186,7 @@ impl Preview {
                 None => self.say("this clip is of no facing set"),
                 Some((set, now)) => {
                     let mut facing = next(now);
-                    while !reel.has_facing(set, facing) {
+                    while reel.facing_set(set).is_some_and(|set| !set.has(facing)) {
                         facing = next(facing);
                     }
                     self.player.face(&reel, set, facing);
@@ -201,9 +197,9 @@ impl Preview {
 
     fn next_look(&mut self) {
         let reel = &self.art.reel;
-        let role = reel.clip_role(self.playing().requested_clip());
+        let role = reel.role_name(self.playing().requested_clip());
         let looks: Vec<_> =
-            reel.looks().filter(|(_, of, _)| *of == role).map(|(look, _, _)| look).collect();
+            reel.looks().map(|look| look.id).filter(|look| reel.role_name(*look) == role).collect();
         if looks.is_empty() {
             self.say("this role has no looks");
             return;
@@ -223,7 +219,7 @@ impl Preview {
         };
         // The holds of a mirrored clip are those of the clip itself.
         let clip = clip.mirror_of().and_then(|base| reel.clip(base)).unwrap_or(clip);
-        let Some(now) = clip.hold(hold).map(|hold| hold.ticks).filter(|_| !clip.is_still()) else {
+        let Some(now) = clip.hold(hold).map(|hold| hold.ticks).filter(|_| !clip.is_still) else {
             return self.say("a still has no duration");
         };
         let new = match self.step {
@@ -234,7 +230,7 @@ impl Preview {
         if new.is_zero() {
             return self.say(format!("{} is the shortest", milliseconds(now)));
         }
-        let place = (reel.clip_role(clip.id()), clip.name(), hold as usize);
+        let place = (reel.role_name(clip.id), clip.name, hold as usize);
         match self.edits.set(place, new, &reel) {
             Ok(art) => {
                 self.take(art);

@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::document::Form;
 use lucky_reel_assets::{Art, Limits, LoadError, Loader};
-use lucky_reel_core::{Reel, Ticks};
+use lucky_reel_core::{ClipId, Reel, Ticks};
 
 use crate::atomic_write;
 use crate::edit::set_hold;
@@ -83,7 +83,7 @@ impl Edits {
 
     fn apply(&mut self, change: Change, reel: &Reel) -> Result<Art, String> {
         let name = format!("{}/{}", change.role, change.clip);
-        let clip = reel.clip_id(&name).ok().and_then(|id| reel.clip(id));
+        let clip = reel.id(&name).ok().and_then(|id| reel.clip(id));
         let clip = clip.ok_or_else(|| format!("there is no clip `{name}` any more"))?;
         let holds: Vec<Ticks> = clip.holds().map(|hold| hold.ticks).collect();
         let before = self.edited.get(&change.file).ok_or("the reel file cannot be read")?.clone();

@@ -19,11 +19,11 @@ impl Preview {
         let facts = reel.role(actor.role()).into_iter().flat_map(|role| role.facts());
         facts
             .map(|fact| {
-                let value = actor.value_by_name(reel, fact.name());
+                let value = actor.value_by_name(reel, fact.name);
                 FactNow {
-                    name: fact.name().to_owned(),
+                    name: fact.name.to_owned(),
                     value: value.map_or(String::new(), |value| value.to_string()),
-                    is_pulse: fact.kind() == FactKind::Pulse,
+                    is_pulse: fact.kind == FactKind::Pulse,
                 }
             })
             .collect()
@@ -36,22 +36,22 @@ impl Preview {
             return self.say(format!("there is no fact {}", nth + 1));
         };
         self.by_cues = true;
-        let now = actor.value_by_name(&reel, fact.name()).unwrap_or_else(|| fact.default());
+        let now = actor.value_by_name(&reel, fact.name).unwrap_or_else(|| fact.default);
         let next = match now {
-            _ if fact.kind() == FactKind::Pulse => FactValue::Flag(true),
+            _ if fact.kind == FactKind::Pulse => FactValue::Flag(true),
             FactValue::Flag(value) => FactValue::Flag(!value),
             FactValue::Choice(word) => {
-                let choices = fact.choices();
+                let choices = fact.choices;
                 let at = choices.iter().position(|choice| *choice == word).unwrap_or(0);
                 FactValue::Choice(choices[(at + 1) % choices.len()].clone())
             }
             number => {
-                self.number = Some(fact.name().to_owned());
+                self.number = Some(fact.name.to_owned());
                 stepped(&number, 1)
             }
         };
         // The value is of the fact's own kind.
-        let _ = actor.set_by_name(&reel, fact.name(), &next);
+        let _ = actor.set_by_name(&reel, fact.name, &next);
         if self.paused {
             self.say("paused: space or r lets the cues see it");
         }

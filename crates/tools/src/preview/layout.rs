@@ -68,7 +68,7 @@ impl Preview {
         };
         for (at, area) in sheet.areas(&view, pivot, zoom, outline) {
             if has_letters {
-                label(sheet, [at[0] + 2, at[1] - 4], Ink::Area, self.art.reel.area_name(area));
+                label(sheet, [at[0] + 2, at[1] - 4], Ink::Area, self.art.reel.name(area));
             }
         }
         for (point, from_pivot) in view.points() {
@@ -77,7 +77,7 @@ impl Preview {
             let radius = if has_letters { 4 } else { 1 };
             sheet.frame(place.map(|side| side - radius), [2 * radius; 2], Ink::Mark);
             if has_letters {
-                let name = self.art.reel.point_name(point);
+                let name = self.art.reel.name(point);
                 label(sheet, [place[0] + 8, place[1] + 4], Ink::Mark, name);
             }
         }
@@ -87,10 +87,10 @@ impl Preview {
     fn envelope(&self) -> Envelope {
         let reel = &self.art.reel;
         let playing = self.playing().clip();
-        let role = reel.clip_role(playing);
+        let role = reel.role_name(playing);
         let clips = reel.clips().filter(|clip| match self.by_cues {
-            true => reel.clip_role(clip.id()) == role,
-            false => clip.id() == playing,
+            true => reel.role_name(clip.id) == role,
+            false => clip.id == playing,
         });
         let bounds = clips.map(|clip| {
             let [[left, top], [right, bottom]] = clip.envelope(self.flips);
@@ -103,7 +103,7 @@ impl Preview {
     }
 
     fn flips_of(&self, clip: &Clip<'_>) -> Flips {
-        Flips { x: self.flips.x != clip.is_mirrored(), y: self.flips.y }
+        Flips { x: self.flips.x != clip.is_mirrored, y: self.flips.y }
     }
 
     /// The hold before and the next one, as they are played.
@@ -115,7 +115,7 @@ impl Preview {
             return Vec::new();
         };
         let count = bar.len();
-        let endless = clip.repeat().is_none();
+        let endless = clip.repeat.is_none();
         let before =
             if up > 0 { Some(up - 1) } else { (endless && count > 1).then_some(count - 1) };
         let after = if up + 1 < count { Some(up + 1) } else { (endless && count > 1).then_some(0) };

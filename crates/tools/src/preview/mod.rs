@@ -16,7 +16,9 @@ use std::cell::Cell;
 use std::path::PathBuf;
 
 use lucky_reel_assets::{Art, Limits, LoadError, Loader, Problem, Watcher};
-use lucky_reel_core::{Actor, ClipId, Flips, LookId, LookSet, Player, RoleId, Speed, Ticks, View};
+use lucky_reel_core::{
+    Actor, ClipId, Flips, LookId, LookSet, NameError, Player, RoleId, Speed, Ticks, View,
+};
 
 use crate::measure;
 use crate::timeline::Timeline;
@@ -117,7 +119,7 @@ impl Preview {
         let (art, watcher) = loader.watch()?;
         let mut edits = Edits::new(limits);
         edits.rebase(files, &art.reel);
-        let Some(first) = art.reel.clips().next().map(|clip| clip.id()) else {
+        let Some(first) = art.reel.clips().next().map(|clip| clip.id) else {
             let path = files.first().cloned().unwrap_or_default();
             return Err(Problem::in_file(&path, "there is no clip to show", "add one").into());
         };
@@ -165,7 +167,7 @@ impl Preview {
     /// # Errors
     /// When the reel has no clip of this name.
     pub fn show(&mut self, clip: &str) -> Result<(), lucky_reel_core::NameError> {
-        let clip = self.art.reel.clip_id(clip)?;
+        let clip: ClipId = self.art.reel.id(clip)?;
         self.begin(clip);
         Ok(())
     }
@@ -197,8 +199,8 @@ impl Preview {
 
     /// The role of the clip that plays, if it has cues.
     fn role(&self) -> Option<RoleId> {
-        let role = self.art.reel.clip_role(self.player.requested_clip());
-        self.art.reel.roles().find(|it| it.name() == role).map(|it| it.id())
+        let role = self.art.reel.role_name(self.player.requested_clip());
+        self.art.reel.roles().find(|it| it.name == role).map(|it| it.id)
     }
 
     fn new_actor(&self) -> Option<Actor> {
@@ -222,12 +224,10 @@ impl Preview {
         let (above, below) = SPEEDS[self.speed.min(SPEEDS.len() - 1)];
         let speed = Speed::from_ratio(above, below).unwrap_or(Speed::NORMAL);
         self.player.set_speed(if self.backward { -speed } else { speed });
-        self.player.set_flip_x(self.flips.x);
-        self.player.set_flip_y(self.flips.y);
+        self.player.set_flips(self.flips);
         if let Some(actor) = &mut self.actor {
             actor.set_speed(&self.art.reel, speed);
-            actor.set_flip_x(self.flips.x);
-            actor.set_flip_y(self.flips.y);
+            actor.set_flips(self.flips);
             for look in actor.looks().iter().collect::<Vec<_>>() {
                 actor.take_off(look);
             }
@@ -264,7 +264,7 @@ impl Preview {
         self.art = art;
         let reel = &self.art.reel;
         let is_gone = reel.clip(self.player.requested_clip()).is_none();
-        let first = reel.clips().next().map(|clip| clip.id());
+        let first = reel.clips().next().map(|clip| clip.id);
         if let (true, Some(first)) = (is_gone, first) {
             self.begin(first);
         }
@@ -306,7 +306,7 @@ impl Preview {
             }
         };
         self.mark = match (passed, self.mark.take()) {
-            (Some(mark), _) => Some((reel.mark_name(mark).to_owned(), Ticks::ZERO)),
+            (Some(mark), _) => Some((reel.name(mark).to_owned(), Ticks::ZERO)),
             (None, Some((name, ago))) => Some((name, ago + dt)),
             (None, None) => None,
         };

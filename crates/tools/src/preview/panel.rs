@@ -41,9 +41,9 @@ impl Preview {
         let clip = self.art.reel.clip(self.playing().clip());
         clip.map_or(String::new(), |clip| {
             let name = name_of(&self.art.reel, &clip);
-            match clip.is_still() {
+            match clip.is_still {
                 true => format!("{name}: a still"),
-                false => format!("{name}: {}", milliseconds(clip.total())),
+                false => format!("{name}: {}", milliseconds(clip.total)),
             }
         })
     }
@@ -74,9 +74,9 @@ impl Preview {
         let mut lines = vec![line(Tone::Strong, name_of(reel, &clip))];
         lines.push(line(
             Tone::Dim,
-            match clip.is_still() {
+            match clip.is_still {
                 true => mode_of(&clip),
-                false => format!("{} · {}", milliseconds(clip.total()), mode_of(&clip)),
+                false => format!("{} · {}", milliseconds(clip.total), mode_of(&clip)),
             },
         ));
         // The list of cues below may be cut where there is little room.
@@ -87,12 +87,12 @@ impl Preview {
             lines.push(line(Tone::Mark, "vanished"));
             return lines;
         };
-        let frame = reel.frame(hold.frame).map_or(0, |frame| frame.index());
+        let frame = reel.frame(hold.frame).map_or(0, |frame| frame.index);
         lines.push(line(
             Tone::Plain,
-            format!("hold {index} of {} · frame {frame}", clip.holds().len()),
+            format!("hold {index} (0–{}) · frame {frame}", clip.holds().len() - 1),
         ));
-        if !clip.is_still() {
+        if !clip.is_still {
             let rate = RATES[self.rate % RATES.len()];
             let refreshes = hold.ticks.as_secs_f64() * f64::from(rate);
             let text =
@@ -111,8 +111,8 @@ impl Preview {
         let actor = self.actor.as_ref().filter(|_| self.by_cues)?;
         let role = self.art.reel.role(actor.role())?;
         let verdicts = verdicts(role, actor);
-        let verdict = verdicts.iter().find(|verdict| actor.cue() == Some(verdict.cue.id()))?;
-        Some(line(Tone::Mark, format!("cue {}: {}", verdict.cue.name(), reason_of(verdict, true))))
+        let verdict = verdicts.iter().find(|verdict| actor.cue() == Some(verdict.cue.id))?;
+        Some(line(Tone::Mark, format!("cue {}: {}", verdict.cue.name, reason_of(verdict, true))))
     }
 
     fn setting_lines(&self) -> Vec<Line> {
@@ -133,7 +133,7 @@ impl Preview {
             _ => self.facing_of_clip().map(|(_, facing)| facing),
         };
         let facing = facing.map(|facing| format!("facing {}", facing.name()));
-        let look = self.look.map(|look| format!("look {}", self.art.reel.look_name(look)));
+        let look = self.look.map(|look| format!("look {}", self.art.reel.name(look)));
         let more: Vec<String> = facing
             .into_iter()
             .chain(look)
@@ -165,7 +165,7 @@ impl Preview {
         let plays = actor.cue();
         for verdict in reel.role(actor.role()).map(|role| verdicts(role, actor)).unwrap_or_default()
         {
-            let in_charge = plays == Some(verdict.cue.id());
+            let in_charge = plays == Some(verdict.cue.id);
             let sign = if in_charge { "> " } else { "  " };
             let reason = reason_of(&verdict, in_charge);
             let tone = match (in_charge, verdict.outcome) {
@@ -173,10 +173,10 @@ impl Preview {
                 (false, Outcome::Wins) => Tone::Plain,
                 _ => Tone::Dim,
             };
-            lines.push(line(tone, format!("{sign}{}: {reason}", verdict.cue.name())));
+            lines.push(line(tone, format!("{sign}{}: {reason}", verdict.cue.name)));
         }
         if let Some(bridge) = actor.bridge() {
-            lines.push(line(Tone::Mark, format!("bridge {}", reel.bridge_name(bridge))));
+            lines.push(line(Tone::Mark, format!("bridge {}", reel.name(bridge))));
         }
         lines
     }

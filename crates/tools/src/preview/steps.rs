@@ -37,8 +37,8 @@ impl Preview {
         let share = |at: lucky_reel_core::Ticks| (at.get() as f64 / total) as f32;
         let steps = timeline.steps.iter().map(|step| BarStep {
             hold: step.hold,
-            span: if clip.is_still() { [0.0, 1.0] } else { [share(step.start), share(step.end)] },
-            duration: match clip.is_still() {
+            span: if clip.is_still { [0.0, 1.0] } else { [share(step.start), share(step.end)] },
+            duration: match clip.is_still {
                 true => String::new(),
                 false => crate::chart::milliseconds(step.end - step.start),
             },

@@ -5,7 +5,7 @@
 //!
 //! # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 //! let art = lucky_reel_assets::load(path)?;
-//! let walk = art.reel.clip_id("walk-right").unwrap();
+//! let walk: ClipId = art.reel.id("walk-right").unwrap();
 //! let rendering = Rendering::of(&art, walk).unwrap().scale(2);
 //! let gif = rendering.to_bytes(Format::Gif)?;
 //! assert!(gif.starts_with(b"GIF89a"));
@@ -95,7 +95,7 @@ impl<'a> Rendering<'a> {
     #[must_use]
     pub fn of(art: &'a Art, clip: ClipId) -> Option<Rendering<'a>> {
         let clip = art.reel.clip(clip)?;
-        let flips = Flips { x: clip.is_mirrored(), y: false };
+        let flips = Flips { x: clip.is_mirrored, y: false };
         let speed = Speed::NORMAL;
         Some(Rendering { art, clip, scale: 1, background: [0; 4], flips, speed, cycles: 1 })
     }
@@ -114,7 +114,7 @@ impl<'a> Rendering<'a> {
 
     /// Mirrors the frames about their pivot.
     pub fn flips(mut self, flips: Flips) -> Self {
-        self.flips = Flips { x: flips.x ^ self.clip.is_mirrored(), y: flips.y };
+        self.flips = Flips { x: flips.x ^ self.clip.is_mirrored, y: flips.y };
         self
     }
 
@@ -132,7 +132,7 @@ impl<'a> Rendering<'a> {
 
     /// How often an animated image plays: forever for an endless clip, else once.
     fn plays(&self) -> u32 {
-        u32::from(self.clip.repeat().is_some())
+        u32::from(self.clip.repeat.is_some())
     }
 
     /// How many pictures it takes, and their time in all.
@@ -277,7 +277,7 @@ impl Extent {
         for frame in frames {
             let [x, y] = [0, 1].map(|axis| {
                 let halves = (frame.pivot()[axis] * 2.0) as i32;
-                let side = frame.size()[axis] as i32 * 2;
+                let side = frame.size[axis] as i32 * 2;
                 let flipped = [flips.x, flips.y][axis];
                 let (first, last) =
                     if flipped { (side - halves, halves) } else { (halves, side - halves) };

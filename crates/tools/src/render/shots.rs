@@ -9,7 +9,7 @@ pub(super) struct Shot {
     pub(super) ticks: Ticks,
 }
 
-const MOST_SHOTS: usize = 100_000;
+const MAX_SHOTS: usize = 100_000;
 
 /// What a player shows while it plays the clip: to its end, or so many cycles of an endless one.
 pub(super) fn shots_of(
@@ -18,11 +18,11 @@ pub(super) fn shots_of(
     speed: Speed,
     cycles: u32,
 ) -> Result<Vec<Shot>, RenderError> {
-    if let (true, Some(hold)) = (clip.is_still(), clip.hold(0)) {
+    if let (true, Some(hold)) = (clip.is_still, clip.hold(0)) {
         // It stands: one picture, for as long as a cycle of a second.
         return Ok(vec![Shot { frame: hold.frame, ticks: Ticks::from_secs(1) }]);
     }
-    let mut player = Player::new(reel, clip.id());
+    let mut player = Player::new(reel, clip.id);
     player.set_speed(speed);
     let mut entered: Vec<(FrameId, Ticks)> = Vec::new();
     let mut end = None;
@@ -30,7 +30,7 @@ pub(super) fn shots_of(
         match event.kind {
             EventKind::Enter(frame) => entered.push((frame, event.at)),
             EventKind::End => end = Some(event.at),
-            EventKind::Cycle if clip.repeat().is_none() => {
+            EventKind::Cycle if clip.repeat.is_none() => {
                 end = (event.cycle.unsigned_abs() >= cycles.max(1)).then_some(event.at);
             }
             _ => {}
@@ -38,8 +38,8 @@ pub(super) fn shots_of(
         if end.is_some() {
             break;
         }
-        if entered.len() > MOST_SHOTS {
-            let what = format!("the clip takes more than {MOST_SHOTS} pictures");
+        if entered.len() > MAX_SHOTS {
+            let what = format!("the clip takes more than {MAX_SHOTS} pictures");
             return Err(RenderError::new(what, "render fewer cycles"));
         }
     }

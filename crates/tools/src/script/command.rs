@@ -1,4 +1,4 @@
-use lucky_reel_core::problem::nearest;
+use lucky_reel_core::NameError;
 use lucky_reel_core::{
     Actor, ExactTime, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks,
 };
@@ -88,11 +88,11 @@ impl Command {
             }),
             Command::Face(facing) => actor.set_facing(*facing),
             Command::Wear(look) => _ = actor.wear(reel, *look),
-            Command::TakeOff(look) => actor.take_off(*look),
+            Command::TakeOff(look) => _ = actor.take_off(*look),
             Command::Speed(speed) => actor.set_speed(reel, *speed),
             Command::HitStop(time) => actor.hit_stop(*time),
-            Command::Pause => actor.pause(),
-            Command::Resume => actor.resume(),
+            Command::Pause => actor.set_paused(true),
+            Command::Resume => actor.set_paused(false),
         }
     }
 
@@ -107,9 +107,9 @@ impl Command {
 }
 
 fn look(role: Role<'_>, name: &str) -> Result<LookId, MessageAndFix> {
-    let reel = role.reel();
-    let of_role = || reel.look_id(&format!("{}/{name}", role.name()));
-    reel.look_id(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
+    let reel = role.reel;
+    let of_role = || reel.id::<LookId>(&format!("{}/{name}", role.name));
+    reel.id::<LookId>(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
         let near = error.near().map(|near| format!("did you mean `{near}`?"));
         let fix = near.unwrap_or_else(|| "name a look of the reel".to_owned());
         (format!("there is no look `{name}`"), fix)
@@ -122,29 +122,29 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageA
         let fix = "write such as moving=true or lift=-2".to_owned();
         return Err((format!("`{text}` sets no fact"), fix));
     };
-    let Some(fact) = role.facts().find(|fact| fact.name() == name) else {
-        let names: Vec<&str> = role.facts().map(|fact| fact.name()).collect();
+    let Some(fact) = role.facts().find(|fact| fact.name == name) else {
+        let names: Vec<&str> = role.facts().map(|fact| fact.name).collect();
         return Err(unknown("fact", name, &names, "name a fact of the role"));
     };
-    let read = match fact.kind() {
+    let read = match fact.kind {
         FactKind::Flag | FactKind::Pulse => value.parse().ok().map(FactValue::Flag),
         FactKind::Whole => value.parse().ok().map(FactValue::Whole),
         FactKind::Number => {
             value.parse().ok().filter(|number: &f32| number.is_finite()).map(FactValue::Number)
         }
-        FactKind::Choice if fact.choices().iter().any(|word| word == value) => {
+        FactKind::Choice if fact.choices.iter().any(|word| word == value) => {
             Some(FactValue::Choice(value.to_owned()))
         }
         FactKind::Choice => {
-            let words: Vec<&str> = fact.choices().iter().map(String::as_str).collect();
+            let words: Vec<&str> = fact.choices.iter().map(String::as_str).collect();
             let all = format!("its choices are {}", words.join(", "));
             return Err(unknown("choice", value, &words, &all));
         }
         _ => None,
     };
     let wrong = || {
-        let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind().describe());
-        let fix = match fact.kind() {
+        let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind);
+        let fix = match fact.kind {
             FactKind::Flag | FactKind::Pulse => format!("write {name}=true or {name}=false"),
             FactKind::Whole => format!("write a whole number, such as {name}=-2"),
             _ => format!("write a number, such as {name}=0.5"),
@@ -155,7 +155,7 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageA
 }
 
 fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> MessageAndFix {
-    let near = nearest(name, names.iter().copied());
+    let near = NameError::nearest(name, names.iter().copied());
     let fix = near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
     (format!("there is no {kind} `{name}`"), fix)
 }

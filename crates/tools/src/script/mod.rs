@@ -16,18 +16,18 @@ pub use command::Command;
 /// `at 5s resume`. The times are exact, whatever the update. Lines that begin with `#` say nothing.
 ///
 /// ```
-/// use lucky_reel_core::{Actor, EventKind, Ticks};
+/// use lucky_reel_core::{RoleId, Actor, EventKind, Ticks};
 /// use lucky_reel_tools::script::Script;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");
 /// let reel = lucky_reel_assets::load_reel([path])?;
-/// let role = reel.role(reel.role_id("bram").unwrap()).unwrap();
+/// let role = reel.role(reel.id::<RoleId>("bram").unwrap()).unwrap();
 /// let script = Script::parse("night.txt", "at 100ms set moving=true\nat 100ms face right", role)?;
 /// let mut bram = Actor::new(&reel, role.id());
 /// let mut cues = Vec::new();
 /// script.advance(&reel, &mut bram, Ticks::ZERO, Ticks::from_secs(1), |at, event| {
 ///     if let EventKind::Cue(cue, _) = event.kind {
-///         cues.push((at, reel.cue_name(cue)));
+///         cues.push((at, reel.name(cue)));
 ///     }
 ///     Ok::<(), lucky_reel_assets::LoadError>(())
 /// })?;

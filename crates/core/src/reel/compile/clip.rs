@@ -8,17 +8,17 @@ use alloc::vec::Vec;
 use super::Refuse;
 use super::report::CLIP;
 use super::sheet::Drawings;
-use crate::clip::{ClipData, ClipEnd, HoldData, Mode, NewClip, NewEnd};
+use crate::clip::{ClipData, ClipEnd, HoldData, Mode, NewClip};
 use crate::ids::{ClipId, FrameId, MarkId, NONE, SpanId};
 use crate::reel::name_check::check_name;
 use crate::reel::names::Names;
 use crate::reel::times::{LONGEST, ticks_of_holds};
 use crate::reel::{Key, ProblemKind};
 
-const MOST_HOLDS: usize = 32_000;
+const MAX_HOLDS: usize = 32_000;
 /// So that every mark of a hold has a number of its own in an event's serial.
-const MOST_MARKS_ON_A_HOLD: usize = 32;
-const MOST_CYCLES: u32 = i32::MAX as u32;
+const MAX_MARKS_ON_A_HOLD: usize = 32;
+const MAX_CYCLES: u32 = i32::MAX as u32;
 
 pub(super) struct ClipCompiler<'a, 'f> {
     pub(super) clip: &'a NewClip,
@@ -76,8 +76,8 @@ impl ClipCompiler<'_, '_> {
             }
             return None;
         }
-        if clip.len() > MOST_HOLDS {
-            let (what, count, max) = ("holds in one clip", clip.len(), MOST_HOLDS);
+        if clip.len() > MAX_HOLDS {
+            let (what, count, max) = ("holds in one clip", clip.len(), MAX_HOLDS);
             self.refuse.say(Key::Frames, None, ProblemKind::TooMany { what, count, max });
             return None;
         }
@@ -132,7 +132,7 @@ impl ClipCompiler<'_, '_> {
                 None
             }
             (_, None) => Some(0),
-            (_, Some(cycles @ 1..=MOST_CYCLES)) => Some(cycles),
+            (_, Some(cycles @ 1..=MAX_CYCLES)) => Some(cycles),
             (_, Some(cycles)) => {
                 self.refuse.say(Key::Repeat, None, ProblemKind::Repeat(cycles));
                 None
@@ -143,10 +143,10 @@ impl ClipCompiler<'_, '_> {
     fn end(&mut self) -> Option<ClipEnd> {
         let Some(end) = &self.clip.end else { return Some(ClipEnd::Stay) };
         let compiled = match end {
-            NewEnd::Stay => Some(ClipEnd::Stay),
-            NewEnd::First => Some(ClipEnd::First),
-            NewEnd::Vanish => Some(ClipEnd::Vanish),
-            NewEnd::Play(name) => {
+            ClipEnd::Stay => Some(ClipEnd::Stay),
+            ClipEnd::First => Some(ClipEnd::First),
+            ClipEnd::Vanish => Some(ClipEnd::Vanish),
+            ClipEnd::Play(name) => {
                 let (role, short) = name.split_once('/').unwrap_or((self.refuse.role(), name));
                 let found = self.clip_names.find_alive(role, short);
                 if found.is_none() {
@@ -176,9 +176,9 @@ impl ClipCompiler<'_, '_> {
         marks.sort_by(|a, b| (a.0, a.1).cmp(&(b.0, b.1)));
         marks.dedup();
         let crowded =
-            marks.chunk_by(|a, b| a.0 == b.0).find(|same| same.len() > MOST_MARKS_ON_A_HOLD);
+            marks.chunk_by(|a, b| a.0 == b.0).find(|same| same.len() > MAX_MARKS_ON_A_HOLD);
         if let Some(same) = crowded {
-            let (what, count, max) = ("marks on one hold", same.len(), MOST_MARKS_ON_A_HOLD);
+            let (what, count, max) = ("marks on one hold", same.len(), MAX_MARKS_ON_A_HOLD);
             self.refuse.say(Key::Marks, None, ProblemKind::TooMany { what, count, max });
         }
         Some(marks.into_iter().map(|(hold, _, id)| (hold, id)).collect())

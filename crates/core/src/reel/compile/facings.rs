@@ -8,7 +8,7 @@ use alloc::vec::Vec;
 use super::report::{CLIP, MARK};
 use super::{Refuse, Report, none, put};
 use crate::clip::ClipData;
-use crate::facing::{Facing, FacingSet, NewFacing, NewFacings};
+use crate::facing::{Facing, FacingSetData, NewFacing, NewFacings};
 use crate::ids::{ClipId, MarkId, NONE};
 use crate::reel::names::ReelNames;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
@@ -33,7 +33,7 @@ fn compile_set(
     (clips, mirrors): (&mut Vec<Option<ClipData>>, &mut Vec<(ClipId, ClipId)>),
     names: &mut ReelNames,
     refuse: &mut Refuse<'_>,
-) -> Option<FacingSet> {
+) -> Option<FacingSetData> {
     let role = refuse.role().to_string();
     let given = |names: &ReelNames, name: &str| {
         names.clips.find_alive(&role, name).filter(|id| given.contains(id))
@@ -92,7 +92,7 @@ fn compile_set(
     });
     let own = Facing::ALL.into_iter().filter(|facing| of[*facing as usize].is_some());
     let own = own.fold(0, |bits, facing| bits | 1 << facing as u8);
-    Some(FacingSet { clips, own, align: new.align })
+    Some(FacingSetData { clips, own, align: new.align })
 }
 
 /// Pairs of marks that change places.

@@ -22,7 +22,7 @@ pub(super) type Named = (Section, &'static str);
 
 /// Among more problems than this, no names are suggested: for thousands of wrong names among thousands
 /// of others that would take minutes.
-const MOST_SUGGESTIONS: usize = 200;
+const MAX_SUGGESTIONS: usize = 200;
 
 /// All problems so far, and the names about which nothing more can be said.
 pub(super) struct Report {
@@ -100,7 +100,7 @@ impl Refuse<'_> {
         if self.report.is_incomplete(section, role, short) {
             return;
         }
-        let few = self.report.problems.len() < MOST_SUGGESTIONS;
+        let few = self.report.problems.len() < MAX_SUGGESTIONS;
         let mut near = match few {
             true => suggestions(short, names.alive_in(role).map(|(_, known)| &*known.name)),
             false => Vec::new(),

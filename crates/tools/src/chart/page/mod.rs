@@ -62,22 +62,21 @@ fn clip_data(art: &Art, clip: &Clip<'_>, images: &mut Images) -> Option<Value> {
     let timeline = Timeline::of(reel, clip, false);
     let holds: Option<Vec<Value>> =
         clip.holds().map(|hold| frame_data(reel, clip, hold.frame, images)).collect();
-    let marks: Vec<Value> =
-        clip.marks().map(|(hold, mark)| json!([hold, reel.mark_name(mark)])).collect();
-    let (end, then) = match (clip.repeat(), clip.end()) {
+    let marks: Vec<Value> = clip.marks().map(|at| json!([at.hold, reel.name(at.mark)])).collect();
+    let (end, then) = match (clip.repeat, clip.end) {
         (None, _) => ("never", String::new()),
         (_, ClipEnd::Stay) => ("stay", String::new()),
         (_, ClipEnd::First) => ("first", String::new()),
         (_, ClipEnd::Vanish) => ("vanish", String::new()),
-        (_, ClipEnd::Play(next)) => ("next", reel.clip_name(next).to_owned()),
+        (_, ClipEnd::Play(next)) => ("next", reel.name(next).to_owned()),
     };
-    let about = match clip.is_still() {
+    let about = match clip.is_still {
         true => mode_of(clip),
-        false => format!("{} · {}", milliseconds(clip.total()), mode_of(clip)),
+        false => format!("{} · {}", milliseconds(clip.total), mode_of(clip)),
     };
     let steps = timeline.steps.iter().map(|step| json!([step.hold, step.end.get()]));
     Some(json!({
-        "name": name_of(reel, clip), "about": about, "still": clip.is_still(),
+        "name": name_of(reel, clip), "about": about, "still": clip.is_still,
         "holds": holds?, "times": clip.holds().map(|hold| hold.ticks.get()).collect::<Vec<_>>(),
         "marks": marks, "end": end, "then": then,
         "steps": steps.collect::<Vec<_>>(), "total": timeline.total.get(),

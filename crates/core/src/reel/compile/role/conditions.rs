@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use super::super::report::{FACT, SPAN};
 use super::RoleCompiler;
 use super::facts::bits_of;
-use crate::cue::{AllOf, Condition, ConditionPart, FactData, FactKind, MOST_SPANS, Test, Within};
+use crate::cue::{AllOf, Condition, ConditionPart, FactData, FactKind, MAX_SPANS, Test, Within};
 use crate::ids::SpanId;
 use crate::reel::{Key, ProblemKind, Section, Site};
 
@@ -102,8 +102,8 @@ impl RoleCompiler<'_> {
             self.spans.push(id);
             self.spans.len() - 1
         });
-        if bit >= MOST_SPANS {
-            let (what, count, max) = ("spans in the cues of a role", bit + 1, MOST_SPANS);
+        if bit >= MAX_SPANS {
+            let (what, count, max) = ("spans in the cues of a role", bit + 1, MAX_SPANS);
             let kind = ProblemKind::TooMany { what, count, max };
             self.report.at(cue).say(Key::WhenInside, nth, kind);
             return None;

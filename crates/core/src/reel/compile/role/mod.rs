@@ -16,7 +16,7 @@ use crate::ids::SpanId;
 use crate::reel::builder::Added;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
-const MOST_CUES: usize = 1_000;
+const MAX_CUES: usize = 1_000;
 
 pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {
     let lists = Lists::of(builder);
@@ -93,8 +93,8 @@ impl<'a> RoleCompiler<'a> {
                 }
             }
         }
-        if let (Some((nth, last)), true) = (cues.last(), cues.len() > MOST_CUES) {
-            let (what, count, max) = ("cues in a role", cues.len(), MOST_CUES);
+        if let (Some((nth, last)), true) = (cues.last(), cues.len() > MAX_CUES) {
+            let (what, count, max) = ("cues in a role", cues.len(), MAX_CUES);
             let mut refuse = self.report.on(Section::Cues, *nth, last);
             refuse.say(None, None, ProblemKind::TooMany { what, count, max });
         }

@@ -1,0 +1,133 @@
+//! Facing sets, looks and phase groups of a reel, to read.
+
+use super::Reel;
+use crate::cue::RoleData;
+use crate::facing::{Align, Facing, FacingSetData};
+use crate::ids::{ClipId, FacingSetId, FrameId, LookId, RoleId};
+use crate::look::LookData;
+
+/// A facing set of a reel: which clip each facing shows.
+#[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
+pub struct FacingSet<'r> {
+    /// Its id.
+    pub id: FacingSetId,
+    /// Its name, without the role.
+    pub name: &'r str,
+    /// What a change of facing keeps.
+    pub align: Align,
+    data: &'r FacingSetData,
+}
+
+impl FacingSet<'_> {
+    /// The clip that a facing shows: the nearest facing's, where it has none.
+    #[must_use]
+    pub fn clip(&self, facing: Facing) -> ClipId {
+        self.data.clip(facing)
+    }
+
+    /// Whether a facing has a clip, its own or another's mirrored, so that no nearest one is shown
+    /// instead.
+    #[must_use]
+    pub fn has(&self, facing: Facing) -> bool {
+        self.data.own & 1 << facing as u8 != 0
+    }
+}
+
+/// A look of a reel: which frames and clips it shows instead of others.
+#[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
+pub struct Look<'r> {
+    /// Its id.
+    pub id: LookId,
+    /// Its name, without the role.
+    pub name: &'r str,
+    data: &'r LookData,
+}
+
+impl<'r> Look<'r> {
+    /// The frame that is shown instead of a frame; `None` where the look has none for it.
+    #[must_use]
+    pub fn frame(&self, frame: FrameId) -> Option<FrameId> {
+        self.data.frame(frame)
+    }
+
+    /// The clips whose pictures it shows instead of others.
+    pub fn clips(&self) -> impl Iterator<Item = ClipId> + use<'r> {
+        self.data.clips.iter().map(|(_, other, _)| *other)
+    }
+}
+
+/// A group of clips that stay in step: switching between them keeps the position.
+#[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
+pub struct PhaseGroup<'r> {
+    /// The role that it is of; empty where none was named.
+    pub role: &'r str,
+    /// Its name.
+    pub name: &'r str,
+    /// Its clips.
+    pub clips: &'r [ClipId],
+    /// What a switch keeps.
+    pub align: Align,
+}
+
+impl Reel {
+    /// All facing sets, in the order of their ids.
+    pub fn facing_sets(&self) -> impl Iterator<Item = FacingSet<'_>> {
+        let ids = (0_u16..).zip(&self.data.facings);
+        ids.filter_map(|(id, _)| self.facing_set(FacingSetId::new(self.family, id)))
+    }
+
+    /// A facing set; `None` for an id that the reel does not know.
+    #[must_use]
+    pub fn facing_set(&self, set: FacingSetId) -> Option<FacingSet<'_>> {
+        let data = self.facing_data(set)?;
+        Some(FacingSet { id: set, name: self.name(set), align: data.align, data })
+    }
+
+    /// All looks, in the order of their ids.
+    pub fn looks(&self) -> impl Iterator<Item = Look<'_>> {
+        let ids = (0_u16..).zip(&self.data.looks);
+        ids.filter_map(|(id, _)| self.look(LookId::new(self.family, id)))
+    }
+
+    /// A look; `None` for an id that the reel does not know.
+    #[must_use]
+    pub fn look(&self, look: LookId) -> Option<Look<'_>> {
+        Some(Look { id: look, name: self.name(look), data: self.look_data(look)? })
+    }
+
+    /// All groups of clips that stay in step.
+    pub fn phase_groups(&self) -> impl Iterator<Item = PhaseGroup<'_>> {
+        self.data.phases.iter().map(|group| PhaseGroup {
+            role: &group.role,
+            name: &group.name,
+            clips: &group.clips,
+            align: group.align,
+        })
+    }
+
+    pub(crate) fn role_data(&self, role: RoleId) -> Option<&RoleData> {
+        self.data.roles.get(usize::from(role.number_in(self.family)?))?.as_ref()
+    }
+
+    pub(crate) fn look_data(&self, look: LookId) -> Option<&LookData> {
+        self.data.looks.get(usize::from(look.number_in(self.family)?))?.as_ref()
+    }
+
+    pub(crate) fn facing_data(&self, set: FacingSetId) -> Option<&FacingSetData> {
+        self.data.facings.get(usize::from(set.number_in(self.family)?))?.as_ref()
+    }
+
+    /// The first facing set that shows a clip.
+    pub(crate) fn facing_set_of(&self, clip: ClipId) -> Option<&FacingSetData> {
+        self.data.facings.iter().flatten().find(|set| set.has(clip))
+    }
+
+    /// How two clips keep in step, if they do.
+    pub(crate) fn in_phase(&self, one: ClipId, other: ClipId) -> Option<Align> {
+        let both = |clips: &[ClipId]| clips.contains(&one) && clips.contains(&other);
+        self.data.phases.iter().find(|group| both(&group.clips)).map(|group| group.align)
+    }
+}
