@@ -24,7 +24,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
             }
         }
         let view = bram.view(&reel).ok_or("a loop always shows something")?;
-        let source = view.source();
+        let source = view.frame.source;
         let sound = if steps > 0 { "  step!" } else { "" };
         println!("update {update:2}: draw the pixels from x = {:3}{sound}", source.x);
     }

@@ -29,7 +29,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     bram.advance(&reel, Ticks::from_millis(200));
     let view = bram.view(&reel).ok_or("a loop always shows something")?;
     let quad = view.quad(Placement::at([160.0, 120.0]).scaled(4.0));
-    println!("draw image {}:", view.image().index());
+    println!("draw image {}:", view.frame.image.index());
     for (corner, texture) in quad.corners.iter().zip(quad.uv) {
         println!("  corner {corner:?}, texture coordinates {texture:?}");
     }

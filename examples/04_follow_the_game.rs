@@ -7,7 +7,7 @@
 use std::path::Path;
 
 use lucky_reel::prelude::*;
-use lucky_reel::{Actor, BuildError, Condition, NewCue, cue::Cue};
+use lucky_reel::{Actor, Condition, NewCue};
 
 /// `demo/greenhouse/moth.reel.toml`, said in code.
 fn in_code() -> Result<Reel, lucky_reel::BuildError> {

@@ -44,21 +44,12 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let (mut uploads, mut most) = (0, 0);
     for _ in 0..120 {
         unison.advance(Ticks::from_rate(60)); // a little for each clip, nothing for a tile
-        let changed = tiles.iter().zip(&places).filter(|(clip, _)| unison.has_changed(**clip));
         instances.clear();
-        unison.write(
-            &writer,
-            &mut instances,
-            changed.map(|(clip, at)| (*clip, Placement::at(*at))),
-        );
+        unison.instances(&writer, &tiles).changed().write_at(&mut instances, &places);
         uploads += instances.len();
         most = most.max(instances.len());
     }
-    println!(
-        "{} tiles of {} clips, two seconds at 60 Hz",
-        tiles.len(),
-        unison.packed_frames().len()
-    );
+    println!("{} tiles of {} clips, two seconds at 60 Hz", tiles.len(), reel.clips().count());
     println!("instances uploaded: {uploads} of {}, at most {most} at once", 120 * tiles.len());
 
     let mut canvas = Canvas::new([COLUMNS as u32 * SIDE, ROWS as u32 * SIDE]).ok_or("too large")?;
@@ -69,8 +60,9 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         canvas.fill(at, [SIDE - 2; 2], [26, 38, 52, 255]);
     }
     let mut blits: Vec<Blit> = Vec::new();
-    let places = places.iter().map(|at| (at.map(|side| side as i32), 1));
-    unison.write(&writer, &mut blits, tiles.iter().copied().zip(places));
+    unison
+        .instances(&writer, &tiles)
+        .write(&mut blits, |tile| (places[tile].map(|side| side as i32), 1));
     blits.iter().for_each(|blit| canvas.copy(blit, &art.images));
     let path = std::env::args().nth(1).unwrap_or_else(|| "tiles.png".to_owned());
     atomic_write::write(&path, true, |file| file.write_all(&canvas.picture().to_png()))?;

@@ -12,7 +12,6 @@ use lucky_reel::prelude::*;
 use lucky_reel::{
     EventMask, InstanceWriter, NewMember,
     crowd::{MemberId, Target},
-    cue::Cue,
     id::RoleId,
 };
 use lucky_reel_tools::Canvas;

@@ -9,7 +9,6 @@ use lucky_reel::assets::{Art, load_all};
 use lucky_reel::prelude::*;
 use lucky_reel::{
     Actor, Directions,
-    cue::Cue,
     id::{CueId, LookId, RoleId},
 };
 use lucky_reel_tools::Canvas;

@@ -207,6 +207,6 @@ impl Contender for Tiles {
         let Tiles { unison, writer, clips, positions, instances } = self;
         unison.advance(dt);
         instances.clear();
-        unison.write_at(writer, instances, clips, positions);
+        unison.instances(writer, clips).write_at(instances, positions);
     }
 }

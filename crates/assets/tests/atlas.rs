@@ -62,12 +62,19 @@ fn loader<'r>(sheets: &'r Sheets, text: &'r str) -> Loader<'r> {
 fn seen(art: &Art) -> Vec<impl PartialEq + std::fmt::Debug + use<>> {
     let views = art.reel.frames().map(|(id, _)| View::of(&art.reel, id, Flips::default()).unwrap());
     let known = views.map(|view| {
-        let pixels = art.image(view.image()).unwrap().part(view.source()).unwrap();
+        let pixels = art.image(view.frame.image).unwrap().part(view.frame.source).unwrap();
         let named = (view.points().collect::<Vec<_>>(), view.areas().collect::<Vec<_>>());
         let names = named.0.iter().map(|(id, at)| (art.reel.name(*id).to_owned(), *at));
         let areas = named.1.iter().map(|(id, at)| (art.reel.name(*id).to_owned(), *at));
         let named = (names.collect::<Vec<_>>(), areas.collect::<Vec<_>>());
-        (view.frame(), view.size(), view.shift(), view.pivot(), named, pixels.rgba().to_vec())
+        (
+            view.id,
+            view.frame.size,
+            view.frame.shift,
+            view.frame.pivot(),
+            named,
+            pixels.rgba().to_vec(),
+        )
     });
     known.collect()
 }

@@ -219,7 +219,7 @@ fn the_demo_loads_from_disk_with_and_without_pixels() {
     let files = || ["bram", "tiles", "puff"].map(|name| format!("{folder}/{name}.reel.toml"));
     let art = load_all(files()).unwrap();
     assert_eq!(load_reel(files()).unwrap().fingerprint(), art.reel.fingerprint());
-    assert_eq!(art.images.len(), art.reel.image_count());
+    assert_eq!(art.images.len(), art.reel.images().len());
     let facings = ["down", "up", "right", "left"]
         .map(|facing| art.reel.id::<ClipId>(&format!("walk-{facing}")));
     assert!(facings.iter().all(Result::is_ok));
@@ -235,8 +235,8 @@ fn the_demo_loads_from_disk_with_and_without_pixels() {
             });
             views.collect::<Vec<_>>()
         });
-        let own: Vec<_> = views.filter(|view| view.image().index() == index).collect();
-        assert!(!own.is_empty() && own.iter().all(|frame| !image.is_empty_at(frame.source())));
+        let own: Vec<_> = views.filter(|view| view.frame.image.index() == index).collect();
+        assert!(!own.is_empty() && own.iter().all(|frame| !image.is_empty_at(frame.frame.source)));
     }
 }
 
@@ -309,7 +309,7 @@ fn areas_are_given_by_frame_range_region_and_all() {
     looks.wear(&art.reel, art.reel.id::<LookId>("dusk").unwrap()).unwrap();
     let area = |view: Option<View<'_>>, id| {
         let view = view.unwrap();
-        let [x, y] = view.pivot();
+        let [x, y] = view.frame.pivot();
         let area = view.area(id, Placement::at([x, y]))?;
         Some(area.bounds())
     };

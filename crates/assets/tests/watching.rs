@@ -218,8 +218,8 @@ fn everything_that_plays_goes_on_after_a_reload() {
     }
     let before = (actor.cue(), actor.player().clip(), actor.player().hold_index(&reel));
     let shown = |unison: &Unison| {
-        let frame = |clip| unison.view(clip).map(|view| view.frame());
-        unison.reel().clips().map(|clip| frame(clip.id)).collect::<Vec<_>>()
+        let frame = |clip| unison.view(clip).map(|view| view.id);
+        reel.clips().map(|clip| frame(clip.id)).collect::<Vec<_>>()
     };
     let tiles_before = shown(&unison);
 

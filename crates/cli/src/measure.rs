@@ -78,7 +78,7 @@ fn views_of<'a>(art: &'a Art, picture: &Pixels) -> Vec<View<'a>> {
         art.reel.images().map(|(id, _)| id).filter(|id| is_it(*id)).collect();
     let frames = art.reel.frames();
     let views = frames.filter_map(|(frame, _)| View::of(&art.reel, frame, Flips::default()));
-    views.filter(|view| images.contains(&view.image())).collect()
+    views.filter(|view| images.contains(&view.frame.image)).collect()
 }
 
 fn no_frames(image: &Path, reel: &Path) -> Failure {

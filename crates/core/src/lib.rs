@@ -90,7 +90,7 @@ pub use reel::{
 pub use save::{RestoreError, Savable, Saved};
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, ParseTimeError, Speed, Ticks};
-pub use unison::Unison;
+pub use unison::{TileInstances, Unison};
 pub use view::{
     Area, AreaGrid, Blit, DrawItem, DrawList, Instance, InstanceAttribute, InstanceBuffer,
     InstanceFormat, InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,

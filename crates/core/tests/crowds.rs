@@ -161,7 +161,7 @@ impl Both<'_> {
             }
             Command::Despawn(slot) => {
                 if let Some(Some((handle, group, _))) = self.naive.slots.get(slot).copied() {
-                    assert!(self.crowd.remove(handle));
+                    assert_eq!(self.crowd.remove(handle), 1);
                     self.naive.slots[slot] = None;
                     // The others sleep on.
                     if let Some(slept) = &mut self.naive.asleep[group] {
@@ -189,7 +189,7 @@ impl Both<'_> {
                 for (member, event) in &events[0] {
                     let shown = self.crowd.view_at(*member, event).unwrap();
                     if let EventKind::Enter(frame) = event.kind {
-                        assert_eq!(shown.frame(), frame, "also of one that has vanished");
+                        assert_eq!(shown.id, frame, "also of one that has vanished");
                     }
                 }
                 events[1] = self.naive.advance(reel, dt);
@@ -396,10 +396,10 @@ proptest! {
         let back_to_front: Vec<MemberId> = handles.iter().rev().copied().collect();
         let first = crowd.ids(Target::All).next();
         prop_assume!(first.is_some());
-        let image = crowd.view(first.unwrap()).unwrap().image();
+        let image = crowd.view(first.unwrap()).unwrap().frame.image;
         let mut ordered: Vec<Instance> = Vec::new();
         crowd.instances(&writer).in_order(&back_to_front).of_image(image).write_at(&mut ordered, &positions);
-        let of_image = |handle: &MemberId| crowd.view(*handle).is_some_and(|view| view.image() == image);
+        let of_image = |handle: &MemberId| crowd.view(*handle).is_some_and(|view| view.frame.image == image);
         prop_assert_eq!(&ordered, &expect(&mut back_to_front.iter().copied().filter(of_image)));
         let mut by_image: Vec<u32> = Vec::new();
         crowd.instances(&writer).of_image(image).write(&mut by_image, |_| ());
@@ -457,18 +457,18 @@ fn two_images() -> (Reel, [ClipId; 3], LookId) {
 /// An instance from what a view says, by its corners: flipped ones begin at the other side.
 fn written_down(view: &View<'_>, position: [f32; 2]) -> Instance {
     let corners = view.quad(Placement::at(position)).corners;
-    let flips = view.flips();
+    let flips = view.flips;
     let nth = usize::from(flips.x) + 2 * usize::from(flips.y);
     let [origin, right, below] =
         [[0, 1, 3], [1, 0, 2], [3, 2, 0], [2, 3, 1]][nth].map(|at| corners[at]);
     let axis = |end: [f32; 2]| [end[0] - origin[0], end[1] - origin[1]];
-    let source = view.source();
+    let source = view.frame.source;
     Instance {
         origin,
         axis_x: axis(right),
         axis_y: axis(below),
         source: [source.x, source.y, source.width, source.height].map(|side| side as u16),
-        image: view.image().index() as u16,
+        image: view.frame.image.index() as u16,
         flips: u16::from(flips.x) | u16::from(flips.y) << 1,
         tint: [255; 4],
         depth: 0.0,

@@ -93,9 +93,9 @@ fn a_mirrored_facing_is_a_clip_with_its_marks_swapped() {
     // Flipping is about the pivot, and the game's own flip comes on top.
     let mut player = Player::new(&reel, left);
     let view = player.view(&reel).unwrap();
-    assert!(view.flips().x && view.blit([0, 0], 1).at == [-5, -8]);
+    assert!(view.flips.x && view.blit([0, 0], 1).at == [-5, -8]);
     player.set_flips(Flips::X);
-    assert!(!player.view(&reel).unwrap().flips().x);
+    assert!(!player.view(&reel).unwrap().flips.x);
 }
 
 #[test]
@@ -146,14 +146,14 @@ fn looks_change_pictures_and_nothing_else() {
     let lantern = builder
         .look("lantern", NewLook::new().clip("own", "lantern").clip("walk-right", "lantern"));
     let reel = builder.build().unwrap();
-    let index = |view: &View<'_>| reel.frame(view.frame()).unwrap().index;
+    let index = |view: &View<'_>| reel.frame(view.id).unwrap().index;
     let mut player = Player::new(&reel, own);
     player.advance(&reel, Ticks::new(15));
 
     let mut worn = LookSet::NOTHING;
     let seen = |player: &Player, worn: &LookSet| {
         let view = player.view_with(&reel, worn).unwrap();
-        (view.image().index(), index(&view), view.pivot(), view.flips().x)
+        (view.frame.image.index(), index(&view), view.frame.pivot(), view.flips.x)
     };
     assert_eq!(seen(&player, &worn), (1, 6, [1.0, 1.0], false));
     worn.wear(&reel, at_dusk).unwrap();

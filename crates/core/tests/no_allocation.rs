@@ -54,7 +54,7 @@ fn main() {
         if update % 500 == 499 {
             crowd.clone_from(&saved);
         }
-        if update % 7 == 0 && crowd.remove(members[0]) {
+        if update % 7 == 0 && crowd.remove(members[0]) == 1 {
             crowd.spawn(leap);
         }
         reported.select(EventMask::MARKS).count() + instances.len()

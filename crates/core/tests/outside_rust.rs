@@ -85,7 +85,7 @@ proptest! {
         }
         if let Some(mut player) = Player::from_bits(&reel, bits) {
             let view = player.view(&reel);
-            prop_assert!(view.is_none_or(|view| view.source().width == 32));
+            prop_assert!(view.is_none_or(|view| view.frame.source.width == 32));
             play(&reel, &mut player, &orders);
             prop_assert_eq!(Player::from_bits(&reel, player.to_bits()), Some(player));
         }

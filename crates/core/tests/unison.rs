@@ -51,7 +51,7 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
         (index(unison.packed_frame(fan).frame()), index(unison.packed_frame(lamp).frame())),
         (1, 3)
     );
-    assert_eq!((unison.time(), unison.save().load(&next).unwrap()), (Ticks::new(15), unison));
+    assert_eq!(unison.save().load(&next).unwrap(), unison);
 
     // The same seed gives the same field on every machine.
     let offsets = [0, 1, 2, 3].map(|id| Ticks::random(2_026, id, Ticks::from_secs(1)).get());

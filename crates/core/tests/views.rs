@@ -160,7 +160,7 @@ fn pivots_of_frames_come_before_those_of_clips_and_sheets() {
     assert_eq!(reel.frame_count(frames), 2, "frames on other pivots are of no sheet");
     let image = |sheet| reel.frame(reel.frame_of_sheet(sheet, 0).unwrap()).unwrap().image;
     assert_eq!(image(frames), image(whole), "one image, cut twice");
-    assert!(image(other) != image(whole) && reel.image_count() == 2, "not of the same size");
+    assert!(image(other) != image(whole) && reel.images().len() == 2, "not of the same size");
 }
 
 #[test]

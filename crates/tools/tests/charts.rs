@@ -5,7 +5,7 @@
 use std::collections::BTreeMap;
 
 use lucky_reel_assets::{Art, Pixels, load_bytes};
-use lucky_reel_core::{ClipId, Player, Speed, Ticks};
+use lucky_reel_core::{ClipId, Player, Ticks};
 use lucky_reel_tools::preview::Preview;
 use lucky_reel_tools::{Theme, chart};
 use proptest::prelude::*;

@@ -16,10 +16,10 @@ fn drawn_naively(
     scale: i32,
 ) -> Pixels {
     let mut out = below.clone();
-    let [w, h] = view.size().map(|side| side as i32);
+    let [w, h] = view.frame.size.map(|side| side as i32);
     // Twice as fine, so that half pixels are whole.
-    let pivot = view.pivot().map(|side| (side * 2.0) as i32);
-    let flips = view.flips();
+    let pivot = view.frame.pivot().map(|side| (side * 2.0) as i32);
+    let flips = view.flips;
     let left = |side: i32, pivot: i32, flip: bool| if flip { pivot - 2 * side } else { -pivot };
     let corner = [left(w, pivot[0], flips.x), left(h, pivot[1], flips.y)];
     let corner = [0, 1].map(|axis| at[axis] + (corner[axis] * scale).div_euclid(2));
@@ -27,7 +27,7 @@ fn drawn_naively(
         for x in 0..w * scale {
             let (u, v) = (x / scale, y / scale);
             let (u, v) = (if flips.x { w - 1 - u } else { u }, if flips.y { h - 1 - v } else { v });
-            let source = view.source();
+            let source = view.frame.source;
             let above = image.pixel([source.x + u as u32, source.y + v as u32]);
             let (Ok(x), Ok(y)) = (u32::try_from(corner[0] + x), u32::try_from(corner[1] + y))
             else {

@@ -155,7 +155,8 @@ fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixels)> {
             let mut canvas = Canvas::new([160, 160]).unwrap();
             canvas.draw(&view, &art.images, [80, 100], 1);
             let name = format!("{}/{}", art.reel.role_name(clip.id), clip.name);
-            let named = (view.areas().count(), view.points().count(), view.size(), view.extent());
+            let named =
+                (view.areas().count(), view.points().count(), view.frame.size, view.extent());
             seen.push((format!("{name} {named:?}"), hold.ticks.get(), canvas.into_picture()));
         }
     }

@@ -7,7 +7,7 @@
 use std::process::Command;
 
 use lucky_reel_assets::{Art, Pixels, load_all};
-use lucky_reel_core::{ClipId, Flips, Player, Speed, Ticks, View};
+use lucky_reel_core::{ClipId, Flips, Player, Ticks, View};
 use lucky_reel_tools::Canvas;
 use lucky_reel_tools::chart::page;
 

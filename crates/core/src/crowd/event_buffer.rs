@@ -101,13 +101,6 @@ impl EventBuffer {
         BufferedEvents { buffer: self, wanted, run: 0, at: 0, current: Current::None }
     }
 
-    /// Whether nothing happened, of what was asked for, that a buffer takes note of. A member that took
-    /// the slow path is taken note of even if nothing happened to it.
-    #[must_use]
-    pub fn is_empty(&self) -> bool {
-        self.count == 0
-    }
-
     pub(super) fn begin(&mut self, mask: EventMask, reel: &Reel) {
         self.count = 0;
         self.runs.clear();

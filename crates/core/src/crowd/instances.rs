@@ -172,7 +172,10 @@ impl<'c> CrowdInstances<'c> {
         }
         for lane in Lanes(wanted) {
             let of_image = self.image.is_none_or(|image| {
-                crowd.frame_in(slots, lane).view(&crowd.reel).is_some_and(|v| v.image() == image)
+                crowd
+                    .frame_in(slots, lane)
+                    .view(&crowd.reel)
+                    .is_some_and(|v| v.frame.image == image)
             });
             wanted &= !(u64::from(!of_image || !places.knows(at * BLOCK + lane)) << lane);
         }

@@ -70,22 +70,26 @@ impl Crowd {
         put.map(|_| ()).ok_or(RestoreError::Damaged)
     }
 
-    /// Removes a member; `false` if it was gone already.
-    pub fn remove(&mut self, member: MemberId) -> bool {
-        let there = self.contains(member);
-        if there {
-            self.free(member.slot);
+    /// Removes members: their ids become stale. Gives how many were there.
+    pub fn remove(&mut self, target: impl Into<Target>) -> usize {
+        let target = target.into();
+        if let Target::One(member) = target {
+            let there = self.contains(member);
+            if there {
+                self.free(member.slot);
+            }
+            return usize::from(there);
         }
-        there
-    }
-
-    /// Removes all members. Their ids become stale.
-    pub fn clear(&mut self) {
+        let before = self.len;
         for at in 0..self.blocks.len() {
+            if matches!(target, Target::Group(group) if self.blocks[at].group != group.0) {
+                continue;
+            }
             for lane in Lanes(self.blocks[at].alive) {
                 self.free((at * BLOCK + lane) as u32);
             }
         }
+        before - self.len
     }
 
     pub(super) fn free(&mut self, slot: u32) {

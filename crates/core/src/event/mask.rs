@@ -39,9 +39,8 @@ impl EventMask {
     }
 
     /// Whether any of these is wanted.
-    #[must_use]
     #[inline]
-    pub const fn intersects(self, some: EventMask) -> bool {
+    pub(crate) const fn intersects(self, some: EventMask) -> bool {
         self.0 & some.0 != 0
     }
 
@@ -53,9 +52,8 @@ impl EventMask {
     }
 
     /// The mask bit for events of this kind.
-    #[must_use]
     #[inline]
-    pub const fn of(kind: EventKind) -> EventMask {
+    pub(crate) const fn of(kind: EventKind) -> EventMask {
         match kind {
             EventKind::Enter(_) => EventMask::ENTERS,
             EventKind::Mark(_) => EventMask::MARKS,

@@ -66,12 +66,6 @@ impl Masks {
         masks
     }
 
-    /// Whether they are for this version of this reel.
-    #[must_use]
-    pub fn belongs_to(&self, reel: &Reel) -> bool {
-        self.reel.build == reel.build
-    }
-
     /// Whether the pixel of a frame that lies on a point of the screen is opaque: whether a click hits.
     #[must_use]
     pub fn is_opaque_at(&self, thing: (PackedFrame, [i32; 2]), point: [i32; 2]) -> bool {
@@ -156,7 +150,7 @@ impl Masks {
     fn drawn(&self, (picture, position): Placed) -> Option<Bits<'_>> {
         let view = picture.view(&self.reel)?;
         let blit = view.blit(position, 1);
-        let rows = self.rows(view.frame().index(), blit.source);
+        let rows = self.rows(view.id.index(), blit.source);
         let size = [blit.source.width, blit.source.height];
         Some(Bits { rows, at: blit.at.map(i64::from), size, flips: blit.flips })
     }

@@ -113,8 +113,7 @@ impl Player {
     }
 
     /// Whether it was stopped.
-    #[must_use]
-    pub fn is_stopped(&self) -> bool {
+    pub(crate) fn is_stopped(&self) -> bool {
         self.state() == State::Stopped
     }
 

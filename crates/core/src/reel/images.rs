@@ -7,12 +7,6 @@ use crate::ids::{FrameId, ImageId};
 use crate::sheet::{Frame, Rect};
 
 impl Reel {
-    /// How many images it has.
-    #[must_use]
-    pub fn image_count(&self) -> usize {
-        self.data.images.len()
-    }
-
     /// All images, those of looks included, with their width and height in pixels.
     pub fn images(&self) -> impl ExactSizeIterator<Item = (ImageId, [u32; 2])> {
         let sizes = self.data.images.iter().enumerate();

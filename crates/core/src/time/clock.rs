@@ -38,7 +38,6 @@ pub struct Clock {
     scale: Speed,
     longest: Ticks,
     dropped: Ticks,
-    total_dropped: Ticks,
     paused: bool,
     /// The reading at the last lap. A clock that was saved reads anew.
     #[cfg_attr(feature = "serde", serde(skip))]
@@ -60,7 +59,6 @@ impl Clock {
             scale: Speed::NORMAL,
             longest: Ticks::from_millis(250),
             dropped: Ticks::ZERO,
-            total_dropped: Ticks::ZERO,
             paused: false,
             last: None,
         }
@@ -89,22 +87,10 @@ impl Clock {
         self.paused = paused;
     }
 
-    /// Whether the clock is paused.
-    #[must_use]
-    pub fn is_paused(&self) -> bool {
-        self.paused
-    }
-
     /// How much of the last step the clamp cut off, before scaling.
     #[must_use]
     pub fn dropped(&self) -> Ticks {
         self.dropped
-    }
-
-    /// How much the clamp has cut off since the clock was made, before scaling.
-    #[must_use]
-    pub fn total_dropped(&self) -> Ticks {
-        self.total_dropped
     }
 
     /// A step of the game's own delta time; exact to the nanosecond.
@@ -112,11 +98,6 @@ impl Clock {
         let (above, below) = TICKS_PER_NANO;
         let ticks = passed.as_nanos().saturating_mul(above);
         self.take(ticks / below, (ticks % below) * (WHOLE / below))
-    }
-
-    /// A step in milliseconds; exact.
-    pub fn step_millis(&mut self, millis: u64) -> Ticks {
-        self.take(u128::from(millis) * u128::from(Ticks::PER_MILLI), 0)
     }
 
     /// A step in seconds, `f32` or `f64`; exact to the last bit (steps under 8 µs: to 2^-64 of a tick).
@@ -158,7 +139,6 @@ impl Clock {
         let passed = Ticks::new(u64::try_from(ticks).unwrap_or(u64::MAX));
         let kept = passed.min(self.longest);
         self.dropped = passed - kept;
-        self.total_dropped += self.dropped;
         let scaled =
             u128::from(kept.get()) * u128::from(self.scale.size()) + u128::from(self.scaled_carry);
         self.scaled_carry = (scaled & 0xffff) as u32;
@@ -238,9 +218,9 @@ mod tests {
         let unscaled = 1_000_003_u128 * 1_000 * 9_009 / 125_000;
         assert_eq!(u128::from(sum.get()), (unscaled * 19_661) >> 16); // 0.3 is 19,661/65,536
         clock.set_paused(true);
-        assert_eq!(clock.step_millis(20), Ticks::ZERO);
+        assert_eq!(clock.step(Duration::from_millis(20)), Ticks::ZERO);
         clock.set_paused(false);
-        assert!(clock.step_millis(20) > Ticks::ZERO);
+        assert!(clock.step(Duration::from_millis(20)) > Ticks::ZERO);
         assert!(clock.set_scale(-1.0).is_err() && clock.set_scale(f64::NAN).is_err());
     }
 

@@ -45,10 +45,4 @@ impl FixedSteps {
         let share = self.left.get() as f64 / self.step.get() as f64;
         (share as f32).min(1.0 - f32::EPSILON / 2.0)
     }
-
-    /// The length of one step.
-    #[must_use]
-    pub fn step(&self) -> Ticks {
-        self.step
-    }
 }

@@ -101,24 +101,6 @@ impl Ticks {
     pub const fn is_zero(self) -> bool {
         self.0 == 0
     }
-
-    /// The sum; `None` where it is beyond the longest time.
-    #[must_use]
-    pub const fn checked_add(self, other: Ticks) -> Option<Ticks> {
-        match self.0.checked_add(other.0) {
-            Some(ticks) => Some(Ticks(ticks)),
-            None => None,
-        }
-    }
-
-    /// The difference; `None` where it is below zero.
-    #[must_use]
-    pub const fn checked_sub(self, other: Ticks) -> Option<Ticks> {
-        match self.0.checked_sub(other.0) {
-            Some(ticks) => Some(Ticks(ticks)),
-            None => None,
-        }
-    }
 }
 
 /// The nearest number of ticks; a tick is some 14 ns.

@@ -1,5 +1,6 @@
 //! One clock for all that stays in lockstep.
 
+mod instances;
 mod save;
 
 use alloc::vec::Vec;
@@ -9,7 +10,8 @@ use crate::play::{Drive, Player};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement, View};
+use crate::view::{InstanceWriter, View};
+pub use instances::TileInstances;
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
 /// update, and any number of tiles read it.
@@ -88,12 +90,6 @@ impl Unison {
         }
     }
 
-    /// How much time has passed since the start.
-    #[must_use]
-    pub fn time(&self) -> Ticks {
-        self.time
-    }
-
     /// Switches to another version of its reel: every clip keeps its place, and new ones join as if
     /// they had been played from the start at the speed of all. `false`, and nothing is changed, for a
     /// foreign reel.
@@ -128,12 +124,6 @@ impl Unison {
         player.map(|player| player.set_speed(speed)).is_some()
     }
 
-    /// The reel that it plays from.
-    #[must_use]
-    pub fn reel(&self) -> &Reel {
-        &self.reel
-    }
-
     /// What a clip shows, in four bytes; nothing for a foreign id.
     #[must_use]
     #[inline]
@@ -141,12 +131,6 @@ impl Unison {
         let number = clip.number_in(self.reel.family).map(usize::from);
         let frame = number.and_then(|number| self.frames.get(number));
         frame.copied().unwrap_or(PackedFrame::NOTHING)
-    }
-
-    /// What all clips show, by [`ClipId::index`]: for tiles that are read in a tight loop.
-    #[must_use]
-    pub fn packed_frames(&self) -> &[PackedFrame] {
-        &self.frames
     }
 
     /// The frame that a clip shows; `None` when it shows nothing, and for a foreign id.
@@ -174,9 +158,8 @@ impl Unison {
         self.changed.iter().copied()
     }
 
-    /// Writes what tiles show, each named by its clip, at their positions: as many as there are of
-    /// both. Returns the number of instances written: 0 if the writer is for another version of the
-    /// reel.
+    /// Tiles, each named by its clip, to write for a renderer, as [`Crowd::instances`](crate::Crowd::instances)
+    /// writes members. With a writer for another version of the reel nothing is written.
     ///
     /// ```
     /// # use lucky_reel_core::*;
@@ -189,40 +172,22 @@ impl Unison {
     /// let mut unison = Unison::new(&reel);
     /// let writer = InstanceWriter::new(&reel);
     /// let mut instances: Vec<Instance> = Vec::new();
-    /// unison.write_at(&writer, &mut instances, &floor, &positions);
+    /// unison.instances(&writer, &floor).write_at(&mut instances, &positions);
     /// assert_eq!(instances[0].source, instances[2].source);
     ///
-    /// // Those alone whose picture has changed, by whatever the game keeps its tiles in.
+    /// // Those alone whose picture has changed.
     /// unison.advance(Ticks::from_millis(70));
     /// instances.clear();
-    /// let tiles = floor.iter().zip(positions).filter(|(clip, _)| unison.has_changed(**clip));
-    /// unison.write(&writer, &mut instances, tiles.map(|(clip, at)| (*clip, Placement::at(at))));
+    /// unison.instances(&writer, &floor).changed().write_at(&mut instances, &positions);
     /// assert_eq!(instances.len(), 2);
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
-    pub fn write_at<T: InstanceFormat<At = Placement>>(
-        &self,
-        writer: &InstanceWriter,
-        out: &mut impl InstanceBuffer<T>,
-        tiles: &[ClipId],
-        positions: &[impl Copy + Into<[f32; 2]>],
-    ) -> usize {
-        let places = positions.iter().map(|position| Placement::at(*position));
-        self.write(writer, out, tiles.iter().copied().zip(places))
-    }
-
-    /// As [`write_at`](Unison::write_at), of tiles that come with their places.
-    pub fn write<T: InstanceFormat>(
-        &self,
-        writer: &InstanceWriter,
-        out: &mut impl InstanceBuffer<T>,
-        tiles: impl IntoIterator<Item = (ClipId, T::At)>,
-    ) -> usize {
-        if !writer.belongs_to(&self.reel) {
-            return 0;
-        }
-        let tiles = tiles.into_iter();
-        out.put(tiles.map(|(clip, place)| writer.make(self.packed_frame(clip), place)))
+    pub fn instances<'u>(
+        &'u self,
+        writer: &'u InstanceWriter,
+        tiles: &'u [ClipId],
+    ) -> TileInstances<'u> {
+        TileInstances { unison: self, writer, tiles, only_changed: false }
     }
 
     /// How many cycles of a clip are complete.

@@ -68,12 +68,6 @@ impl Area {
         [by(f32::min), by(f32::max)]
     }
 
-    /// Its middle.
-    #[must_use]
-    pub fn center(&self) -> [f32; 2] {
-        [0, 1].map(|axis| (self.corners[0][axis] + self.corners[2][axis]) / 2.0)
-    }
-
     /// Whether it has width and height, and lies somewhere.
     fn has_room(&self) -> bool {
         let [one, other] = self.sides();

@@ -88,18 +88,6 @@ impl<T: Copy> AreaGrid<T> {
         }
     }
 
-    /// How many areas there are.
-    #[must_use]
-    pub fn len(&self) -> usize {
-        self.things.len()
-    }
-
-    /// Whether there is none.
-    #[must_use]
-    pub fn is_empty(&self) -> bool {
-        self.things.is_empty()
-    }
-
     /// Calls back with each pair of an area of these and one of the others that
     /// [overlap](Area::overlaps), once each, in an order that depends on the areas and on nothing else.
     pub fn overlaps<U: Copy>(&mut self, others: &AreaGrid<U>, mut found: impl FnMut(T, U)) {

@@ -109,15 +109,8 @@ impl DrawList {
     }
 
     /// How many things are on the list.
-    #[must_use]
-    pub fn len(&self) -> usize {
+    pub(crate) fn len(&self) -> usize {
         self.things.len()
-    }
-
-    /// Whether there is nothing on the list.
-    #[must_use]
-    pub fn is_empty(&self) -> bool {
-        self.things.is_empty()
     }
 
     /// Adds a picture, as [`Player::packed_frame`](crate::Player::packed_frame) gives it; nothing where

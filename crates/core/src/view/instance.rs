@@ -79,12 +79,12 @@ impl Instance {
 
     /// A picture with its pivot on `[0, 0]`, in pixels.
     pub(super) fn of(view: &View<'_>) -> Instance {
-        let flips = [view.flips().x, view.flips().y];
+        let flips = [view.flips.x, view.flips.y];
         let [x, y] = [0, 1].map(|axis| {
             let [first, last] = view.edges(axis).map(|halves| halves as f32 / 2.0);
             if flips[axis] { [last, first] } else { [first, last] }
         });
-        let source = view.source();
+        let source = view.frame.source;
         let side = |pixels: u32| u16::try_from(pixels).unwrap_or(u16::MAX);
         Instance {
             origin: [x[0], y[0]],

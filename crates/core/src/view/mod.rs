@@ -32,9 +32,9 @@ pub use placement::Placement;
 pub use quad::Quad;
 pub use writer::{InstanceBuffer, InstanceFormat, InstanceWriter};
 
-use crate::ids::{FrameId, ImageId};
+use crate::ids::FrameId;
 use crate::reel::Reel;
-use crate::sheet::{Flips, Frame, PackedFrame, Rect};
+use crate::sheet::{Flips, Frame, PackedFrame};
 
 /// What to draw now: a frame of a reel, and how it is mirrored.
 ///
@@ -57,11 +57,15 @@ use crate::sheet::{Flips, Frame, PackedFrame, Rect};
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug)]
+#[non_exhaustive]
 pub struct View<'r> {
+    /// The frame's number in the whole reel.
+    pub id: FrameId,
+    /// The frame: its image, what to cut from it, its untrimmed size and its pivot, all of them unflipped.
+    pub frame: &'r Frame,
+    /// How it is mirrored.
+    pub flips: Flips,
     reel: &'r Reel,
-    id: FrameId,
-    frame: &'r Frame,
-    flips: Flips,
 }
 
 impl PackedFrame {
@@ -73,58 +77,16 @@ impl PackedFrame {
 }
 
 impl<'r> View<'r> {
-    /// A frame of a reel; `None` for a foreign id.
+    /// A frame of a reel; `None` for an id that the reel does not have.
     #[must_use]
     pub fn of(reel: &'r Reel, frame: FrameId, flips: Flips) -> Option<View<'r>> {
-        Some(View { reel, id: frame, frame: reel.frame(frame)?, flips })
+        Some(View { id: frame, frame: reel.frame(frame)?, flips, reel })
     }
 
     /// This picture in four bytes.
     #[must_use]
     pub fn packed_frame(&self) -> PackedFrame {
         PackedFrame::of(self.id, self.flips)
-    }
-
-    /// The frame's number in the whole reel.
-    #[must_use]
-    pub fn frame(&self) -> FrameId {
-        self.id
-    }
-
-    /// The image to draw from.
-    #[must_use]
-    pub fn image(&self) -> ImageId {
-        self.frame.image
-    }
-
-    /// What to cut from the image, in pixels.
-    #[must_use]
-    pub fn source(&self) -> Rect {
-        self.frame.source
-    }
-
-    /// Width and height of the untrimmed frame, in pixels.
-    #[must_use]
-    pub fn size(&self) -> [u32; 2] {
-        self.frame.size
-    }
-
-    /// Where the source lies in the untrimmed frame, unflipped: pixels right and down.
-    #[must_use]
-    pub fn shift(&self) -> [i32; 2] {
-        self.frame.shift
-    }
-
-    /// The pivot in pixels from the untrimmed frame's top left, unflipped.
-    #[must_use]
-    pub fn pivot(&self) -> [f32; 2] {
-        self.frame.pivot()
-    }
-
-    /// How it is mirrored.
-    #[must_use]
-    pub fn flips(&self) -> Flips {
-        self.flips
     }
 
     /// The same picture, mirrored otherwise.

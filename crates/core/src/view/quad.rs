@@ -18,8 +18,7 @@ impl View<'_> {
     }
 
     /// The texture coordinates alone, in the order of the corners.
-    #[must_use]
-    pub fn uv(&self) -> [[f32; 2]; 4] {
+    pub(crate) fn uv(&self) -> [[f32; 2]; 4] {
         let [width, height] = self.reel.image_size(self.frame.image).map(|side| side as f32);
         let source = self.frame.source;
         let ends = |start: u32, length: u32, side: f32, flipped: bool| {

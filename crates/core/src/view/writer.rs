@@ -63,15 +63,8 @@ impl InstanceWriter {
     }
 
     /// Whether it is for this version of this reel.
-    #[must_use]
-    pub fn belongs_to(&self, reel: &Reel) -> bool {
+    pub(crate) fn belongs_to(&self, reel: &Reel) -> bool {
         self.reel.build == reel.build
-    }
-
-    /// The reel that it is for.
-    #[must_use]
-    pub fn reel(&self) -> &Reel {
-        &self.reel
     }
 
     /// What is up, at a place: an [`Instance`], a [`SmallInstance`], a [`PackedFrame`], a frame's number as

@@ -207,7 +207,7 @@ fn draw_hold(
 ) {
     let Some(view) = view_of(&art.reel, clip, hold.frame) else { return };
     let bottom = top + layout.picture - 8;
-    if view.size()[0].saturating_mul(layout.zoom) as i32 <= width {
+    if view.frame.size[0].saturating_mul(layout.zoom) as i32 <= width {
         draw_frame(sheet, art, &view, ([x, bottom], width), (layout.zoom, true));
     }
     let line = top + layout.picture;

@@ -225,7 +225,7 @@ fn draw_frames(sheet: &mut Drawing, side: &Side<'_>, bottom: i32, scale: Scale, 
         let (from, to) = (scale.x(start), scale.x(start + hold.ticks));
         start += hold.ticks;
         let Some(view) = view_of(&side.art.reel, &side.clip, hold.frame) else { continue };
-        if view.size()[0].saturating_mul(zoom) as i32 <= to - from + 8 {
+        if view.frame.size[0].saturating_mul(zoom) as i32 <= to - from + 8 {
             let place = ([SIDE + from, bottom], to - from);
             draw_frame(sheet, side.art, &view, place, (zoom, false));
         }

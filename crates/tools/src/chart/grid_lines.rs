@@ -82,9 +82,9 @@ pub fn with_grid_lines(picture: &Pixels, grid: Grid, views: &[View<'_>]) -> Opti
 
 /// The pivot, the points and the areas of a frame, where it is cut from the picture.
 fn draw_named(sheet: &mut Drawing, view: &View<'_>, corner: [i32; 2], scale: u32) {
-    let source = [view.source().x, view.source().y];
+    let source = [view.frame.source.x, view.frame.source.y];
     let on_sheet = |axis: usize, from_pivot: f32| {
-        let pixels = source[axis] as f32 - view.shift()[axis] as f32 + view.pivot()[axis];
+        let pixels = source[axis] as f32 - view.frame.shift[axis] as f32 + view.frame.pivot()[axis];
         corner[axis] + ((pixels + from_pivot) * scale as f32).round() as i32
     };
     let pivot = [0, 1].map(|axis| on_sheet(axis, 0.0));

@@ -38,10 +38,10 @@ pub(crate) fn largest_frame(reel: &Reel, clip: &Clip<'_>) -> [u32; 2] {
 
 /// Where the pivot of a view stands, in pixels from its top left as it is seen.
 pub(crate) fn pivot_in(view: &View<'_>, zoom: u32) -> [i32; 2] {
-    let flips = [view.flips().x, view.flips().y];
+    let flips = [view.flips.x, view.flips.y];
     [0, 1].map(|axis| {
-        let pivot = view.pivot()[axis];
-        let size = view.size()[axis] as f32;
+        let pivot = view.frame.pivot()[axis];
+        let size = view.frame.size[axis] as f32;
         ((if flips[axis] { size - pivot } else { pivot }) * zoom as f32) as i32
     })
 }
@@ -55,7 +55,7 @@ pub(crate) fn draw_frame(
     ([x, bottom], width): ([i32; 2], i32),
     (zoom, cross): (u32, bool),
 ) {
-    let [wide, high] = view.size().map(|side| side.saturating_mul(zoom) as i32);
+    let [wide, high] = view.frame.size.map(|side| side.saturating_mul(zoom) as i32);
     let pivot = pivot_in(view, zoom);
     let at = [x + (width - wide) / 2 + pivot[0], bottom - high + pivot[1]];
     sheet.view(view, &art.images, at, zoom);

@@ -19,14 +19,14 @@ pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
             .filter_map(|nth| art.reel.frame_of_sheet(sheet.id, nth));
         let (mut empty, mut outside) = (ByArea::new(), ByArea::new());
         for view in ids.filter_map(|id| View::of(&art.reel, id, Flips::default())) {
-            let (pivot, size) = (view.pivot(), view.size());
+            let (pivot, size) = (view.frame.pivot(), view.frame.size);
             for (area, corners) in view.areas() {
                 let [least, most] =
                     corners.map(|corner| [0, 1].map(|axis| corner[axis] + pivot[axis]));
                 if least[0] >= most[0] || least[1] >= most[1] {
-                    empty.entry(area).or_default().push(view.frame());
+                    empty.entry(area).or_default().push(view.id);
                 } else if (0..2).any(|axis| least[axis] < 0.0 || most[axis] > size[axis] as f32) {
-                    outside.entry(area).or_default().push(view.frame());
+                    outside.entry(area).or_default().push(view.id);
                 }
             }
         }
@@ -70,15 +70,20 @@ fn panel(art: &Art, area: AreaId, frame: FrameId) -> Option<Panel> {
     let (_, [least, most]) = view.areas().find(|(id, _)| *id == area)?;
     let [from, to] = [least, most].map(|corner| {
         [0, 1].map(|axis| {
-            let source = [view.source().x, view.source().y][axis] as f32;
-            let in_frame = corner[axis] + view.pivot()[axis] - view.shift()[axis] as f32;
-            let side = art.image(view.image()).map_or(0, |image| image.size()[axis]);
+            let source = [view.frame.source.x, view.frame.source.y][axis] as f32;
+            let in_frame = corner[axis] + view.frame.pivot()[axis] - view.frame.shift[axis] as f32;
+            let side = art.image(view.frame.image).map_or(0, |image| image.size()[axis]);
             (source + in_frame).round().clamp(0.0, side as f32) as u32
         })
     });
     let mark = Rect::new(from[0], from[1], to[0] - from[0], to[1] - from[1]);
     let label = format!("frame {}", art.reel.frame(frame)?.index);
-    Some(Panel { image: view.image(), area: around(view.source(), mark), label, marks: vec![mark] })
+    Some(Panel {
+        image: view.frame.image,
+        area: around(view.frame.source, mark),
+        label,
+        marks: vec![mark],
+    })
 }
 
 /// The smallest rectangle around both.

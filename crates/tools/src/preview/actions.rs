@@ -224,7 +224,7 @@ impl Preview {
         };
         let new = match self.step {
             Some(step) if by > 0 => now + step,
-            Some(step) => now.checked_sub(step).unwrap_or(Ticks::ZERO),
+            Some(step) => now - step,
             None => self.whole_refreshes(now, by),
         };
         if new.is_zero() {

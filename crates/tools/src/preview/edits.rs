@@ -5,7 +5,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::document::Form;
 use lucky_reel_assets::{Art, Limits, LoadError, Loader};
-use lucky_reel_core::{ClipId, Reel, Ticks};
+use lucky_reel_core::{Reel, Ticks};
 
 use crate::atomic_write;
 use crate::edit::set_hold;

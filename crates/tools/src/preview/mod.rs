@@ -16,9 +16,7 @@ use std::cell::Cell;
 use std::path::PathBuf;
 
 use lucky_reel_assets::{Art, Limits, LoadError, Loader, Problem, Watcher};
-use lucky_reel_core::{
-    Actor, ClipId, Flips, LookId, LookSet, NameError, Player, RoleId, Speed, Ticks, View,
-};
+use lucky_reel_core::{Actor, ClipId, Flips, LookId, LookSet, Player, RoleId, Speed, Ticks, View};
 
 use crate::measure;
 use crate::timeline::Timeline;
