@@ -22,11 +22,11 @@ static LuckyStatus check(LuckyStatus status) {
 }
 
 // Draws a picture with its pivot at a place.
-static void draw(const LuckyArt *art, LuckyPicture picture, int x, int y) {
+static void draw(const LuckyArt *art, LuckyFrame picture, int x, int y) {
     LuckyBlit blit;
     LuckyImage image;
-    check(lucky_blit(art, picture, x, y, 1, &blit));
-    check(lucky_image(art, blit.image, &image));
+    check(lucky_frame_blit(art, picture, x, y, 1, &blit));
+    check(lucky_art_image(art, blit.image, &image));
     for (uint32_t row = 0; row < blit.size[1]; row++) {
         for (uint32_t column = 0; column < blit.size[0]; column++) {
             int to_x = blit.at[0] + (int)column, to_y = blit.at[1] + (int)row;
@@ -56,26 +56,26 @@ int main(int argc, char **argv) {
         files[i] = paths[i];
     }
     LuckyArt *art;
-    check(lucky_load(files, 3, &art));
+    check(lucky_art_load(files, 3, &art));
 
     // Names are looked up once.
     LuckyRole role;
     LuckyFact moving, pace;
     LuckyMark step;
     LuckyClip flutter, night;
-    check(lucky_role(art, "bram", &role));
-    check(lucky_fact(art, "moving", &moving));
-    check(lucky_fact(art, "pace", &pace));
-    check(lucky_mark(art, "step", &step));
-    check(lucky_clip(art, "moth/flutter", &flutter));
-    check(lucky_clip(art, "greenhouse", &night));
+    check(lucky_art_id(art, LUCKY_KIND_ROLE, "bram", &role.bits));
+    check(lucky_art_id(art, LUCKY_KIND_FACT, "moving", &moving.bits));
+    check(lucky_art_id(art, LUCKY_KIND_FACT, "pace", &pace.bits));
+    check(lucky_art_id(art, LUCKY_KIND_MARK, "step", &step.bits));
+    check(lucky_art_id(art, LUCKY_KIND_CLIP, "moth/flutter", &flutter.bits));
+    check(lucky_art_id(art, LUCKY_KIND_CLIP, "greenhouse", &night.bits));
 
     LuckyActor *bram;
     LuckyCrowd *moths;
     LuckyPlayer back;
     check(lucky_actor_new(art, role, &bram));
     check(lucky_crowd_new(art, &moths));
-    check(lucky_player(art, night, &back));
+    check(lucky_player_new(art, night, &back));
     LuckyMember flying[MOTHS];
     for (int i = 0; i < MOTHS; i++) check(lucky_crowd_spawn_random(moths, flutter, 7, (uint64_t)i, &flying[i]));
 
@@ -96,15 +96,15 @@ int main(int argc, char **argv) {
             steps += events[i].kind == LUCKY_EVENT_KIND_MARK && events[i].id == step.bits;
         }
         check(lucky_crowd_advance(moths, ticks, 0, NULL, NULL));
-        check(lucky_advance(art, &back, ticks, NULL, 0, NULL));
+        check(lucky_player_advance(art, &back, ticks, NULL, 0, NULL));
         x += 64 / 60.0;
     }
 
-    LuckyPicture picture;
-    if (check(lucky_player_picture(art, &back, &picture)) == LUCKY_STATUS_OK) draw(art, picture, 0, 0);
-    if (check(lucky_actor_picture(bram, &picture)) == LUCKY_STATUS_OK) draw(art, picture, (int)x, 181);
+    LuckyFrame picture;
+    if (check(lucky_player_frame(art, &back, &picture)) == LUCKY_STATUS_OK) draw(art, picture, 0, 0);
+    if (check(lucky_actor_frame(bram, &picture)) == LUCKY_STATUS_OK) draw(art, picture, (int)x, 181);
     for (int i = 0; i < MOTHS; i++) {
-        if (check(lucky_crowd_picture(moths, flying[i], &picture)) == LUCKY_STATUS_OK) {
+        if (check(lucky_crowd_frame(moths, flying[i], &picture)) == LUCKY_STATUS_OK) {
             draw(art, picture, 37 * i % WIDTH, 11 * i % 160);
         }
     }

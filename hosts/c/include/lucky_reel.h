@@ -163,7 +163,7 @@ typedef struct {
 typedef struct {
   // The index of the frame in the lower 30 bits, then a bit for each of left to right and top to bottom.
   uint32_t bits;
-} LuckyPicture;
+} LuckyFrame;
 
 // The state of one thing that plays: keep it in the game's own structs, and copy it to roll back later. It
 // means nothing in another run of the program. A zeroed struct is not a player, and is refused.
@@ -200,7 +200,7 @@ typedef struct {
 // return (no `longjmp`).
 typedef void (*LuckyTakeEvent)(void *user, const LuckyEvent *event);
 
-// Where and how to draw a picture. Begin with `lucky_placement`.
+// Where and how to draw a picture. Begin with `lucky_placement_new`.
 typedef struct {
   // Where the pivot goes, in the game's units, y down.
   float position[2];
@@ -339,7 +339,7 @@ extern "C" {
 #endif // __cplusplus
 
 // The facing of a stick or a velocity, y down, that faced `before`: one of 4 or 8 `directions`.
-LuckyStatus lucky_facing_of(float x, float y, uint32_t before, uint32_t directions, uint32_t *out);
+LuckyStatus lucky_facing_new(float x, float y, uint32_t before, uint32_t directions, uint32_t *out);
 
 // Makes an actor of a role.
 LuckyStatus lucky_actor_new(const LuckyArt *art, LuckyRole role, LuckyActor **out);
@@ -362,7 +362,7 @@ LuckyStatus lucky_actor_set_facing(LuckyActor *actor, uint32_t facing);
 // Puts a look on, over the others, or takes it off.
 LuckyStatus lucky_actor_wear(LuckyActor *actor, LuckyLook look, bool is_on);
 
-// Advances by so many ticks, with events as `lucky_advance` writes them.
+// Advances by so many ticks, with events as `lucky_player_advance` writes them.
 LuckyStatus lucky_actor_advance(LuckyActor *actor,
                                 uint64_t ticks,
                                 LuckyEvent *events,
@@ -370,7 +370,7 @@ LuckyStatus lucky_actor_advance(LuckyActor *actor,
                                 size_t *count);
 
 // What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
-LuckyStatus lucky_actor_picture(const LuckyActor *actor, LuckyPicture *out);
+LuckyStatus lucky_actor_frame(const LuckyActor *actor, LuckyFrame *out);
 
 // A copy of the player within, to be asked.
 LuckyStatus lucky_actor_player(const LuckyActor *actor, LuckyPlayer *out);
@@ -379,7 +379,7 @@ LuckyStatus lucky_actor_player(const LuckyActor *actor, LuckyPlayer *out);
 LuckyStatus lucky_actor_cue(const LuckyActor *actor, LuckyCue *out);
 
 // Loads reel files and their images into one reel. What is wrong with them is in the problem, with lines.
-LuckyStatus lucky_load(const char *const *paths, size_t count, LuckyArt **out);
+LuckyStatus lucky_art_load(const char *const *paths, size_t count, LuckyArt **out);
 
 // Loads the next version of a reel: names that survive keep their ids, and players go on where they are.
 // `art` stays as it is.
@@ -389,10 +389,10 @@ LuckyStatus lucky_art_reload(const LuckyArt *art, const char *const *paths, size
 void lucky_art_free(LuckyArt *art);
 
 // How many images there are.
-LuckyStatus lucky_image_count(const LuckyArt *art, uint32_t *out);
+LuckyStatus lucky_art_image_count(const LuckyArt *art, uint32_t *out);
 
 // The pixels of an image, by its index from 0.
-LuckyStatus lucky_image(const LuckyArt *art, uint32_t image, LuckyImage *out);
+LuckyStatus lucky_art_image(const LuckyArt *art, uint32_t image, LuckyImage *out);
 
 // Makes a clock that runs at normal speed, and takes 250 ms at most in one step.
 LuckyStatus lucky_clock_new(LuckyClock **out);
@@ -437,10 +437,10 @@ LuckyStatus lucky_crowd_play(LuckyCrowd *crowd, LuckyMember member, LuckyClip cl
 // Plays a clip, if it is not the one last asked for.
 LuckyStatus lucky_crowd_switch_to(LuckyCrowd *crowd, LuckyMember member, LuckyClip clip);
 
-// Sets the speed, as `lucky_set_speed`.
+// Sets the speed, as `lucky_player_set_speed`.
 LuckyStatus lucky_crowd_set_speed(LuckyCrowd *crowd, LuckyMember member, double speed);
 
-// Mirrors it, as `lucky_set_flips`.
+// Mirrors it, as `lucky_player_set_flips`.
 LuckyStatus lucky_crowd_set_flips(LuckyCrowd *crowd, LuckyMember member, bool x, bool y);
 
 // Sets a fact of an actor, as `lucky_actor_set`.
@@ -461,7 +461,7 @@ LuckyStatus lucky_crowd_advance(LuckyCrowd *crowd,
 LuckyStatus lucky_crowd_count(const LuckyCrowd *crowd, size_t *members, size_t *slots);
 
 // What a member shows; `LUCKY_STATUS_NOTHING` where it is gone.
-LuckyStatus lucky_crowd_picture(const LuckyCrowd *crowd, LuckyMember member, LuckyPicture *out);
+LuckyStatus lucky_crowd_frame(const LuckyCrowd *crowd, LuckyMember member, LuckyFrame *out);
 
 // Writes an instance for each member that shows something and whose slot has a place, in the order of slots,
 // and how many these are to `count`. Where there is no room for all, `LUCKY_STATUS_FULL`: the first ones are
@@ -511,67 +511,67 @@ LuckyStatus lucky_clip_name(const LuckyArt *art, LuckyClip clip, char *out, size
 LuckyStatus lucky_mark_name(const LuckyArt *art, LuckyMark mark, char *out, size_t size);
 
 // A picture in full, for renderers that place it themselves.
-LuckyStatus lucky_view(const LuckyArt *art, LuckyPicture picture, LuckyView *out);
+LuckyStatus lucky_frame_view(const LuckyArt *art, LuckyFrame picture, LuckyView *out);
 
 // How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
-LuckyStatus lucky_blit(const LuckyArt *art,
-                       LuckyPicture picture,
+LuckyStatus lucky_frame_blit(const LuckyArt *art,
+                       LuckyFrame picture,
                        int32_t x,
                        int32_t y,
                        uint32_t scale,
                        LuckyBlit *out);
 
 // A placement at a position, at the size of the art, upright, not tinted.
-LuckyPlacement lucky_placement(float x, float y);
+LuckyPlacement lucky_placement_new(float x, float y);
 
 // The corners of a picture at a place.
-LuckyStatus lucky_quad(const LuckyArt *art,
-                       LuckyPicture picture,
+LuckyStatus lucky_frame_quad(const LuckyArt *art,
+                       LuckyFrame picture,
                        const LuckyPlacement *place,
                        LuckyQuad *out);
 
 // Where a named point of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no
 // such point.
-LuckyStatus lucky_point_at(const LuckyArt *art,
-                           LuckyPicture picture,
+LuckyStatus lucky_frame_point(const LuckyArt *art,
+                           LuckyFrame picture,
                            LuckyPoint point,
                            const LuckyPlacement *place,
                            float (*out)[2]);
 
 // A player of a clip. It stands at its start, and begins to play with the first advance.
-LuckyStatus lucky_player(const LuckyArt *art, LuckyClip clip, LuckyPlayer *out);
+LuckyStatus lucky_player_new(const LuckyArt *art, LuckyClip clip, LuckyPlayer *out);
 
 // Plays a clip from its start.
-LuckyStatus lucky_play(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
+LuckyStatus lucky_player_play(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
 
 // Plays a clip, if it is not the one last asked for: call it every frame.
-LuckyStatus lucky_switch_to(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
+LuckyStatus lucky_player_switch_to(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
 
 // Names the clip that follows the present one, instead of what that says itself.
-LuckyStatus lucky_then(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
+LuckyStatus lucky_player_then(const LuckyArt *art, LuckyPlayer *player, LuckyClip clip);
 
 // Starts the clip last asked for again.
-LuckyStatus lucky_restart(const LuckyArt *art, LuckyPlayer *player);
+LuckyStatus lucky_player_restart(const LuckyArt *art, LuckyPlayer *player);
 
 // Stands on the rest hold of the clip.
-LuckyStatus lucky_stop(const LuckyArt *art, LuckyPlayer *player);
+LuckyStatus lucky_player_stop(const LuckyArt *art, LuckyPlayer *player);
 
 // Pauses or resumes.
-LuckyStatus lucky_set_paused(const LuckyArt *art, LuckyPlayer *player, bool paused);
+LuckyStatus lucky_player_set_paused(const LuckyArt *art, LuckyPlayer *player, bool paused);
 
 // Sets the speed: 1 is normal, 0 stands still, below 0 plays backward; from -32,767 to 32,767.
-LuckyStatus lucky_set_speed(const LuckyArt *art, LuckyPlayer *player, double speed);
+LuckyStatus lucky_player_set_speed(const LuckyArt *art, LuckyPlayer *player, double speed);
 
 // Mirrors it about its pivot, left to right and top to bottom.
-LuckyStatus lucky_set_flips(const LuckyArt *art, LuckyPlayer *player, bool x, bool y);
+LuckyStatus lucky_player_set_flips(const LuckyArt *art, LuckyPlayer *player, bool x, bool y);
 
 // Goes to a time from the start of the clip, in ticks.
-LuckyStatus lucky_seek(const LuckyArt *art, LuckyPlayer *player, uint64_t ticks);
+LuckyStatus lucky_player_seek(const LuckyArt *art, LuckyPlayer *player, uint64_t ticks);
 
 // Advances by so many ticks. The first `room` events are written to `events`, and how many these are to
 // `count`; where there are more, `LUCKY_STATUS_FULL`: the player has advanced, and the others are lost. With no
 // room and null for both pointers, events cost nothing.
-LuckyStatus lucky_advance(const LuckyArt *art,
+LuckyStatus lucky_player_advance(const LuckyArt *art,
                           LuckyPlayer *player,
                           uint64_t ticks,
                           LuckyEvent *events,
@@ -579,13 +579,13 @@ LuckyStatus lucky_advance(const LuckyArt *art,
                           size_t *count);
 
 // What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
-LuckyStatus lucky_player_picture(const LuckyArt *art, const LuckyPlayer *player, LuckyPicture *out);
+LuckyStatus lucky_player_frame(const LuckyArt *art, const LuckyPlayer *player, LuckyFrame *out);
 
 // The state of a player.
 LuckyStatus lucky_player_state(const LuckyArt *art, const LuckyPlayer *player, LuckyPlayerState *out);
 
 // Whether a player stands within a span of its clip.
-LuckyStatus lucky_in_span(const LuckyArt *art, const LuckyPlayer *player, LuckySpan span, bool *out);
+LuckyStatus lucky_player_in_span(const LuckyArt *art, const LuckyPlayer *player, LuckySpan span, bool *out);
 
 // The last problem on this thread, in words, with how to fix it; empty before the first. The text stays as
 // it is until the next problem on this thread.

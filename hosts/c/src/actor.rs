@@ -2,13 +2,17 @@
 
 use std::mem::MaybeUninit;
 
-use lucky_reel::{Actor, Directions, Facing, FactError, Reel, Ticks, cue::FactType, id::{ChoiceId, FactId}};
+use lucky_reel::{
+    Actor, CommandError, Directions, Facing, Reel, Ticks,
+    cue::FactType,
+    id::{ChoiceId, FactId},
+};
 
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
 use crate::from_c::{given, room};
 use crate::names::{LuckyCue, LuckyFact, LuckyLook, LuckyRole};
-use crate::picture::LuckyPicture;
+use crate::picture::LuckyFrame;
 use crate::player::{LuckyPlayer, write};
 use crate::status::{LuckyStatus, Problem, call, done};
 
@@ -61,11 +65,11 @@ pub extern "C" fn lucky_facing_of(
 
 /// What sets a fact of any type: [`set_fact`] finds out which.
 pub(crate) trait SetFact {
-    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError>;
+    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), CommandError>;
 }
 
 impl SetFact for Actor {
-    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
+    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), CommandError> {
         Actor::set(self, fact, value)
     }
 }
@@ -78,29 +82,32 @@ pub(crate) fn set_fact(
     to: &mut impl SetFact,
 ) -> Result<(), Problem> {
     let bits = fact.bits;
-    let is_flag = value == 0.0 || value == 1.0;
+    let is_flag = (value == 0.0 || value == 1.0).then_some(value == 1.0);
     let whole = (value == f64::from(value as i32)).then_some(value as i32);
     let not_this = |what: &str| Problem::range(format!("{value} is not {what}"));
-    let set = if let Some(fact) = reel.fact_from_bits::<f32>(bits) {
-        to.set(fact, value as f32)
-    } else if let Some(fact) = reel.fact_from_bits::<i32>(bits) {
-        to.set(fact, whole.ok_or_else(|| not_this("a whole number of 32 bits"))?)
-    } else if let Some(fact) = reel.fact_from_bits::<ChoiceId>(bits) {
-        let choice = whole.and_then(|index| reel.choice_at(fact, usize::try_from(index).ok()?));
-        to.set(fact, choice.ok_or_else(|| not_this("what lucky_choice gave"))?)
-    } else if !is_flag {
-        return Err(not_this("0 or 1, as a yes/no fact and a pulse are"));
-    } else if let Some(fact) = reel.fact_from_bits::<bool>(bits) {
-        to.set(fact, value == 1.0)
-    } else if let Some(fact) = reel.fact_from_bits::<()>(bits) {
-        if value == 1.0 { to.set(fact, ()) } else { Ok(()) }
+    /// The fact, where it is of this type.
+    fn known<T: FactType>(reel: &Reel, bits: u64) -> Option<FactId<T>> {
+        Some(FactId::from_bits(bits)).filter(|fact| !reel.name(*fact).is_empty())
+    }
+    if let Some(fact) = known::<f32>(reel, bits) {
+        to.set(fact, value as f32)?;
+    } else if let Some(fact) = known::<i32>(reel, bits) {
+        to.set(fact, whole.ok_or_else(|| not_this("a whole number of 32 bits"))?)?;
+    } else if let Some(fact) = known::<ChoiceId>(reel, bits) {
+        let index = whole.and_then(|index| u8::try_from(index).ok());
+        let choice = index.map(|index| ChoiceId::at(fact, index));
+        let choice = choice.filter(|choice| !reel.name(*choice).is_empty());
+        to.set(fact, choice.ok_or_else(|| not_this("what lucky_art_choice gave"))?)?;
+    } else if let Some(fact) = known::<bool>(reel, bits) {
+        to.set(fact, is_flag.ok_or_else(|| not_this("0 or 1, as a yes/no fact is"))?)?;
+    } else if let Some(fact) = known::<()>(reel, bits) {
+        if is_flag.ok_or_else(|| not_this("0 or 1, as a pulse is"))? {
+            to.set(fact, ())?;
+        }
     } else {
-        return Err(Problem::unknown("the reel has no such fact"));
-    };
-    set.map_err(|error| match error {
-        FactError::Value => Problem::range(error),
-        error => Problem::unknown(error),
-    })
+        return Err(CommandError::UnknownId.into());
+    }
+    Ok(())
 }
 
 /// Makes an actor of a role.
@@ -141,7 +148,7 @@ pub extern "C" fn lucky_actor_reload(
     })
 }
 
-/// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_choice` gave; 1 sets off a
+/// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_art_choice` gave; 1 sets off a
 /// pulse. Set facts as they are, every frame.
 #[unsafe(no_mangle)]
 pub extern "C" fn lucky_actor_set(
@@ -177,14 +184,14 @@ pub extern "C" fn lucky_actor_wear(
     done(|| {
         let LuckyActor { actor, reel } = given(actor)?;
         if is_on {
-            return actor.wear(reel, look.into()).map_err(Problem::unknown);
+            return Ok(actor.wear(reel, look.into())?);
         }
         actor.take_off(look.into());
         Ok(())
     })
 }
 
-/// Advances by so many ticks, with events as `lucky_advance` writes them.
+/// Advances by so many ticks, with events as `lucky_player_advance` writes them.
 ///
 /// # Safety
 /// As the header says; there is room for so many events.
@@ -206,13 +213,13 @@ pub unsafe extern "C" fn lucky_actor_advance(
 
 /// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_picture(
+pub extern "C" fn lucky_actor_frame(
     actor: Option<&LuckyActor>,
-    out: Option<&mut MaybeUninit<LuckyPicture>>,
+    out: Option<&mut MaybeUninit<LuckyFrame>>,
 ) -> LuckyStatus {
     call(|| {
         let LuckyActor { actor, reel } = given(actor)?;
-        LuckyPicture::write(actor.packed_frame(reel), out)
+        LuckyFrame::write(actor.packed_frame(reel), out)
     })
 }
 

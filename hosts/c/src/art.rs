@@ -35,7 +35,7 @@ pub struct LuckyImage {
 /// # Safety
 /// As the header says; there are `count` paths.
 #[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_load(
+pub unsafe extern "C" fn lucky_art_load(
     paths: *const *const c_char,
     count: usize,
     out: Option<&mut MaybeUninit<Option<Box<LuckyArt>>>>,
@@ -94,7 +94,7 @@ pub extern "C" fn lucky_art_free(art: Option<Box<LuckyArt>>) {
 
 /// How many images there are.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_image_count(
+pub extern "C" fn lucky_art_image_count(
     art: Option<&LuckyArt>,
     out: Option<&mut MaybeUninit<u32>>,
 ) -> LuckyStatus {
@@ -106,7 +106,7 @@ pub extern "C" fn lucky_image_count(
 
 /// The pixels of an image, by its index from 0.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_image(
+pub extern "C" fn lucky_art_image(
     art: Option<&LuckyArt>,
     image: u32,
     out: Option<&mut MaybeUninit<LuckyImage>>,

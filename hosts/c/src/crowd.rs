@@ -3,21 +3,27 @@
 use std::ffi::c_void;
 use std::mem::MaybeUninit;
 
-use lucky_reel::{ClipId, Crowd, Event, EventMask, FactError, Flips, InstanceWriter, NewMember, Placement, Speed, Ticks, crowd::{Target, MemberId}, cue::FactType, id::FactId};
+use lucky_reel::{
+    CommandError, Crowd, EventBuffer, EventMask, Flips, InstanceWriter, NewMember, Placement,
+    Speed, Ticks,
+    crowd::{MemberId, Target},
+    cue::FactType,
+    id::FactId,
+};
 
 use crate::actor::{SetFact, facing, set_fact};
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
 use crate::from_c::{given, list, room};
 use crate::names::{LuckyClip, LuckyFact, LuckyRole};
-use crate::picture::{LuckyPicture, LuckyPlacement};
-use crate::player::known;
+use crate::picture::{LuckyFrame, LuckyPlacement};
 use crate::status::{LuckyStatus, Problem, call, done};
 
 /// A crowd, with the reel that it plays from.
 pub struct LuckyCrowd {
     crowd: Crowd,
     writer: InstanceWriter,
+    events: EventBuffer,
 }
 
 /// A member of a crowd. When it is gone, its id is refused; it never reaches another member.
@@ -67,7 +73,8 @@ pub extern "C" fn lucky_crowd_new(
 ) -> LuckyStatus {
     done(|| {
         let reel = given(art)?.reel();
-        let crowd = LuckyCrowd { crowd: Crowd::new(reel), writer: InstanceWriter::new(reel) };
+        let (crowd, writer) = (Crowd::new(reel), InstanceWriter::new(reel));
+        let crowd = LuckyCrowd { crowd, writer, events: EventBuffer::new() };
         given(out)?.write(Some(Box::new(crowd)));
         Ok(())
     })
@@ -101,15 +108,8 @@ fn spawn(
     out: Option<&mut MaybeUninit<LuckyMember>>,
 ) -> Result<(), Problem> {
     let out = given(out)?;
-    let member = crowd.crowd.spawn(new);
-    let full = || Problem(LuckyStatus::Full, "the crowd has no place for one more".into());
-    out.write(member.ok_or_else(full)?.into());
+    out.write(crowd.crowd.spawn(new)?.into());
     Ok(())
-}
-
-fn clip_of(crowd: &LuckyCrowd, clip: LuckyClip) -> Result<ClipId, Problem> {
-    known(crowd.crowd.reel().clip(clip.into()).is_some())?;
-    Ok(clip.into())
 }
 
 /// Adds a player of a clip, at its start.
@@ -119,11 +119,7 @@ pub extern "C" fn lucky_crowd_spawn(
     clip: LuckyClip,
     out: Option<&mut MaybeUninit<LuckyMember>>,
 ) -> LuckyStatus {
-    done(|| {
-        let crowd = given(crowd)?;
-        let clip = clip_of(crowd, clip)?;
-        spawn(crowd, NewMember::playing(clip), out)
-    })
+    done(|| spawn(given(crowd)?, NewMember::playing(clip.into()), out))
 }
 
 /// Adds a player of a clip, at a place within it that depends only on the seed and the member's own number.
@@ -135,11 +131,7 @@ pub extern "C" fn lucky_crowd_spawn_random(
     number: u64,
     out: Option<&mut MaybeUninit<LuckyMember>>,
 ) -> LuckyStatus {
-    done(|| {
-        let crowd = given(crowd)?;
-        let clip = clip_of(crowd, clip)?;
-        spawn(crowd, NewMember::playing(clip).random_start(seed, number), out)
-    })
+    done(|| spawn(given(crowd)?, NewMember::playing(clip.into()).random_start(seed, number), out))
 }
 
 /// Adds an actor of a role.
@@ -149,12 +141,7 @@ pub extern "C" fn lucky_crowd_spawn_actor(
     role: LuckyRole,
     out: Option<&mut MaybeUninit<LuckyMember>>,
 ) -> LuckyStatus {
-    done(|| {
-        let crowd = given(crowd)?;
-        let role = crowd.crowd.reel().role(role.into()).map(|role| role.id());
-        let role = role.ok_or_else(|| Problem::unknown("the reel has no such role"))?;
-        spawn(crowd, NewMember::acting(role), out)
-    })
+    done(|| spawn(given(crowd)?, NewMember::acting(role.into()), out))
 }
 
 /// Does something to a member; `LUCKY_STATUS_NOTHING` where it is gone.
@@ -170,6 +157,11 @@ fn command(
         }
         work(crowd, member).map(|()| LuckyStatus::Ok)
     })
+}
+
+/// A clip that the reel does not know, or a member that chooses its clips itself, is not reached.
+fn reached(members: usize) -> Result<(), Problem> {
+    if members > 0 { Ok(()) } else { Err(CommandError::UnknownId.into()) }
 }
 
 /// Removes a member.
@@ -191,11 +183,7 @@ pub extern "C" fn lucky_crowd_play(
     member: LuckyMember,
     clip: LuckyClip,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| {
-        let clip = clip_of(crowd, clip)?;
-        crowd.crowd.play(member, clip);
-        Ok(())
-    })
+    command(crowd, member, |crowd, member| reached(crowd.crowd.play(member, clip.into())))
 }
 
 /// Plays a clip, if it is not the one last asked for.
@@ -205,14 +193,10 @@ pub extern "C" fn lucky_crowd_switch_to(
     member: LuckyMember,
     clip: LuckyClip,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| {
-        let clip = clip_of(crowd, clip)?;
-        crowd.crowd.switch_to(member, clip);
-        Ok(())
-    })
+    command(crowd, member, |crowd, member| reached(crowd.crowd.switch_to(member, clip.into())))
 }
 
-/// Sets the speed, as `lucky_set_speed`.
+/// Sets the speed, as `lucky_player_set_speed`.
 #[unsafe(no_mangle)]
 pub extern "C" fn lucky_crowd_set_speed(
     crowd: Option<&mut LuckyCrowd>,
@@ -225,7 +209,7 @@ pub extern "C" fn lucky_crowd_set_speed(
     })
 }
 
-/// Mirrors it, as `lucky_set_flips`.
+/// Mirrors it, as `lucky_player_set_flips`.
 #[unsafe(no_mangle)]
 pub extern "C" fn lucky_crowd_set_flips(
     crowd: Option<&mut LuckyCrowd>,
@@ -242,7 +226,7 @@ pub extern "C" fn lucky_crowd_set_flips(
 struct MemberFacts<'c>(&'c mut Crowd, MemberId);
 
 impl SetFact for MemberFacts<'_> {
-    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), FactError> {
+    fn set<T: FactType>(&mut self, fact: FactId<T>, value: T) -> Result<(), CommandError> {
         self.0.set_fact(self.1, fact, value)
     }
 }
@@ -255,8 +239,9 @@ pub extern "C" fn lucky_crowd_set(
     fact: LuckyFact,
     value: f64,
 ) -> LuckyStatus {
-    command(crowd, member, |LuckyCrowd { crowd, writer }, member| {
-        set_fact(writer.reel(), fact, value, &mut MemberFacts(crowd, member))
+    command(crowd, member, |LuckyCrowd { crowd, .. }, member| {
+        let reel = crowd.reel().clone();
+        set_fact(&reel, fact, value, &mut MemberFacts(crowd, member))
     })
 }
 
@@ -268,8 +253,10 @@ pub extern "C" fn lucky_crowd_set_facing(
     facing: u32,
 ) -> LuckyStatus {
     command(crowd, member, |crowd, member| {
-        let known = crowd.crowd.set_facing(member, self::facing(facing)?);
-        known.then_some(()).ok_or_else(|| Problem::unknown("the member is not an actor"))
+        match crowd.crowd.set_facing(member, self::facing(facing)?) {
+            0 => Err(CommandError::NotAnActor.into()),
+            _ => Ok(()),
+        }
     })
 }
 
@@ -291,18 +278,17 @@ pub unsafe extern "C" fn lucky_crowd_advance(
     user: *mut c_void,
 ) -> LuckyStatus {
     done(|| {
-        let (crowd, ticks) = (&mut given(crowd)?.crowd, Ticks::new(ticks));
+        let (LuckyCrowd { crowd, events, .. }, ticks) = (given(crowd)?, Ticks::new(ticks));
         let Some(take) = take else {
             crowd.advance(ticks);
             return Ok(());
         };
-        let hand_over = |member: MemberId, event: &Event| {
-            let event = LuckyEvent::new(event, member.to_bits());
+        crowd.advance_into(ticks, EventMask::from_bits(mask as u8), events);
+        for (member, event) in &*events {
+            let event = LuckyEvent::new(&event, member.to_bits());
             // SAFETY: the header asks that it may be called.
             unsafe { take(user, &raw const event) }
-        };
-        let mask = EventMask::from_bits(mask as u8);
-        crowd.advance_with(ticks, mask, |member, event| hand_over(member.id(), &event));
+        }
         Ok(())
     })
 }
@@ -324,12 +310,12 @@ pub extern "C" fn lucky_crowd_count(
 
 /// What a member shows; `LUCKY_STATUS_NOTHING` where it is gone.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_picture(
+pub extern "C" fn lucky_crowd_frame(
     crowd: Option<&LuckyCrowd>,
     member: LuckyMember,
-    out: Option<&mut MaybeUninit<LuckyPicture>>,
+    out: Option<&mut MaybeUninit<LuckyFrame>>,
 ) -> LuckyStatus {
-    call(|| LuckyPicture::write(given(crowd)?.crowd.packed_frame(member.into()), out))
+    call(|| LuckyFrame::write(given(crowd)?.crowd.packed_frame(member.into()), out))
 }
 
 /// All that a renderer needs to draw a frame, 48 bytes for an instance buffer. A corner of the unit square, y
@@ -374,7 +360,7 @@ pub unsafe extern "C" fn lucky_crowd_instances(
     count: Option<&mut MaybeUninit<usize>>,
 ) -> LuckyStatus {
     call(|| {
-        let LuckyCrowd { crowd, writer } = given(crowd)?;
+        let LuckyCrowd { crowd, writer, .. } = given(crowd)?;
         let count = given(count)?;
         // SAFETY: the header asks for both.
         let (places, out) = unsafe { (list(places, place_count)?, self::room(out, room)?) };

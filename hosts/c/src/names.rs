@@ -3,7 +3,11 @@
 use std::ffi::c_char;
 use std::mem::MaybeUninit;
 
-use lucky_reel::{ClipId, MarkId, Reel, cue::FactType, id::{BridgeId, ChoiceId, CueId, FactId, LookId, PointId, RoleId, SpanId}, reel::NameError};
+use lucky_reel::Reel;
+use lucky_reel::id::{
+    BridgeId, ChoiceId, ClipId, CueId, FactId, LookId, MarkId, PointId, RoleId, SpanId,
+};
+use lucky_reel::reel::NameError;
 
 use crate::art::LuckyArt;
 use crate::from_c::{given, room, text};
@@ -37,45 +41,12 @@ ids! {
     LuckyLook = LookId;
 }
 
-/// Looks a name up, and writes its id.
-///
-/// # Safety
-/// The name is a text.
-unsafe fn look_up<Id, C: From<Id>>(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<C>>,
-    find: impl FnOnce(&Reel, &str) -> Result<Id, NameError>,
-) -> LuckyStatus {
-    done(|| {
-        // SAFETY: asked of the caller.
-        let name = unsafe { text(name) }?;
-        let id = find(given(art)?.reel(), name).map_err(Problem::unknown)?;
-        given(out)?.write(id.into());
-        Ok(())
-    })
-}
-
 /// A clip.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyClip {
     /// To be kept and compared; it means nothing in another run.
     pub bits: u64,
-}
-
-/// Looks a clip up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_clip(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyClip>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::clip_id) }
 }
 
 /// A mark.
@@ -86,40 +57,12 @@ pub struct LuckyMark {
     pub bits: u64,
 }
 
-/// Looks a mark up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_mark(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyMark>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::mark_id) }
-}
-
 /// A span of clips.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckySpan {
     /// To be kept and compared; it means nothing in another run.
     pub bits: u64,
-}
-
-/// Looks a span up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_span(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckySpan>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::span_id) }
 }
 
 /// A point of frames.
@@ -130,40 +73,12 @@ pub struct LuckyPoint {
     pub bits: u64,
 }
 
-/// Looks a point up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_point(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyPoint>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::point_id) }
-}
-
 /// A role with cues.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyRole {
     /// To be kept and compared; it means nothing in another run.
     pub bits: u64,
-}
-
-/// Looks a role up by its name.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_role(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyRole>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::role_id) }
 }
 
 /// A cue.
@@ -174,40 +89,12 @@ pub struct LuckyCue {
     pub bits: u64,
 }
 
-/// Looks a cue up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_cue(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyCue>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::cue_id) }
-}
-
 /// A bridge.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyBridge {
     /// To be kept and compared; it means nothing in another run.
     pub bits: u64,
-}
-
-/// Looks a bridge up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_bridge(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyBridge>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::bridge_id) }
 }
 
 /// A look.
@@ -218,21 +105,7 @@ pub struct LuckyLook {
     pub bits: u64,
 }
 
-/// Looks a look up by its name, `role/name`, or `name` where only one role has it.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_look(
-    art: Option<&LuckyArt>,
-    name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyLook>>,
-) -> LuckyStatus {
-    // SAFETY: the header asks for a text.
-    unsafe { look_up(art, name, out, Reel::look_id) }
-}
-
-/// A fact of a role, of whatever kind.
+/// A fact of a role.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyFact {
@@ -240,29 +113,121 @@ pub struct LuckyFact {
     pub bits: u64,
 }
 
-/// Looks a fact up by its name, `role/name`, or `name` where only one role has it.
+/// What an id is of.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub enum LuckyKind {
+    /// LuckyClip.
+    Clip,
+    /// LuckyMark.
+    Mark,
+    /// LuckySpan.
+    Span,
+    /// LuckyPoint.
+    Point,
+    /// LuckyRole.
+    Role,
+    /// LuckyCue.
+    Cue,
+    /// LuckyBridge.
+    Bridge,
+    /// LuckyLook.
+    Look,
+    /// LuckyFact.
+    Fact,
+}
+
+impl LuckyKind {
+    /// Kinds are numbers here, as C may pass any.
+    fn of(number: u32) -> Result<LuckyKind, Problem> {
+        use LuckyKind::{Bridge, Clip, Cue, Fact, Look, Mark, Point, Role, Span};
+        let all = [Clip, Mark, Span, Point, Role, Cue, Bridge, Look, Fact];
+        let kind = all.get(number as usize).copied();
+        kind.ok_or_else(|| Problem::range("a kind is a LuckyKind"))
+    }
+
+    fn find(self, reel: &Reel, name: &str) -> Result<u64, NameError> {
+        match self {
+            LuckyKind::Clip => reel.id(name).map(ClipId::to_bits),
+            LuckyKind::Mark => reel.id(name).map(MarkId::to_bits),
+            LuckyKind::Span => reel.id(name).map(SpanId::to_bits),
+            LuckyKind::Point => reel.id(name).map(PointId::to_bits),
+            LuckyKind::Role => reel.id(name).map(RoleId::to_bits),
+            LuckyKind::Cue => reel.id(name).map(CueId::to_bits),
+            LuckyKind::Bridge => reel.id(name).map(BridgeId::to_bits),
+            LuckyKind::Look => reel.id(name).map(LookId::to_bits),
+            LuckyKind::Fact => reel
+                .id(name)
+                .map(FactId::<bool>::to_bits)
+                .or_else(|_| reel.id(name).map(FactId::<i32>::to_bits))
+                .or_else(|_| reel.id(name).map(FactId::<f32>::to_bits))
+                .or_else(|_| reel.id(name).map(FactId::<ChoiceId>::to_bits))
+                .or_else(|_| reel.id(name).map(FactId::<()>::to_bits)),
+        }
+    }
+
+    fn name(self, reel: &Reel, bits: u64) -> &str {
+        match self {
+            LuckyKind::Clip => reel.name(ClipId::from_bits(bits)),
+            LuckyKind::Mark => reel.name(MarkId::from_bits(bits)),
+            LuckyKind::Span => reel.name(SpanId::from_bits(bits)),
+            LuckyKind::Point => reel.name(PointId::from_bits(bits)),
+            LuckyKind::Role => reel.name(RoleId::from_bits(bits)),
+            LuckyKind::Cue => reel.name(CueId::from_bits(bits)),
+            LuckyKind::Bridge => reel.name(BridgeId::from_bits(bits)),
+            LuckyKind::Look => reel.name(LookId::from_bits(bits)),
+            LuckyKind::Fact => {
+                let names = [
+                    reel.name(FactId::<bool>::from_bits(bits)),
+                    reel.name(FactId::<i32>::from_bits(bits)),
+                    reel.name(FactId::<f32>::from_bits(bits)),
+                    reel.name(FactId::<ChoiceId>::from_bits(bits)),
+                    reel.name(FactId::<()>::from_bits(bits)),
+                ];
+                names.into_iter().find(|name| !name.is_empty()).unwrap_or_default()
+            }
+        }
+    }
+}
+
+/// Looks an id up by its kind and its name, `role/name`, or `name` where only one role has it:
+/// `lucky_art_id(art, LUCKY_KIND_CLIP, "walk", &walk.bits)` with a LuckyClip `walk`.
 ///
 /// # Safety
 /// As the header says.
 #[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_fact(
+pub unsafe extern "C" fn lucky_art_id(
     art: Option<&LuckyArt>,
+    kind: u32,
     name: *const c_char,
-    out: Option<&mut MaybeUninit<LuckyFact>>,
+    bits: Option<&mut MaybeUninit<u64>>,
 ) -> LuckyStatus {
     done(|| {
         // SAFETY: the header asks for a text.
         let (reel, name) = (given(art)?.reel(), unsafe { text(name) }?);
-        fn of<T: FactType>(reel: &Reel, name: &str) -> Result<u64, NameError> {
-            reel.id::<FactId<T>>(name).map(FactId::to_bits)
-        }
-        let bits = of::<bool>(reel, name)
-            .or_else(|_| of::<i32>(reel, name))
-            .or_else(|_| of::<f32>(reel, name))
-            .or_else(|_| of::<ChoiceId>(reel, name))
-            .or_else(|_| of::<()>(reel, name));
-        given(out)?.write(LuckyFact { bits: bits.map_err(Problem::unknown)? });
+        let found = LuckyKind::of(kind)?.find(reel, name).map_err(Problem::unknown)?;
+        given(bits)?.write(found);
         Ok(())
+    })
+}
+
+/// Writes the name of an id of this kind, without its role, as a text of at most `size` bytes with its zero; cut
+/// off where it is longer.
+///
+/// # Safety
+/// As the header says.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_art_name(
+    art: Option<&LuckyArt>,
+    kind: u32,
+    bits: u64,
+    out: *mut c_char,
+    size: usize,
+) -> LuckyStatus {
+    done(|| {
+        let name = LuckyKind::of(kind)?.name(given(art)?.reel(), bits);
+        // SAFETY: the header asks for room.
+        unsafe { write_name(name, out, size) }
     })
 }
 
@@ -271,7 +236,7 @@ pub unsafe extern "C" fn lucky_fact(
 /// # Safety
 /// As the header says.
 #[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_choice(
+pub unsafe extern "C" fn lucky_art_choice(
     art: Option<&LuckyArt>,
     fact: LuckyFact,
     word: *const c_char,
@@ -280,51 +245,23 @@ pub unsafe extern "C" fn lucky_choice(
     done(|| {
         // SAFETY: the header asks for a text.
         let (reel, word) = (given(art)?.reel(), unsafe { text(word) }?);
-        let fact = reel.fact_from_bits::<ChoiceId>(fact.bits);
-        let fact =
-            fact.ok_or_else(|| Problem::unknown("the reel has no such fact with choices"))?;
-        let choice = reel.choice_id(fact, word).map_err(Problem::unknown)?;
-        given(out)?.write(choice.index() as f64);
+        let fact = FactId::<ChoiceId>::from_bits(fact.bits);
+        let name = match (reel.role_name(fact), reel.name(fact)) {
+            (_, "") => return Err(Problem::unknown("the reel has no such fact with choices")),
+            ("", name) => format!("{name} = {word}"),
+            (role, name) => format!("{role}/{name} = {word}"),
+        };
+        let choice = reel.id(&name).map_err(Problem::unknown)?;
+        given(out)?.write(ChoiceId::index(choice) as f64);
         Ok(())
     })
 }
 
-/// Writes the name of a clip, without its role, as a text of at most `size` bytes with its zero; cut off
-/// where it is longer.
-///
 /// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_clip_name(
-    art: Option<&LuckyArt>,
-    clip: LuckyClip,
-    out: *mut c_char,
-    size: usize,
-) -> LuckyStatus {
-    // SAFETY: the header asks for room.
-    done(|| unsafe { write_name(given(art)?.reel().name(clip.into()), out, size) })
-}
-
-/// Writes the name of a mark, as `lucky_clip_name` does.
-///
-/// # Safety
-/// As the header says.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_mark_name(
-    art: Option<&LuckyArt>,
-    mark: LuckyMark,
-    out: *mut c_char,
-    size: usize,
-) -> LuckyStatus {
-    // SAFETY: the header asks for room.
-    done(|| unsafe { write_name(given(art)?.reel().name(mark.into()), out, size) })
-}
-
-/// # Safety
-/// There is so much room.
+/// There is this much room.
 unsafe fn write_name(name: &str, out: *mut c_char, size: usize) -> Result<(), Problem> {
     if name.is_empty() {
-        return Err(Problem::unknown("the reel has no such id"));
+        return Err(Problem::unknown("the reel does not know the id"));
     }
     // SAFETY: asked of the caller.
     let out = unsafe { room(out, size) }?;

@@ -12,12 +12,12 @@ use crate::status::{LuckyStatus, Problem, call};
 /// What a player, an actor or a member shows: a frame and its flips.
 #[repr(C)]
 #[derive(Clone, Copy)]
-pub struct LuckyPicture {
+pub struct LuckyFrame {
     /// The index of the frame in the lower 30 bits, then a bit for each of left to right and top to bottom.
     pub bits: u32,
 }
 
-impl LuckyPicture {
+impl LuckyFrame {
     pub(crate) fn write(
         picture: PackedFrame,
         out: Option<&mut MaybeUninit<Self>>,
@@ -26,7 +26,7 @@ impl LuckyPicture {
         if picture.frame().is_none() {
             return Ok(LuckyStatus::Nothing);
         }
-        out.write(LuckyPicture { bits: picture.to_bits() });
+        out.write(LuckyFrame { bits: picture.to_bits() });
         Ok(LuckyStatus::Ok)
     }
 
@@ -75,20 +75,20 @@ pub struct LuckyView {
 
 /// A picture in full, for renderers that place it themselves.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_view(
+pub extern "C" fn lucky_frame_view(
     art: Option<&LuckyArt>,
-    picture: LuckyPicture,
+    picture: LuckyFrame,
     out: Option<&mut MaybeUninit<LuckyView>>,
 ) -> LuckyStatus {
     call(|| {
         let view = picture.view(given(art)?)?;
-        let flips = view.flips();
+        let flips = view.flips;
         given(out)?.write(LuckyView {
-            image: view.image().index() as u32,
-            source: view.source().into(),
-            size: view.size(),
-            shift: view.shift(),
-            pivot: view.pivot(),
+            image: view.frame.image.index() as u32,
+            source: view.frame.source.into(),
+            size: view.frame.size,
+            shift: view.frame.shift,
+            pivot: view.frame.pivot(),
             flip_x: flips.x,
             flip_y: flips.y,
         });
@@ -116,9 +116,9 @@ pub struct LuckyBlit {
 
 /// How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_blit(
+pub extern "C" fn lucky_frame_blit(
     art: Option<&LuckyArt>,
-    picture: LuckyPicture,
+    picture: LuckyFrame,
     x: i32,
     y: i32,
     scale: u32,
@@ -138,7 +138,7 @@ pub extern "C" fn lucky_blit(
     })
 }
 
-/// Where and how to draw a picture. Begin with `lucky_placement`.
+/// Where and how to draw a picture. Begin with `lucky_placement_new`.
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyPlacement {
@@ -178,7 +178,7 @@ impl From<LuckyPlacement> for Placement {
 
 /// A placement at a position, at the size of the art, upright, not tinted.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_placement(x: f32, y: f32) -> LuckyPlacement {
+pub extern "C" fn lucky_placement_new(x: f32, y: f32) -> LuckyPlacement {
     LuckyPlacement {
         position: [x, y],
         scale: [1.0; 2],
@@ -205,16 +205,16 @@ pub struct LuckyQuad {
 
 /// The corners of a picture at a place.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_quad(
+pub extern "C" fn lucky_frame_quad(
     art: Option<&LuckyArt>,
-    picture: LuckyPicture,
+    picture: LuckyFrame,
     place: Option<&LuckyPlacement>,
     out: Option<&mut MaybeUninit<LuckyQuad>>,
 ) -> LuckyStatus {
     call(|| {
         let view = picture.view(given(art)?)?;
         let quad = view.quad((*given(place)?).into());
-        let image = view.image().index() as u32;
+        let image = view.frame.image.index() as u32;
         given(out)?.write(LuckyQuad { corners: quad.corners, uv: quad.uv, image });
         Ok(LuckyStatus::Ok)
     })
@@ -223,9 +223,9 @@ pub extern "C" fn lucky_quad(
 /// Where a named point of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no
 /// such point.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_point_at(
+pub extern "C" fn lucky_frame_point(
     art: Option<&LuckyArt>,
-    picture: LuckyPicture,
+    picture: LuckyFrame,
     point: LuckyPoint,
     place: Option<&LuckyPlacement>,
     out: Option<&mut MaybeUninit<[f32; 2]>>,

@@ -2,13 +2,13 @@
 
 use std::mem::MaybeUninit;
 
-use lucky_reel::{Flips, Event, Player, Reel, Speed, Ticks};
+use lucky_reel::{CommandError, Event, Flips, Player, Reel, Speed, Ticks};
 
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
 use crate::from_c::{given, room};
 use crate::names::{LuckyClip, LuckySpan};
-use crate::picture::LuckyPicture;
+use crate::picture::LuckyFrame;
 use crate::status::{LuckyStatus, Problem, call, done};
 
 /// The state of one thing that plays: keep it in the game's own structs, and copy it to roll back later. It
@@ -50,27 +50,28 @@ fn change(
 }
 
 pub(crate) fn known(known: bool) -> Result<(), Problem> {
-    known.then_some(()).ok_or_else(|| Problem::unknown("the reel has no such clip"))
+    if known { Ok(()) } else { Err(CommandError::UnknownId.into()) }
 }
 
 /// A player of a clip. It stands at its start, and begins to play with the first advance.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player(
+pub extern "C" fn lucky_player_new(
     art: Option<&LuckyArt>,
     clip: LuckyClip,
     out: Option<&mut MaybeUninit<LuckyPlayer>>,
 ) -> LuckyStatus {
     done(|| {
-        let (reel, clip) = (given(art)?.reel(), clip.into());
-        known(reel.clip(clip).is_some())?;
-        given(out)?.write(Player::new(reel, clip).into());
+        let reel = given(art)?.reel();
+        let player = Player::new(reel, clip.into());
+        known(player.belongs_to(reel))?;
+        given(out)?.write(player.into());
         Ok(())
     })
 }
 
 /// Plays a clip from its start.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_play(
+pub extern "C" fn lucky_player_play(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     clip: LuckyClip,
@@ -80,46 +81,36 @@ pub extern "C" fn lucky_play(
 
 /// Plays a clip, if it is not the one last asked for: call it every frame.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_switch_to(
+pub extern "C" fn lucky_player_switch_to(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     clip: LuckyClip,
 ) -> LuckyStatus {
-    change(art, player, |reel, player| {
-        known(reel.clip(clip.into()).is_some())?;
-        player.switch_to(reel, clip.into());
-        Ok(())
-    })
+    change(art, player, |reel, player| known(player.switch_to(reel, clip.into())))
 }
 
 /// Names the clip that follows the present one, instead of what that says itself.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_then(
+pub extern "C" fn lucky_player_then(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     clip: LuckyClip,
 ) -> LuckyStatus {
-    change(art, player, |reel, player| {
-        let refused = || Problem::unknown("the reel has no such clip, or this one never ends");
-        player.then(reel, clip.into()).then_some(()).ok_or_else(refused)
-    })
+    change(art, player, |reel, player| Ok(player.then(reel, clip.into())?))
 }
 
 /// Starts the clip last asked for again.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_restart(
+pub extern "C" fn lucky_player_restart(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
 ) -> LuckyStatus {
-    change(art, player, |reel, player| {
-        player.restart(reel);
-        Ok(())
-    })
+    change(art, player, |reel, player| known(player.restart(reel)))
 }
 
 /// Stands on the rest hold of the clip.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_stop(
+pub extern "C" fn lucky_player_stop(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
 ) -> LuckyStatus {
@@ -131,24 +122,20 @@ pub extern "C" fn lucky_stop(
 
 /// Pauses or resumes.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_set_paused(
+pub extern "C" fn lucky_player_set_paused(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     paused: bool,
 ) -> LuckyStatus {
     change(art, player, |_, player| {
-        if paused {
-            player.set_paused(true);
-        } else {
-            player.set_paused(false);
-        }
+        player.set_paused(paused);
         Ok(())
     })
 }
 
 /// Sets the speed: 1 is normal, 0 stands still, below 0 plays backward; from -32,767 to 32,767.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_set_speed(
+pub extern "C" fn lucky_player_set_speed(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     speed: f64,
@@ -161,30 +148,26 @@ pub extern "C" fn lucky_set_speed(
 
 /// Mirrors it about its pivot, left to right and top to bottom.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_set_flips(
+pub extern "C" fn lucky_player_set_flips(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     x: bool,
     y: bool,
 ) -> LuckyStatus {
     change(art, player, |_, player| {
-        player.set_flips(Flips { x: x, y: false });
-        player.set_flip_y(y);
+        player.set_flips(Flips { x, y });
         Ok(())
     })
 }
 
 /// Goes to a time from the start of the clip, in ticks.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_seek(
+pub extern "C" fn lucky_player_seek(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     ticks: u64,
 ) -> LuckyStatus {
-    change(art, player, |reel, player| {
-        player.seek(reel, Ticks::new(ticks));
-        Ok(())
-    })
+    change(art, player, |reel, player| known(player.seek(reel, Ticks::new(ticks))))
 }
 
 /// Advances by so many ticks. The first `room` events are written to `events`, and how many these are to
@@ -194,7 +177,7 @@ pub extern "C" fn lucky_seek(
 /// # Safety
 /// As the header says; there is room for so many events.
 #[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_advance(
+pub unsafe extern "C" fn lucky_player_advance(
     art: Option<&LuckyArt>,
     player: Option<&mut LuckyPlayer>,
     ticks: u64,
@@ -237,14 +220,14 @@ pub(crate) fn write(
 
 /// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_picture(
+pub extern "C" fn lucky_player_frame(
     art: Option<&LuckyArt>,
     player: Option<&LuckyPlayer>,
-    out: Option<&mut MaybeUninit<LuckyPicture>>,
+    out: Option<&mut MaybeUninit<LuckyFrame>>,
 ) -> LuckyStatus {
     call(|| {
         let (reel, player) = of(art, player)?;
-        LuckyPicture::write(player.packed_frame(reel), out)
+        LuckyFrame::write(player.packed_frame(reel), out)
     })
 }
 
@@ -286,7 +269,7 @@ pub extern "C" fn lucky_player_state(
 
 /// Whether a player stands within a span of its clip.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_in_span(
+pub extern "C" fn lucky_player_in_span(
     art: Option<&LuckyArt>,
     player: Option<&LuckyPlayer>,
     span: LuckySpan,

@@ -5,6 +5,8 @@ use std::ffi::{CString, c_char};
 use std::fmt::Display;
 use std::panic::{AssertUnwindSafe, catch_unwind};
 
+use lucky_reel::CommandError;
+
 /// The result of a call.
 #[repr(C)]
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -17,7 +19,7 @@ pub enum LuckyStatus {
     Null = 2,
     /// A text is not UTF-8.
     NotText = 3,
-    /// A name, a number or an id that this reel does not have.
+    /// A name, a number or an id that this reel does not know.
     Unknown = 4,
     /// A number is out of range.
     Range = 5,
@@ -27,6 +29,12 @@ pub enum LuckyStatus {
     Full = 7,
     /// A fault of the library; please report it.
     Bug = 8,
+    /// The play has ended or was stopped, so that nothing can follow it.
+    Over = 9,
+    /// The fact is of another role.
+    OtherRole = 10,
+    /// The member is a player, which has no facts and no facing.
+    NotAnActor = 11,
 }
 
 /// A status that is not `LUCKY_STATUS_OK`, and what is wrong in words.
@@ -39,6 +47,24 @@ impl Problem {
 
     pub(crate) fn range(error: impl Display) -> Problem {
         Problem(LuckyStatus::Range, error.to_string())
+    }
+}
+
+impl From<CommandError> for Problem {
+    fn from(error: CommandError) -> Problem {
+        let status = match error {
+            CommandError::OtherRole => LuckyStatus::OtherRole,
+            CommandError::Value | CommandError::OutOfRange(_) => LuckyStatus::Range,
+            CommandError::Over => LuckyStatus::Over,
+            CommandError::Gone => LuckyStatus::Nothing,
+            CommandError::NotAnActor => LuckyStatus::NotAnActor,
+            CommandError::TooManyLooks
+            | CommandError::TooManyOutfits
+            | CommandError::TooManyMembers
+            | CommandError::TooManyGroups => LuckyStatus::Full,
+            _ => LuckyStatus::Unknown,
+        };
+        Problem(status, error.to_string())
     }
 }
 

@@ -55,9 +55,9 @@ int main(int argc, char **argv) {
     LuckyActor *actor = NULL;
     LuckyClock *clock = NULL;
     LuckyPlayer players[4];
-    LuckyPicture picture = {0};
+    LuckyFrame picture = {0};
     memset(players, 0, sizeof players);
-    unsigned counts[LUCKY_STATUS_BUG + 1] = {0};
+    unsigned counts[LUCKY_STATUS_NOT_AN_ACTOR + 1] = {0};
     for (int call = 0; call < 12000; call++) {
         LuckyArt **of = &arts[below(2)];
         LuckyArt *art = SOME(*of);
@@ -75,7 +75,7 @@ int main(int argc, char **argv) {
         LuckyEvent events[5];
         LuckyInstance instances[5];
         LuckyPlacement places[40];
-        LuckyPlacement place = lucky_placement((float)number(), (float)number());
+        LuckyPlacement place = lucky_placement_new((float)number(), (float)number());
         place.rotation = (float)number();
         place.scale[0] = (float)number();
         for (int i = 0; i < 40; i++) places[i] = place;
@@ -91,7 +91,7 @@ int main(int argc, char **argv) {
             {
                 LuckyArt *loaded = NULL;
                 size_t many = below(10) ? 3 : below(5);
-                status = *of && below(3) ? lucky_art_reload(art, files, many, &loaded) : lucky_load(files, many, SOME(&loaded));
+                status = *of && below(3) ? lucky_art_reload(art, files, many, &loaded) : lucky_art_load(files, many, SOME(&loaded));
                 if (loaded) {
                     lucky_art_free(*of);
                     *of = loaded;
@@ -103,29 +103,30 @@ int main(int argc, char **argv) {
             lucky_art_free(art);
             if (art) *of = NULL;
             break;
-        case 2: status = lucky_clip(art, word(), (LuckyClip *)(keep = &ids[0][below(KEPT)])); break;
-        case 3: status = lucky_role(art, word(), (LuckyRole *)(keep = &ids[1][below(KEPT)])); break;
-        case 4: status = lucky_fact(art, word(), (LuckyFact *)(keep = &ids[2][below(KEPT)])); break;
-        case 5: status = lucky_mark(art, word(), (LuckyMark *)(keep = &ids[3][below(KEPT)])); break;
-        case 6: status = lucky_span(art, word(), (LuckySpan *)(keep = &ids[4][below(KEPT)])); break;
-        case 7: status = lucky_point(art, word(), (LuckyPoint *)(keep = &ids[5][below(KEPT)])); break;
-        case 8: status = lucky_look(art, word(), (LuckyLook *)(keep = &ids[6][below(KEPT)])); break;
-        case 9: status = lucky_cue(art, word(), (LuckyCue *)(keep = &ids[7][below(KEPT)])); break;
-        case 10: status = lucky_choice(art, fact, word(), SOME(&choice)); break;
-        case 11: status = lucky_clip_name(art, clip, SOME(text), below(sizeof text)); break;
-        case 12: status = lucky_mark_name(art, mark, SOME(text), below(sizeof text)); break;
-        case 13: case 14: status = lucky_player(art, clip, player); break;
-        case 15: status = lucky_play(art, player, clip); break;
-        case 16: status = lucky_switch_to(art, player, clip); break;
-        case 17: status = lucky_then(art, player, clip); break;
-        case 18: status = lucky_restart(art, player); break;
-        case 19: status = lucky_stop(art, player); break;
-        case 20: status = lucky_set_paused(art, player, below(4) == 0); break;
-        case 21: status = lucky_set_speed(art, player, number()); break;
-        case 22: status = lucky_set_flips(art, player, below(2), below(2)); break;
-        case 23: status = lucky_seek(art, player, ticks); break;
-        case 24: case 25: status = lucky_advance(art, player, ticks, SOME(events), room, SOME(&count)); break;
-        case 26: status = lucky_player_picture(art, player, SOME(&picture)); break;
+        case 2: case 3: case 4: case 5: case 6: case 7: case 8: case 9: {
+            // The kind of the ids that are kept in each row.
+            static const uint32_t kinds[] = {LUCKY_KIND_CLIP, LUCKY_KIND_ROLE, LUCKY_KIND_FACT, LUCKY_KIND_MARK,
+                LUCKY_KIND_SPAN, LUCKY_KIND_POINT, LUCKY_KIND_LOOK, LUCKY_KIND_CUE};
+            size_t row = below(8);
+            keep = &ids[row][below(KEPT)];
+            status = lucky_art_id(art, below(20) ? kinds[row] : (uint32_t)below(12), word(), SOME(keep));
+            break;
+        }
+        case 10: status = lucky_art_choice(art, fact, word(), SOME(&choice)); break;
+        case 11: status = lucky_art_name(art, (uint32_t)below(10), clip.bits, SOME(text), below(sizeof text)); break;
+        case 12: status = lucky_art_name(art, LUCKY_KIND_MARK, mark.bits, SOME(text), below(sizeof text)); break;
+        case 13: case 14: status = lucky_player_new(art, clip, player); break;
+        case 15: status = lucky_player_play(art, player, clip); break;
+        case 16: status = lucky_player_switch_to(art, player, clip); break;
+        case 17: status = lucky_player_then(art, player, clip); break;
+        case 18: status = lucky_player_restart(art, player); break;
+        case 19: status = lucky_player_stop(art, player); break;
+        case 20: status = lucky_player_set_paused(art, player, below(4) == 0); break;
+        case 21: status = lucky_player_set_speed(art, player, number()); break;
+        case 22: status = lucky_player_set_flips(art, player, below(2), below(2)); break;
+        case 23: status = lucky_player_seek(art, player, ticks); break;
+        case 24: case 25: status = lucky_player_advance(art, player, ticks, SOME(events), room, SOME(&count)); break;
+        case 26: status = lucky_player_frame(art, player, SOME(&picture)); break;
         case 27: {
             LuckyPlayerState told;
             status = lucky_player_state(art, player, SOME(&told));
@@ -133,25 +134,25 @@ int main(int argc, char **argv) {
         }
         case 28: {
             bool is_in;
-            status = lucky_in_span(art, player, span, SOME(&is_in));
+            status = lucky_player_in_span(art, player, span, SOME(&is_in));
             break;
         }
         case 29: {
             LuckyBlit blit;
             LuckyView view;
-            status = lucky_view(art, picture, SOME(&view));
+            status = lucky_frame_view(art, picture, SOME(&view));
             if (status == LUCKY_STATUS_OK && view.source.width > view.size[0]) return 4;
-            status = lucky_blit(art, picture, (int32_t)any(), (int32_t)any(), (uint32_t)below(9), SOME(&blit));
+            status = lucky_frame_blit(art, picture, (int32_t)any(), (int32_t)any(), (uint32_t)below(9), SOME(&blit));
             break;
         }
         case 30: {
             LuckyQuad quad;
-            status = lucky_quad(art, picture, SOME(&place), SOME(&quad));
+            status = lucky_frame_quad(art, picture, SOME(&place), SOME(&quad));
             break;
         }
         case 31: {
             float at[2];
-            status = lucky_point_at(art, picture, point, SOME(&place), SOME(&at));
+            status = lucky_frame_point(art, picture, point, SOME(&place), SOME(&at));
             break;
         }
         case 32:
@@ -163,7 +164,7 @@ int main(int argc, char **argv) {
         case 35: status = lucky_actor_set_facing(a, (uint32_t)below(10)); break;
         case 36: status = lucky_actor_wear(a, look, below(3)); break;
         case 37: case 38: status = lucky_actor_advance(a, ticks, SOME(events), room, SOME(&count)); break;
-        case 39: status = lucky_actor_picture(a, SOME(&picture)); break;
+        case 39: status = lucky_actor_frame(a, SOME(&picture)); break;
         case 40: {
             LuckyCue cue;
             status = below(2) ? lucky_actor_cue(a, SOME(&cue)) : lucky_actor_player(a, player);
@@ -188,7 +189,7 @@ int main(int argc, char **argv) {
             status = lucky_crowd_advance(c, ticks % 72072000, (uint32_t)below(64), SOME(take), &taken);
             break;
         case 48:
-            status = below(4) ? lucky_crowd_picture(c, member, SOME(&picture)) : lucky_crowd_remove(c, member);
+            status = below(4) ? lucky_crowd_frame(c, member, SOME(&picture)) : lucky_crowd_remove(c, member);
             break;
         default:
             status = below(2) ? lucky_crowd_instances(c, SOME(places), below(41), SOME(instances), room, SOME(&count))
@@ -200,16 +201,16 @@ int main(int argc, char **argv) {
             if (below(5) == 0) {
                 LuckyImage image;
                 uint32_t images, facing;
-                status = lucky_image(art, (uint32_t)below(9), SOME(&image));
+                status = lucky_art_image(art, (uint32_t)below(9), SOME(&image));
                 if (status == LUCKY_STATUS_OK) state ^= image.rgba[4u * image.width * image.height - 1];
-                lucky_image_count(art, SOME(&images));
+                lucky_art_image_count(art, SOME(&images));
                 lucky_facing_of((float)number(), (float)number(), (uint32_t)below(9), (uint32_t)below(9), SOME(&facing));
             }
             // Players are scribbled over, too.
             if (below(9) == 0) players[below(4)].bits[below(6)] ^= 1ull << below(64);
             if (below(9) == 0) picture.bits = (uint32_t)any();
         }
-        if (status > LUCKY_STATUS_BUG || status == LUCKY_STATUS_BUG) {
+        if (status > LUCKY_STATUS_NOT_AN_ACTOR || status == LUCKY_STATUS_BUG) {
             fprintf(stderr, "call %d: status %d: %s\n", call, (int)status, lucky_last_problem());
             return 1;
         }
@@ -221,7 +222,7 @@ int main(int argc, char **argv) {
     lucky_actor_free(actor);
     lucky_art_free(arts[0]);
     lucky_art_free(arts[1]);
-    for (int i = 0; i < LUCKY_STATUS_BUG; i++) printf("%u ", counts[i]);
+    for (int i = 0; i <= LUCKY_STATUS_NOT_AN_ACTOR; i++) printf("%u ", counts[i]);
     printf("\n%u events taken; no call ended badly\n", taken);
     return counts[LUCKY_STATUS_OK] < 2000 || taken == 0;
 }

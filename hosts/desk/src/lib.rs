@@ -10,7 +10,7 @@ use std::sync::Arc;
 
 use clap::Args;
 use greenhouse_scene::{ROLES, Scene};
-use lucky_reel::assets::{Art, Loader, Atlas, Pixels, Watcher};
+use lucky_reel::assets::{Art, Atlas, Loader, Pixels, Watcher};
 use lucky_reel::{DrawList, InstanceWriter};
 use lucky_reel_tools::atomic_write;
 use winit::window::Window;

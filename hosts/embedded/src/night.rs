@@ -4,9 +4,9 @@ use alloc::boxed::Box;
 use core::error::Error;
 use core::fmt::Write;
 
-use lucky_reel_core::{ClipEnd, 
-    Crowd, EventMask, Flips, Grid, Mode, NewClip, NewMember, NewSheet, Placement, Player, Reel,
-    Ticks,
+use lucky_reel_core::{
+    ClipEnd, Crowd, EventBuffer, EventMask, Flips, Grid, Mode, NewClip, NewMember, NewSheet,
+    Placement, Player, Reel, Ticks,
 };
 
 /// Plays it at 30 updates a second, and prints what happens; `heap` says how many bytes are in use.
@@ -27,36 +27,26 @@ pub fn play(out: &mut impl Write, heap: impl Fn() -> usize) -> Result<(), Box<dy
     let mut turning = Player::new(&reel, fan);
     let mut moths = Crowd::new(&reel);
     for moth in 0..16 {
-        moths.spawn(NewMember::playing(flutter).random_start(7, moth));
+        moths.spawn(NewMember::playing(flutter).random_start(7, moth))?;
     }
+    let mut events = EventBuffer::new();
     let with_crowd = heap();
 
     let (dt, mut now, mut cycles) = (Ticks::from_rate(30), Ticks::ZERO, 0);
     for _ in 0..30 {
         for event in bram.advance(&reel, dt) {
             let at = now + event.at;
-            writeln!(
-                out,
-                "{at}: {} hold {} {:?}",
-                reel.name(event.clip),
-                event.hold,
-                event.kind
-            )?;
+            writeln!(out, "{at}: {} hold {} {:?}", reel.name(event.clip), event.hold, event.kind)?;
         }
         turning.advance(&reel, dt);
-        moths.advance_with(dt, EventMask::CYCLES, |_, _| cycles += 1);
+        moths.advance_into(dt, EventMask::CYCLES, &mut events);
+        cycles += events.iter().count();
         now += dt;
     }
     for player in [&bram, &turning] {
         if let Some(view) = player.view(&reel) {
             let quad = view.flipped(Flips { x: true, y: false }).quad(Placement::at([100.0, 80.0]));
-            writeln!(
-                out,
-                "{}: {:?} {:?}",
-                reel.name(player.clip()),
-                quad.corners[0],
-                quad.uv[0]
-            )?;
+            writeln!(out, "{}: {:?} {:?}", reel.name(player.clip()), quad.corners[0], quad.uv[0])?;
         }
     }
     writeln!(out, "16 moths: {cycles} cycles; walks: {}", bram.clip() == walk)?;

@@ -5,7 +5,7 @@ mod upload;
 use std::error::Error;
 
 use lucky_reel::assets::{Art, Pixels};
-use lucky_reel::{view::{Instance, SmallInstance}};
+use lucky_reel::view::{Instance, SmallInstance};
 use wgpu::util::DeviceExt;
 
 use upload::{image_array, vertex_layouts};

@@ -6,7 +6,7 @@ use std::sync::Arc;
 use clap::Parser;
 use greenhouse_desk::{Game, Options, Painter, SIZE};
 use greenhouse_gpu::{Batch, Gpu, Screen};
-use lucky_reel::{view::{Instance, SmallInstance}};
+use lucky_reel::view::{Instance, SmallInstance};
 use winit::window::Window;
 
 /// The night greenhouse in one draw call

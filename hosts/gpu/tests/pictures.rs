@@ -6,9 +6,12 @@
 
 use greenhouse_gpu::{Batch, Gpu};
 use greenhouse_scene::{ROLES, SIZE, Scene};
-use lucky_reel::assets::{Art, Loader, Atlas, Pixels};
+use lucky_reel::assets::{Art, Atlas, Loader, Pixels};
 use lucky_reel::*;
-use lucky_reel::{id::FrameId, view::{Instance, PackedFrame, SmallInstance}};
+use lucky_reel::{
+    id::FrameId,
+    view::{Instance, PackedFrame, SmallInstance},
+};
 use lucky_reel_tools::Canvas;
 
 fn gpu() -> Option<Gpu> {
@@ -85,12 +88,12 @@ fn turned_and_tinted_instances_are_what_the_canvas_draws() {
     }
     let reel = &art.reel;
     let frames: Vec<FrameId> = reel.frames().map(|(id, _)| id).collect();
-    let random = |seed, id, within| random_start(seed, id, Ticks::new(within)).get();
+    let random = |seed, id, within| Ticks::random(seed, id, Ticks::new(within)).get();
     let writer = InstanceWriter::new(reel);
     let (size, mut list) = ([1_280, 800], DrawList::by_depth());
     for id in 0..10_000 {
         let frame = frames[random(1, id, frames.len() as u64) as usize];
-        if reel.frame(frame).unwrap().size()[0] > 64 {
+        if reel.frame(frame).unwrap().size[0] > 64 {
             continue; // the halos and the night would cover all
         }
         let angle = random(2, id, 6_283) as f32 / 1_000.0;

@@ -1,6 +1,10 @@
 //! What the scene looks up in its reel, once.
 
-use lucky_reel::{ClipId, MarkId, Reel, id::{FactId, RoleId}, reel::NameError};
+use lucky_reel::{
+    ClipId, MarkId, Reel,
+    id::{FactId, RoleId},
+    reel::NameError,
+};
 
 #[derive(Clone, Debug)]
 pub(crate) struct Ids {

@@ -9,7 +9,10 @@ mod moths;
 
 use std::error::Error;
 
-use lucky_reel::{Actor, Crowd, Directions, DrawList, Facing, FactError, InstanceWriter, Placement, Reel, Ticks, Unison, reel::NameError};
+use lucky_reel::{
+    Actor, CommandError, Crowd, Directions, DrawList, Facing, InstanceWriter, Placement, Reel,
+    Ticks, Unison, reel::NameError,
+};
 
 use ids::Ids;
 use moths::Moths;
@@ -152,7 +155,7 @@ impl Scene {
     ///
     /// # Errors
     /// When a fact of the reel is not what the scene takes it for.
-    pub fn update(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), FactError> {
+    pub fn update(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), CommandError> {
         self.walk(reel, dt, input)?;
         self.moths.fly(&self.ids, dt)?;
         self.puffs.advance(dt);
@@ -160,7 +163,7 @@ impl Scene {
         Ok(())
     }
 
-    fn walk(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), FactError> {
+    fn walk(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), CommandError> {
         let (ids, seconds) = (&self.ids, dt.as_secs_f64());
         let side = |less: bool, more: bool| f32::from(i8::from(more) - i8::from(less));
         let stick = [side(input.left, input.right), side(input.up, input.down)];
@@ -189,14 +192,14 @@ impl Scene {
         }
         self.steps += trodden;
         for _ in 0..trodden {
-            if let Some(puff) = self.puffs.spawn(ids.puff) {
+            if let Ok(puff) = self.puffs.spawn(ids.puff) {
                 self.puff_places.resize(self.puffs.slots(), [0.0; 2]);
                 self.puff_places[puff.index()] = self.at;
             }
         }
         // Who lands or stumbles does not get on.
         let cue = self.bram.cue().and_then(|cue| reel.role(self.bram.role())?.cue(cue));
-        if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes()) {
+        if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes) {
             for axis in 0..2 {
                 let moved = self.at[axis] + f64::from(stick[axis] * PACE) * seconds;
                 self.at[axis] = moved.clamp(PATH[0][axis], PATH[1][axis]);

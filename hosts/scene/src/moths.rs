@@ -1,6 +1,8 @@
 //! Moths around the lamps: a crowd of actors.
 
-use lucky_reel::{Crowd, DrawList, FactError, InstanceWriter, NewMember, Reel, Speed, Ticks, random_start, crowd::MemberId};
+use lucky_reel::{
+    CommandError, Crowd, DrawList, InstanceWriter, NewMember, Reel, Speed, Ticks, crowd::MemberId,
+};
 
 use crate::ids::Ids;
 use crate::{LAMPS, SIZE, whole};
@@ -30,7 +32,7 @@ impl Moths {
     pub(crate) fn new(reel: &Reel, ids: &Ids, count: u32) -> Moths {
         let mut crowd = Crowd::new(reel);
         let random = |seed, id, within: u32| {
-            random_start(seed, id, Ticks::new(u64::from(within))).get() as f64
+            Ticks::random(seed, id, Ticks::new(u64::from(within))).get() as f64
         };
         let flight = |nth: u32| {
             let id = u64::from(nth);
@@ -39,7 +41,7 @@ impl Moths {
             let ring = NEAREST + random(13, id, 40 + count / 100);
             // Each beats its wings a little faster or slower than the others.
             let speed = Speed::from_ratio(85 + random(14, id, 30) as i32, 100).ok()?;
-            let moth = crowd.spawn(NewMember::acting(ids.moth).speed(speed))?;
+            let moth = crowd.spawn(NewMember::acting(ids.moth).speed(speed)).ok()?;
             Some(Flight { moth, at, lamp, ring })
         };
         let flights = (0..count).filter_map(flight).collect();
@@ -50,7 +52,7 @@ impl Moths {
         self.crowd.reload(reel);
     }
 
-    pub(crate) fn fly(&mut self, ids: &Ids, dt: Ticks) -> Result<(), FactError> {
+    pub(crate) fn fly(&mut self, ids: &Ids, dt: Ticks) -> Result<(), CommandError> {
         let seconds = dt.as_secs_f64();
         for flight in &mut self.flights {
             let [x, y] = [0, 1].map(|axis| flight.at[axis] - flight.lamp[axis]);

@@ -1,7 +1,7 @@
 //! Pixels to the page, and what to copy from them.
 
-use lucky_reel::view::Blit;
 use lucky_reel::assets::{Art, Pixels};
+use lucky_reel::view::Blit;
 use wasm_bindgen::Clamped;
 use wasm_bindgen::prelude::*;
 

@@ -60,7 +60,7 @@ impl Viewer {
 
     /// The names of all clips.
     pub fn clips(&self) -> Vec<String> {
-        self.art.reel.clips().map(|clip| self.label(clip.id())).collect()
+        self.art.reel.clips().map(|clip| self.label(clip.id)).collect()
     }
 
     /// The name of the clip that is played.
@@ -137,7 +137,7 @@ fn loader(files: &[DroppedFile]) -> Loader<'_> {
 
 fn first(art: &Art) -> Result<Player, JsError> {
     let clip = art.reel.clips().next().ok_or_else(|| JsError::new("there is no clip"))?;
-    Ok(Player::new(&art.reel, clip.id()))
+    Ok(Player::new(&art.reel, clip.id))
 }
 
 impl Viewer {

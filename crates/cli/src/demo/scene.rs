@@ -223,8 +223,7 @@ impl Scene {
         }
         let seconds = dt.as_secs_f64();
         // Who lands or stumbles does not get on.
-        let role = reel.role(self.bram.role());
-        let cue = role.and_then(|role| role.cues().find(|cue| Some(cue.id) == self.bram.cue()));
+        let cue = self.bram.cue().and_then(|cue| reel.role(self.bram.role())?.cue(cue));
         if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes) {
             self.bram_at += f64::from(self.pace) * seconds;
         }

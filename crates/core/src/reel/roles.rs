@@ -114,6 +114,12 @@ impl<'r> Role<'r> {
         })
     }
 
+    /// A cue; `None` where the role does not have it.
+    #[must_use]
+    pub fn cue(&self, cue: CueId) -> Option<Cue<'r>> {
+        self.cues().find(|known| known.id == cue)
+    }
+
     /// All clips that its cues and bridges name.
     #[must_use]
     pub fn clips(&self) -> Vec<ClipId> {

@@ -109,7 +109,9 @@ impl DrawList {
     }
 
     /// How many things are on the list.
-    pub(crate) fn len(&self) -> usize {
+    #[must_use]
+    #[allow(clippy::len_without_is_empty)] // nobody asks
+    pub fn len(&self) -> usize {
         self.things.len()
     }
 
