@@ -34,13 +34,13 @@ impl Default for Atlas {
 }
 
 impl Atlas {
-    /// Pages of 2,048 x 2,048 pixels at most, with one pixel between frames.
+    /// Images of 2,048 x 2,048 pixels at most, with one pixel between frames.
     #[must_use]
     pub fn new() -> Atlas {
         Atlas::default()
     }
 
-    /// Pages with these settings: the largest side, padding between frames, edges repeated around them, sides
+    /// Images with these settings: the largest side, padding between frames, edges repeated around them, sides
     /// that are powers of two.
     #[must_use]
     pub fn with(packing: Packing) -> Atlas {

@@ -26,7 +26,7 @@ struct Rules {
     most: u64,
 }
 
-/// Pages with pictures on them.
+/// Images with pictures on them.
 #[derive(Clone, Debug)]
 pub(crate) struct Layout {
     rules: Rules,

@@ -4,13 +4,15 @@
 
 mod bridge;
 mod fact;
+mod fact_id;
 mod new_cue;
 mod stored;
 mod when;
 
 pub use bridge::NewBridge;
 pub(crate) use bridge::NewPhases;
-pub use fact::{ChoiceId, FactId, FactKind, FactType, FactValue, NewFact};
+pub use fact::{FactKind, FactValue, NewFact};
+pub use fact_id::{ChoiceId, FactId, FactType};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};
 pub(crate) use stored::{
