@@ -47,7 +47,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         let close = random(1, id) < 0.3;
         let moth = NewMember::playing(if close { circle } else { flutter });
         let speed = Speed::from_f64(0.7 + 0.6 * f64::from(random(3, id)))?;
-        crowd.spawn(moth.speed(speed).random_start(2_026, id as u64)); // not in lockstep
+        crowd.spawn(moth.speed(speed).random_start(2_026, id as u64))?; // not in lockstep
     }
     // The moths never leave, so the order of their slots is that in which they were spawned.
     let mut back_to_front: Vec<MemberId> = crowd.ids(Target::All).collect();

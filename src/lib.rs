@@ -51,7 +51,7 @@
 //! | --- | --- |
 //! | clips from a file | [`assets::load`], [`assets::load_all`] |
 //! | clips without a file | [`Reel::builder`] |
-//! | the game's delta time | [`Clock`], [`FixedSteps`](crate::time::FixedSteps); in tests [`ManualClock`] |
+//! | the game's delta time | [`Clock`], [`FixedSteps`](crate::time::FixedSteps) |
 //! | choose the clip every frame | [`Player::switch_to`] |
 //! | let facts pick the clip | [`Actor`], [`NewCue`], the guide on cues |
 //! | four or eight directions, some mirrored | [`NewFacings`](crate::reel::NewFacings), [`Player::face`], [`Facing::from_vector`] |
@@ -62,20 +62,23 @@
 //! | feet that do not slide | [`NewClip::stride`] and [`Player::advance_by_distance`] |
 //! | freeze on impact | [`Player::hit_stop`] |
 //! | five turns, then a random result | [`Player::play_times`], [`Player::then`] |
-//! | an emote over the cues | [`Actor::play_once`] |
+//! | an emote over the cues | [`Actor::play_over_cues`] |
 //! | a sprite that does not move | a clip of one frame without a duration: a still |
 //! | enemies that are off the screen | [`Crowd::sleep_group`], [`Crowd::wake_group`] |
 //! | hundreds to millions of sprites | [`Crowd`], the guide on crowds |
 //! | slow the enemies, not the hero | [`Crowd::add_group`], [`Crowd::set_group_scale`] |
-//! | thousands of tiles in lockstep | [`Unison`]; without a clock, [`Reel::sample`] |
+//! | thousands of tiles in lockstep | [`Unison`] |
 //! | many sprites out of step | [`NewMember::random_start`], [`Player::random_start`] |
-//! | an instance buffer | [`InstanceWriter`], [`Instance`](crate::view::Instance), [`Crowd::instances`], [`Unison::write_at`] |
+//! | an instance buffer | [`InstanceWriter`], [`Instance`](crate::view::Instance), [`Crowd::instances`], [`Unison::instances`] |
 //! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
 //! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`](crate::view::Area); for crowds [`AreaGrid`](crate::view::AreaGrid) |
 //! | do two drawings touch, pixel by pixel | [`Masks`](crate::view::Masks) |
 //! | one texture for all sheets | [`assets::Atlas`] |
 //! | what stands before what | [`DrawList`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
+//! | hear a sound once after a rollback | [`EventHistory`](crate::event::EventHistory) |
+//! | a hitbox at the exact time of a mark | [`Player::view_at`], [`Crowd::view_at`] |
+//! | what an unknown id does | [`CommandError`] |
 //! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::reload`] |
 //!
 //! # What it is not
@@ -90,7 +93,7 @@
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
 //! | `watch` | `assets::Watcher`: files that are edited while the game runs |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |
-//! | `serde` | [`Saved<Player>`], [`Saved<Actor>`], [`Saved<Crowd>`] and [`Saved<Unison>`] in any serde format |
+//! | `serde` | [`Saved`](crate::save::Saved) players, actors, crowds and unisons in any serde format |
 //! | `bytemuck` | [`Instance`](crate::view::Instance) and [`SmallInstance`](crate::view::SmallInstance) as plain bytes |
 //! | `rayon` | `Crowd::set_parallel`: a crowd is advanced on all cores |
 //!

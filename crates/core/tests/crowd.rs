@@ -53,7 +53,7 @@ proptest! {
         let mut crowd = Crowd::new(&reel);
         for (clip, quarters, start) in members {
             let new = NewMember::playing(ids[clip]).speed(speed_of(quarters));
-            crowd.spawn(new.started_at(Ticks::new(start)));
+            crowd.spawn(new.started_at(Ticks::new(start))).unwrap();
         }
         let (mut some, mut silent) = (crowd.clone(), crowd.clone());
         let (mut all_told, mut some_told) = (EventBuffer::new(), EventBuffer::new());
@@ -438,7 +438,7 @@ fn a_damaged_crowd_does_no_harm() {
     let reel = builder.build().unwrap();
     let mut crowd = Crowd::new(&reel);
     (0..3).for_each(|id| {
-        crowd.spawn(NewMember::playing(clip).random_start(1, id));
+        crowd.spawn(NewMember::playing(clip).random_start(1, id)).unwrap();
     });
     crowd.advance(Ticks::new(33));
     let whole = serde_json::to_value(crowd.save()).unwrap();

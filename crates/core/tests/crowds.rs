@@ -240,7 +240,7 @@ impl Both<'_> {
                 both!(meant, with_player(|p, _| play(p)), play);
             }
             Command::Then(meant, clip) => {
-                let then = |p: &mut Player| drop(p.then(reel, ids[clip]));
+                let then = |p: &mut Player| _ = p.then(reel, ids[clip]).is_ok();
                 both!(meant, with_player(|p, _| then(p)), then);
             }
             Command::Sleep(group) => {

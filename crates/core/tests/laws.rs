@@ -186,7 +186,7 @@ proptest! {
             }
             let next = if index < 2 { Some(index + 1) } else { ring.then_some(0) };
             builder.clip(format!("c{index}"), match next {
-                Some(next) => clip.end(ClipEnd::Play(format!("c{next}").into())),
+                Some(next) => clip.end(ClipEnd::Play(format!("c{next}"))),
                 None => clip,
             });
         }

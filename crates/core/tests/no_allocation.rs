@@ -55,7 +55,7 @@ fn main() {
             crowd.clone_from(&saved);
         }
         if update % 7 == 0 && crowd.remove(members[0]) == 1 {
-            crowd.spawn(leap);
+            crowd.spawn(leap).unwrap();
         }
         reported.select(EventMask::MARKS).count() + instances.len()
     };

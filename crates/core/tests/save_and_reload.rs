@@ -41,7 +41,7 @@ proptest! {
         player.set_flips(Flips { x: flags[3], y: false });
 
         if flags[2] { player.play_times(&reel, player.clip(), 9); }
-        if flags[0] { player.then(&reel, reel.id::<ClipId>("puff").unwrap()); }
+        if flags[0] { _ = player.then(&reel, reel.id("puff").unwrap()); }
         let saved = player.save(&reel);
         prop_assert_eq!(saved.load(&reel), Ok(player));
 
@@ -341,7 +341,7 @@ fn everything_goes_through_any_serde_format() {
     let mut crowd = Crowd::new(&reel);
     let group = crowd.add_group().unwrap();
     let member = crowd.spawn(NewMember::playing(walk).in_group(group)).unwrap();
-    crowd.spawn(actor);
+    crowd.spawn(actor).unwrap();
     crowd.sleep_group(group);
     crowd.advance(Ticks::from_millis(50));
     through(&crowd.save());

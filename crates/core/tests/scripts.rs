@@ -203,16 +203,17 @@ impl Subject for Crowd {
                 Order::Play(nth) => _ = self.play(member, clip(nth)),
                 Order::SwitchTo(nth) => _ = self.switch_to(member, clip(nth)),
                 Order::PlayTimes(nth, times) => {
-                    _ = self
-                        .with_player(member, |one, reel| _ = one.play_times(reel, clip(nth), times))
+                    _ = self.with_player(member, |one, reel| {
+                        _ = one.play_times(reel, clip(nth), times);
+                    });
                 }
                 Order::Then(nth) => {
-                    _ = self.with_player(member, |one, reel| _ = one.then(reel, clip(nth)))
+                    _ = self.with_player(member, |one, reel| _ = one.then(reel, clip(nth)));
                 }
                 Order::Restart => _ = self.restart(member),
                 Order::Stop => _ = self.with_player(member, |one, _| one.stop()),
                 Order::Seek(time) => {
-                    _ = self.with_player(member, |one, reel| _ = one.seek(reel, Ticks::new(time)))
+                    _ = self.with_player(member, |one, reel| _ = one.seek(reel, Ticks::new(time)));
                 }
                 Order::HitStop(time) => _ = self.hit_stop(member, Ticks::new(time)),
                 Order::Pause(true) => _ = self.set_paused(member, true),

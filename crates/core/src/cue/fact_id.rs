@@ -36,7 +36,7 @@ impl<T: FactType> FactId<T> {
     /// another type, is refused like an id of another reel.
     #[must_use]
     pub const fn from_bits(bits: u64) -> FactId<T> {
-        let role = RoleId::from_bits(bits >> 8 & (1 << 48) - 1);
+        let role = RoleId::from_bits(bits >> 8 & 0xffff_ffff_ffff);
         let is_of_type = bits >> 56 == T::KIND as u64;
         FactId::new(if is_of_type { role } else { RoleId::from_bits(0) }, bits as u8)
     }

@@ -10,7 +10,7 @@ use crate::sheet::PackedFrame;
 ///
 /// It takes single pictures by [`add`](DrawList::add), and whatever is written into a buffer: a crowd or
 /// a group of it ([`Crowd::instances`](crate::Crowd::instances)), tiles
-/// ([`Unison::write`](crate::Unison::write)). Equals are drawn in the order in which they were added.
+/// ([`Unison::instances`](crate::Unison::instances)). Equals are drawn in the order in which they were added.
 /// Kept from frame to frame, it does not allocate, and is quickest where things move a little at a time.
 ///
 /// ```

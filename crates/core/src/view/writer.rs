@@ -7,7 +7,7 @@ use crate::sheet::{Flips, PackedFrame, Rect};
 
 /// Turns the frames shown into data for a renderer: instances, columns of frame numbers, blits.
 ///
-/// It knows a version of a reel: [`refresh`](InstanceWriter::refresh) takes the next one in.
+/// It knows a version of a reel: [`reload`](InstanceWriter::reload) takes the next one in.
 ///
 /// ```
 /// use lucky_reel_core::{Grid, Instance, NewClip, NewSheet, Pivot, Placement, Player, Reel, InstanceWriter};

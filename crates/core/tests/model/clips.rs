@@ -47,7 +47,7 @@ impl ModelClip {
             Ends::Stay => new.end(ClipEnd::Stay),
             Ends::First => new.end(ClipEnd::First),
             Ends::Vanish => new.end(ClipEnd::Vanish),
-            Ends::Play(next) => new.end(ClipEnd::Play(format!("c{next}").into())),
+            Ends::Play(next) => new.end(ClipEnd::Play(format!("c{next}"))),
         }
     }
 

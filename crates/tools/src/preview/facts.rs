@@ -36,7 +36,7 @@ impl Preview {
             return self.say(format!("there is no fact {}", nth + 1));
         };
         self.by_cues = true;
-        let now = actor.value_by_name(&reel, fact.name).unwrap_or_else(|| fact.default);
+        let now = actor.value_by_name(&reel, fact.name).unwrap_or(fact.default);
         let next = match now {
             _ if fact.kind == FactKind::Pulse => FactValue::Flag(true),
             FactValue::Flag(value) => FactValue::Flag(!value),
