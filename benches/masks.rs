@@ -65,7 +65,7 @@ fn main() {
             .map(|_| {
                 let begin = Instant::now();
                 let bits: u64 = (0..PAIRS)
-                    .map(|n| masks.contact_count((up[0], [0, 0]), black_box((up[1], place(n)))))
+                    .map(|n| masks.contact_count(up[0].at([0, 0]), black_box(up[1].at(place(n)))))
                     .sum();
                 let by_bits = begin.elapsed();
                 let begin = Instant::now();

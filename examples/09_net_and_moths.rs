@@ -63,8 +63,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         bodies.overlapping(&hoop, |moth| near.push(moth));
 
         // By pixel: which of them does it touch?
-        let here = (view.packed_frame(), HAND);
-        let there = |moth: MemberId| (moths.packed_frame(moth), places[moth.index()]);
+        let here = view.packed_frame().at(HAND);
+        let there = |moth: MemberId| moths.packed_frame(moth).at(places[moth.index()]);
         let caught: Vec<MemberId> = near
             .iter()
             .copied()

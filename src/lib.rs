@@ -131,7 +131,7 @@ pub mod cue {
 /// What an advance reports, and how it is read.
 pub mod event {
     #[doc(inline)]
-    pub use lucky_reel_core::{ActorEvents, CueCause, EventHistory, Events};
+    pub use lucky_reel_core::{CueCause, EventHistory, Events};
 }
 
 /// What names are looked up as, once: [`Reel::id`].
@@ -168,9 +168,9 @@ pub mod time {
 pub mod view {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, Instance, InstanceAttribute,
-        InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Masks, PackedFrame, Quad,
-        SmallInstance,
+        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, ImageRun, Instance,
+        InstanceAttribute, InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Masks,
+        PackedFrame, PictureAt, Quad, SmallInstance,
     };
 }
 

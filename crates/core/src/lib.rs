@@ -63,7 +63,7 @@ mod time;
 mod unison;
 mod view;
 
-pub use actor::{Actor, ActorEvents};
+pub use actor::Actor;
 pub use clip::{ClipEnd, Mode, NewClip};
 pub use command_error::CommandError;
 pub use crowd::{
@@ -80,7 +80,7 @@ pub use ids::{
     RoleId, SheetId, SpanId,
 };
 pub use look::NewLook;
-pub use mask::Masks;
+pub use mask::{Masks, PictureAt};
 pub use play::{Events, Player};
 pub use range::OutOfRange;
 pub use reel::{
@@ -92,8 +92,8 @@ pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, ParseTimeError, Speed, Ticks};
 pub use unison::{TileInstances, Unison};
 pub use view::{
-    Area, AreaGrid, Blit, DrawItem, DrawList, Instance, InstanceAttribute, InstanceBuffer,
-    InstanceFormat, InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
+    Area, AreaGrid, Blit, DrawItem, DrawList, ImageRun, Instance, InstanceAttribute,
+    InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], and where each is. Programs that read

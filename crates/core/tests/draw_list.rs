@@ -114,10 +114,10 @@ proptest! {
             // Runs cover everything, change the image at each boundary, and agree in both formats.
             let runs: Vec<_> = writer.runs(&instances).collect();
             prop_assert_eq!(&runs, &writer.runs(&small).collect::<Vec<_>>());
-            prop_assert!(runs.windows(2).all(|pair| pair[0].1.end == pair[1].1.start && pair[0].0 != pair[1].0));
-            prop_assert_eq!(runs.iter().map(|run| run.1.len()).sum::<usize>(), instances.len());
+            prop_assert!(runs.windows(2).all(|pair| pair[0].items.end == pair[1].items.start && pair[0].image != pair[1].image));
+            prop_assert_eq!(runs.iter().map(|run| run.items.len()).sum::<usize>(), instances.len());
             let shows = |image: ImageId, at: usize| usize::from(instances[at].image) == image.index();
-            let all_show = runs.iter().all(|(image, run)| run.clone().all(|at| shows(*image, at)));
+            let all_show = runs.iter().all(|run| run.items.clone().all(|at| shows(run.image, at)));
             prop_assert!(all_show);
 
             // Things move a little; every other frame some are gone.

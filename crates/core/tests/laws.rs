@@ -203,7 +203,7 @@ proptest! {
         for part in splits.into_iter().cycle() {
             let part = part.min(total - passed);
             let events = split.advance_by_distance(&reel, step(part), time(part));
-            bit_by_bit.extend(events.map(|event| Event { at: event.at + time(passed), ..event }));
+            bit_by_bit.extend(events.map(|event| moved(event, event.at + time(passed))));
             passed += part;
             if passed == total {
                 break;

@@ -70,8 +70,8 @@ proptest! {
             let flips = Flips { x: flips[nth as usize][0], y: flips[nth as usize][1] };
             View::of(&reel, reel.frame_of_sheet(sheet, nth).unwrap(), flips).unwrap().packed_frame()
         };
-        let (one, other) = ((up(0), [5, 7]), (up(1), at));
-        let [mut mine, theirs] = [one, other].map(|(up, at)| pixels(&reel, up, at, opaque));
+        let (one, other) = (up(0).at([5, 7]), up(1).at(at));
+        let [mut mine, theirs] = [one, other].map(|one| pixels(&reel, one.picture, one.position, opaque));
         prop_assert_eq!(masks.opaque_pixels(up(0).frame().unwrap()), mine.len() as u64);
         prop_assert_eq!(masks.is_opaque_at(one, point), mine.contains(&point));
         let least = mine.iter().copied().reduce(|a, b| [a[0].min(b[0]), a[1].min(b[1])]);
@@ -97,14 +97,14 @@ fn what_shows_nothing_touches_nothing() {
     let reel = builder.build().unwrap();
     let masks = Masks::new(&reel, |_, _| true);
     let up = Player::new(&reel, clip).packed_frame(&reel);
-    let nothing = (PackedFrame::NOTHING, [0, 0]);
-    assert_eq!(masks.first_contact((up, [0, 0]), nothing), None);
+    let nothing = PackedFrame::NOTHING.at([0, 0]);
+    assert_eq!(masks.first_contact(up.at([0, 0]), nothing), None);
     assert_eq!(
         (masks.contact_count(nothing, nothing), masks.is_opaque_at(nothing, [0, 0])),
         (0, false)
     );
     for far in [i32::MIN, i32::MAX] {
-        assert_eq!(masks.contact_count((up, [far, far]), (up, [0, 0])), 0);
-        assert_eq!(masks.contact_count((up, [far, far]), (up, [far, far])), 64);
+        assert_eq!(masks.contact_count(up.at([far, far]), up.at([0, 0])), 0);
+        assert_eq!(masks.contact_count(up.at([far, far]), up.at([far, far])), 64);
     }
 }

@@ -7,11 +7,14 @@
 
 #[allow(dead_code)] // the naive player is walked elsewhere
 mod model;
+#[path = "model/moved.rs"]
+mod moved;
 #[allow(dead_code)] // the naive actor is walked elsewhere
 mod reference_actor;
 
 use lucky_reel_core::*;
 use model::{any_clip, build, build_into};
+use moved::moved;
 use proptest::collection::vec;
 use proptest::prelude::*;
 use reference_actor::{reported, spec};
@@ -140,9 +143,7 @@ impl Subject for Player {
     fn advance(&mut self, reel: &Reel, dt: u64, now: u64, rows: &mut Vec<Event>) {
         let events = Player::advance(self, reel, Ticks::new(dt));
         let room = MAX_ROWS.saturating_sub(rows.len());
-        rows.extend(
-            events.take(room).map(|event| Event { at: event.at + Ticks::new(now), ..event }),
-        );
+        rows.extend(events.take(room).map(|event| moved(event, event.at + Ticks::new(now))));
     }
 
     fn save_and_load(&self, reel: &Reel) -> Player {
@@ -237,9 +238,8 @@ impl Subject for Crowd {
         let mut buffer = EventBuffer::new();
         self.advance_into(Ticks::new(dt), EventMask::ALL, &mut buffer);
         let room = MAX_ROWS.saturating_sub(rows.len());
-        let moved = |(member, event): (MemberId, Event)| {
-            (member, Event { at: event.at + Ticks::new(now), ..event })
-        };
+        let moved =
+            |(member, event): (MemberId, Event)| (member, moved(event, event.at + Ticks::new(now)));
         rows.extend(buffer.iter().take(room).map(moved));
     }
 

@@ -25,7 +25,8 @@ fn played(art: &Art, script: &Script, step: Ticks) -> (Actor, Vec<(Ticks, Event)
         let dt = step.min(end - now);
         let read = script.advance(&art.reel, &mut actor, now, dt, |at, event: Event| {
             // When it happened is what counts, not in which update.
-            let event = Event { at: Ticks::ZERO, ..event };
+            let mut event = event;
+            event.at = Ticks::ZERO;
             rows.push((at, event));
             Ok::<(), ()>(())
         });

@@ -1,14 +1,17 @@
-use super::events::ActorEvents;
+use super::events::{ActorEvents, Source};
 use super::run::ActorRun;
 use super::state::Actor;
 use crate::kernel::Step;
-use crate::play::{Events, Fast};
+use crate::play::{Events, Fast, PlayerEvents};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
 
 impl Actor {
     /// Advances by game time and returns the events: the player's, and which cue took over and why,
     /// which bridge began, and whether the cues of one instant formed a loop.
+    ///
+    /// Not reading them costs nothing. Reading them, where cues are evaluated in the step, plays the step a
+    /// second time: `cargo bench --bench costs` compares the two.
     ///
     /// # When cues are evaluated
     ///
@@ -56,14 +59,16 @@ impl Actor {
     /// # Ok::<(), Box<dyn std::error::Error>>(())
     /// ```
     #[inline(always)] // as of a player: what is not read is not made
-    pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
+    pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r, Actor> {
         if self.is_at_rest() {
             match self.player.advance_fast(reel, dt, Step::stops(true)) {
-                Fast::Within => return ActorEvents::of_player(Events::none(reel)),
+                Fast::Within => {
+                    return Events(ActorEvents(Source::Player(PlayerEvents::none(reel))));
+                }
                 Fast::Crossed(boundary, over) => {
                     let after = divide_units(over, u64::from(self.player.pace.size()));
-                    let events = Events::one(reel, boundary, dt - Ticks::new(after));
-                    return ActorEvents::of_player(events);
+                    let events = PlayerEvents::one(reel, boundary, dt - Ticks::new(after));
+                    return Events(ActorEvents(Source::Player(events)));
                 }
                 Fast::Refused => {}
             }
@@ -72,11 +77,11 @@ impl Actor {
     }
 
     #[inline(never)]
-    fn advance_by_cues<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> ActorEvents<'r> {
+    fn advance_by_cues<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r, Actor> {
         let run = ActorRun::new(reel, *self, dt);
         if let Some(run) = run.clone() {
             *self = run.into_end();
         }
-        ActorEvents::of_run(run)
+        Events(ActorEvents(Source::Run(run)))
     }
 }

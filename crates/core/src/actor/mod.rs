@@ -24,6 +24,5 @@ mod save;
 mod state;
 mod take_in;
 
-pub use events::ActorEvents;
 pub(crate) use save::SavedActing;
 pub use state::Actor;

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 use super::block::{BLOCK, MemberState};
 use super::group::GroupAdvance;
 use super::member_id::MemberId;
-use crate::actor::{Actor, ActorEvents};
+use crate::actor::Actor;
 use crate::event::Event;
 use crate::kernel::{Boundary, Happened, StepTable};
 use crate::play::{Events, Player};
@@ -69,7 +69,7 @@ pub(super) enum Before {
 #[allow(clippy::large_enum_variant)] // it lives while it is read
 pub(super) enum SlowEvents<'r> {
     Player(Events<'r>),
-    Actor(ActorEvents<'r>),
+    Actor(Events<'r, Actor>),
 }
 
 impl Before {

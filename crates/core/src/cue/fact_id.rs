@@ -129,7 +129,7 @@ mod sealed {
     impl Sealed for () {}
 }
 
-/// What a fact can be: `bool`, `i32`, `f32`, [`ChoiceId`], and `()` for a pulse.
+/// What a fact can be: `bool`, `i32`, `f32`, [`ChoiceId`], and `()` for a pulse. The trait is sealed.
 pub trait FactType: sealed::Sealed + Copy {
     /// The kind of facts that are of this type.
     const KIND: FactKind;

@@ -43,6 +43,7 @@ use crate::time::Ticks;
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[non_exhaustive]
 pub struct Event {
     /// When, from the start of the advance.
     pub at: Ticks,

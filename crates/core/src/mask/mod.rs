@@ -28,9 +28,9 @@ use bits::{Bits, Window};
 /// // A drawing of which the lower half is opaque.
 /// let masks = Masks::new(&reel, |_, [_, y]| y >= 4);
 /// let net = Player::new(&reel, net).packed_frame(&reel);
-/// assert!(masks.first_contact((net, [0, 0]), (net, [7, 4])).is_none()); // their corners overlap, nothing drawn does
-/// assert_eq!(masks.first_contact((net, [0, 0]), (net, [7, 3])), Some([7, 7]));
-/// assert_eq!(masks.contact_count((net, [0, 0]), (net, [2, 1])), 6 * 3);
+/// assert!(masks.first_contact(net.at([0, 0]), net.at([7, 4])).is_none()); // only what is clear overlaps
+/// assert_eq!(masks.first_contact(net.at([0, 0]), net.at([7, 3])), Some([7, 7]));
+/// assert_eq!(masks.contact_count(net.at([0, 0]), net.at([2, 1])), 6 * 3);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Debug)]
@@ -42,8 +42,24 @@ pub struct Masks {
     starts: Vec<u32>,
 }
 
-/// A frame, and where its pivot is: as [`View::blit`](crate::View::blit) puts it at scale 1.
-type Placed = (PackedFrame, [i32; 2]);
+/// A picture, and where its pivot is on the screen, in whole pixels: as [`View::blit`](crate::View::blit) puts
+/// it at scale 1. [`PackedFrame::at`] makes one.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct PictureAt {
+    /// What is drawn.
+    pub picture: PackedFrame,
+    /// Where its pivot is.
+    pub position: [i32; 2],
+}
+
+impl PackedFrame {
+    /// This picture with its pivot on a pixel of the screen, for [`Masks`].
+    #[must_use]
+    pub fn at(self, position: [i32; 2]) -> PictureAt {
+        PictureAt { picture: self, position }
+    }
+}
 
 impl Masks {
     /// Asks for each pixel of each image that frames are cut from whether it is opaque.
@@ -68,18 +84,14 @@ impl Masks {
 
     /// Whether the pixel of a frame that lies on a point of the screen is opaque: whether a click hits.
     #[must_use]
-    pub fn is_opaque_at(&self, thing: (PackedFrame, [i32; 2]), point: [i32; 2]) -> bool {
+    pub fn is_opaque_at(&self, thing: PictureAt, point: [i32; 2]) -> bool {
         self.drawn(thing).is_some_and(|bits| bits.is_set(point.map(i64::from)))
     }
 
     /// The first pixel of the screen on which both have an opaque pixel: the topmost one, and of those
     /// the leftmost. `None` where they do not touch, and for what shows nothing.
     #[must_use]
-    pub fn first_contact(
-        &self,
-        one: (PackedFrame, [i32; 2]),
-        other: (PackedFrame, [i32; 2]),
-    ) -> Option<[i32; 2]> {
+    pub fn first_contact(&self, one: PictureAt, other: PictureAt) -> Option<[i32; 2]> {
         let (one, other) = (self.drawn(one)?, self.drawn(other)?);
         let window = Window::of(&one, &other)?;
         let found = window.both(&one, &other).find(|(_, bits)| *bits != 0);
@@ -88,22 +100,14 @@ impl Masks {
 
     /// On how many pixels of the screen both have an opaque pixel.
     #[must_use]
-    pub fn contact_count(
-        &self,
-        one: (PackedFrame, [i32; 2]),
-        other: (PackedFrame, [i32; 2]),
-    ) -> u64 {
+    pub fn contact_count(&self, one: PictureAt, other: PictureAt) -> u64 {
         let (Some(one), Some(other)) = (self.drawn(one), self.drawn(other)) else { return 0 };
         let Some(window) = Window::of(&one, &other) else { return 0 };
         window.both(&one, &other).map(|(_, bits)| u64::from(bits.count_ones())).sum()
     }
 
     /// All pixels of the screen on which both have an opaque pixel, row by row.
-    pub fn contacts(
-        &self,
-        one: (PackedFrame, [i32; 2]),
-        other: (PackedFrame, [i32; 2]),
-    ) -> impl Iterator<Item = [i32; 2]> {
+    pub fn contacts(&self, one: PictureAt, other: PictureAt) -> impl Iterator<Item = [i32; 2]> {
         let drawn = self.drawn(one).zip(self.drawn(other));
         let both = drawn.and_then(|(one, other)| Some((Window::of(&one, &other)?, one, other)));
         let steps = both.into_iter().flat_map(|(window, one, other)| {
@@ -119,7 +123,7 @@ impl Masks {
     /// its right bottom pixel, on the screen. `None` where nothing is opaque. At `[0, 0]` it is the opaque
     /// part in pixels from the pivot, as it is seen.
     #[must_use]
-    pub fn opaque_bounds(&self, thing: (PackedFrame, [i32; 2])) -> Option<[[i32; 2]; 2]> {
+    pub fn opaque_bounds(&self, thing: PictureAt) -> Option<[[i32; 2]; 2]> {
         let bits = self.drawn(thing)?;
         let steps = Window::of(&bits, &bits)?.both(&bits, &bits).filter(|(_, bits)| *bits != 0);
         let ends = steps.map(|([x, y], bits)| {
@@ -147,7 +151,7 @@ impl Masks {
     }
 
     /// The bits of a frame where it is drawn.
-    fn drawn(&self, (picture, position): Placed) -> Option<Bits<'_>> {
+    fn drawn(&self, PictureAt { picture, position }: PictureAt) -> Option<Bits<'_>> {
         let view = picture.view(&self.reel)?;
         let blit = view.blit(position, 1);
         let rows = self.rows(view.id.index(), blit.source);

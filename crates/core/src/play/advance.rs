@@ -2,8 +2,9 @@
 //! of chained clips.
 
 use super::cross::NextOr;
-use super::events::{Events, Walk};
+use super::events::{PlayerEvents, Walk};
 use super::player::{PAUSED, Player, State};
+use super::reading::Events;
 use crate::clip::ClipData;
 use crate::distance::Distance;
 use crate::event::Event;
@@ -87,12 +88,12 @@ impl Player {
     #[inline(always)] // so that what is not read is not made: a third of the time of a silent update
     pub fn advance<'r>(&mut self, reel: &'r Reel, dt: Ticks) -> Events<'r> {
         match self.advance_fast(reel, dt, Step::stops(false)) {
-            Fast::Within => Events::none(reel),
+            Fast::Within => Events(PlayerEvents::none(reel)),
             Fast::Crossed(boundary, over) => {
                 let after = divide_units(over, u64::from(self.pace.size()));
-                Events::one(reel, boundary, dt - Ticks::new(after))
+                Events(PlayerEvents::one(reel, boundary, dt - Ticks::new(after)))
             }
-            Fast::Refused => Events::of_walk(reel, self.advance_slow(reel, dt)),
+            Fast::Refused => Events(PlayerEvents::of_walk(reel, self.advance_slow(reel, dt))),
         }
     }
 
@@ -126,7 +127,7 @@ impl Player {
         let moves = !moving.is_zero() || dt.is_zero();
         let walk = if moves { self.advance_by(reel, Drive::Distance(distance)) } else { None };
         let steps = u128::from(distance.to_bits().unsigned_abs());
-        Events::of_walk(reel, walk).map(move |event| {
+        PlayerEvents::of_walk(reel, walk).map(move |event| {
             let time = u128::from(moving.get()) * u128::from(event.at.get());
             let at = time.div_ceil(steps.max(1)) as u64; // at most `moving`
             Event { at: dt - moving + Ticks::new(at), ..event }

@@ -1,21 +1,16 @@
 //! The events of an advance: the boundaries between the state before and the state after.
 
-use core::fmt;
-
 use super::advance::Movement;
 use super::player::{Plan, Player, State};
-use crate::event::{Event, EventMask};
+use crate::event::Event;
 use crate::kernel::{Boundary, Happened, Step};
 use crate::reel::Reel;
 use crate::time::{Ticks, divide_units};
 
-/// The events of one advance, computed as they are read.
-///
-/// It borrows the reel alone, so the game's own things may change while it is read. A step may have
-/// very many events, after a stall of hours, say: [`Iterator::take`] bounds the reading. Dropping
-/// it unread costs nothing.
+/// The events of one advance of a player, computed as they are read.
 #[derive(Clone)]
-pub struct Events<'r> {
+#[allow(unreachable_pub)] // a sealed trait names it
+pub struct PlayerEvents<'r> {
     reel: &'r Reel,
     /// The present instant, and when it is: in the everyday loop all that there is.
     instant: Boundary,
@@ -24,42 +19,22 @@ pub struct Events<'r> {
     walk: Option<Walk>,
 }
 
-impl<'r> Events<'r> {
+impl<'r> PlayerEvents<'r> {
     #[inline]
-    pub(crate) fn none(reel: &'r Reel) -> Events<'r> {
-        Events::one(reel, Boundary::NOTHING, Ticks::ZERO)
+    pub(crate) fn none(reel: &'r Reel) -> PlayerEvents<'r> {
+        PlayerEvents::one(reel, Boundary::NOTHING, Ticks::ZERO)
     }
 
     /// One plain boundary, after which no other is crossed.
     #[inline]
-    pub(crate) fn one(reel: &'r Reel, instant: Boundary, at: Ticks) -> Events<'r> {
-        Events { reel, instant, at: at.get(), walk: None }
+    pub(crate) fn one(reel: &'r Reel, instant: Boundary, at: Ticks) -> PlayerEvents<'r> {
+        PlayerEvents { reel, instant, at: at.get(), walk: None }
     }
 
     #[inline]
-    pub(crate) fn of_walk(reel: &'r Reel, walk: Option<Walk>) -> Events<'r> {
+    pub(crate) fn of_walk(reel: &'r Reel, walk: Option<Walk>) -> PlayerEvents<'r> {
         let (instant, at) = walk.map_or((Boundary::NOTHING, 0), |walk| (walk.boundary, walk.at));
-        Events { reel, instant, at, walk }
-    }
-}
-
-impl Events<'_> {
-    /// The events of these kinds alone.
-    ///
-    /// ```
-    /// # use lucky_reel_core::{EventMask, Grid, NewClip, NewSheet, Player, Reel, Ticks};
-    /// # let mut builder = Reel::builder();
-    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
-    /// # let walk = builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8).mark("step", [1, 3]));
-    /// # let reel = builder.build()?;
-    /// let mut bram = Player::new(&reel, walk);
-    /// let steps = bram.advance(&reel, Ticks::from_secs(1)).select(EventMask::MARKS);
-    /// assert_eq!(steps.count(), 4);
-    /// # Ok::<(), lucky_reel_core::BuildError>(())
-    /// ```
-    #[inline]
-    pub fn select(self, wanted: EventMask) -> impl Iterator<Item = Event> + Clone {
-        self.filter(move |event| wanted.wants(event.kind))
+        PlayerEvents { reel, instant, at, walk }
     }
 }
 
@@ -239,7 +214,7 @@ impl Walk {
     }
 
     /// Goes to the next boundary at which something is reported; `None` without one. By value, so that
-    /// [`Events`] needs no address and stays in registers while nothing happens.
+    /// [`PlayerEvents`] needs no address and stays in registers while nothing happens.
     #[cold]
     #[inline(never)]
     fn to_next(mut self, reel: &Reel) -> Option<Walk> {
@@ -252,7 +227,7 @@ impl Walk {
     }
 }
 
-impl Iterator for Events<'_> {
+impl Iterator for PlayerEvents<'_> {
     type Item = Event;
 
     #[inline]
@@ -264,13 +239,5 @@ impl Iterator for Events<'_> {
             (self.instant, self.at) = (walk.boundary, walk.at);
         }
         self.instant.next(self.reel.clip_list(), Ticks::new(self.at))
-    }
-}
-
-impl core::iter::FusedIterator for Events<'_> {}
-
-impl fmt::Debug for Events<'_> {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.debug_list().entries(self.clone().take(64)).finish()
     }
 }

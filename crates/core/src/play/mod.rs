@@ -5,7 +5,7 @@
 //! | `player.rs` | its 48 bytes |
 //! | `cross.rs` | the first moment, one boundary, both ends, what follows: the laws, each once |
 //! | `advance.rs` | any amount of time or ground at once |
-//! | `events.rs` | the boundaries between two states, listed |
+//! | `events.rs`, `reading.rs` | the boundaries between two states, listed; what the caller reads |
 //! | `control.rs` | what the game tells it to do |
 //! | `place.rs` | going to a place: seek, step, switch in place, the next version of a reel |
 //! | `queries.rs`, `save.rs`, `bits.rs` | what can be asked, saved, and kept outside Rust |
@@ -18,12 +18,15 @@ mod events;
 mod place;
 mod player;
 mod queries;
+mod reading;
 mod save;
 
 pub(crate) use advance::{Drive, Fast};
-pub use events::Events;
+pub(crate) use events::PlayerEvents;
 pub(crate) use events::Walk;
 pub use player::Player;
 pub(crate) use player::{Plan, State};
 pub(crate) use queries::{FLIPS, FLIPS_SHIFT};
+pub use reading::Events;
+pub(crate) use reading::HasEvents;
 pub(crate) use save::SavedState;

@@ -5,6 +5,7 @@ use crate::time::Ticks;
 
 /// One entry of a clip: a frame and how long it stays up.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
+#[non_exhaustive]
 pub struct Hold {
     /// The frame, by its number in the whole reel.
     pub frame: FrameId,

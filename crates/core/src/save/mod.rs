@@ -116,7 +116,7 @@ impl<T: Savable> Saved<T> {
     }
 }
 
-/// What can be saved: players, actors, crowds and unisons.
+/// What can be saved: players, actors, crowds and unisons. The trait is sealed.
 pub trait Savable: Sized {
     #[doc(hidden)]
     type Data;

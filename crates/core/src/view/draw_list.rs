@@ -192,13 +192,20 @@ impl InstanceFormat for DrawItem {
     }
 }
 
+/// Instances in a row that show one image.
+#[derive(Clone, Debug, PartialEq, Eq)]
+#[non_exhaustive]
+pub struct ImageRun {
+    /// The image.
+    pub image: ImageId,
+    /// Which of the instances show it.
+    pub items: Range<usize>,
+}
+
 impl InstanceWriter {
     /// Splits what was written into runs that show one image each, in order, for a renderer that draws
-    /// image by image: the image, and which items show it.
-    pub fn runs<T: InstanceFormat>(
-        &self,
-        written: &[T],
-    ) -> impl Iterator<Item = (ImageId, Range<usize>)> {
+    /// image by image.
+    pub fn runs<T: InstanceFormat>(&self, written: &[T]) -> impl Iterator<Item = ImageRun> {
         let image = |at: usize| written.get(at).and_then(|item: &T| item.image(self));
         let mut start = 0;
         core::iter::from_fn(move || {
@@ -211,7 +218,7 @@ impl InstanceWriter {
             while image(end) == Some(first) {
                 end += 1;
             }
-            Some((first, core::mem::replace(&mut start, end)..end))
+            Some(ImageRun { image: first, items: core::mem::replace(&mut start, end)..end })
         })
     }
 }

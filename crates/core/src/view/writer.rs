@@ -108,7 +108,8 @@ impl InstanceWriter {
     }
 }
 
-/// What a [`InstanceWriter`] can make of a [`PackedFrame`].
+/// What an [`InstanceWriter`] can make of a [`PackedFrame`]: [`Instance`], [`SmallInstance`](crate::SmallInstance),
+/// numbers, [`Blit`](crate::Blit), and types of yours, to which it is open.
 pub trait InstanceFormat: Copy {
     /// What must be known of where it is drawn.
     type At;
@@ -203,7 +204,7 @@ impl InstanceFormat for Blit {
     }
 }
 
-/// A destination for items: a `Vec`, which grows, or a slice, which shrinks to its unwritten rest, as
+/// A destination for items, open to types of yours: a `Vec`, which grows, or a slice, which shrinks to its unwritten rest, as
 /// in
 /// [`std::io::Write`](https://doc.rust-lang.org/std/io/trait.Write.html#impl-Write-for-%26mut+%5Bu8%5D).
 pub trait InstanceBuffer<T> {

@@ -3,7 +3,9 @@
 use lucky_reel_core::*;
 
 pub(crate) fn moved(event: Event, to: Ticks) -> Event {
-    Event { at: to, ..event }
+    let mut event = event;
+    event.at = to;
+    event
 }
 
 /// What a crowd reports of one advance.
