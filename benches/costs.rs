@@ -49,8 +49,8 @@ fn field() -> Field {
     builder.fact("moving", true);
     builder.fact("pace", 1.0);
     builder.fact("ammo", 3);
-    builder.cue("falling", NewCue::play("fall").when(Condition::below("pace", 0.0)));
-    builder.cue("walking", NewCue::play("walk").when(Condition::fact("moving", true)));
+    builder.cue("falling", NewCue::play("fall").when(Condition::new().below("pace", 0.0)));
+    builder.cue("walking", NewCue::play("walk").when(Condition::new().fact("moving", true)));
     builder.cue("resting", NewCue::play("idle"));
     let reel = builder.build().expect("the role is sound");
     let role: RoleId = reel.id("").expect("it has cues");

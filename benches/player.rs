@@ -97,7 +97,7 @@ fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
         builder.role(format!("role-{clip}"));
         builder.clip("clip", new.mode(Mode::Loop));
         builder.fact("moving", false);
-        builder.cue("moving", NewCue::play("clip").when(Condition::fact("moving", true)));
+        builder.cue("moving", NewCue::play("clip").when(Condition::new().fact("moving", true)));
         builder.cue("resting", NewCue::play("clip"));
     }
     let reel = builder.build().expect("the roles are sound");
@@ -133,7 +133,7 @@ fn actor_stall_of_seconds(bencher: Bencher<'_, '_>, seconds: u64) {
     builder.clip("walk", walk);
     builder.fact("foot", 0);
     builder.fact("pace", 0.7);
-    builder.cue("odd", NewCue::play("walk").when(Condition::fact("foot", 3)));
+    builder.cue("odd", NewCue::play("walk").when(Condition::new().fact("foot", 3)));
     builder.cue("walking", NewCue::play("walk").speed_from("pace"));
     let reel = builder.build().expect("the role is sound");
     let role: RoleId = reel.id("").expect("it has cues");

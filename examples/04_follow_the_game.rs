@@ -22,9 +22,9 @@ fn in_code() -> Result<Reel, lucky_reel::BuildError> {
 
     builder.fact("lit", true);
     builder.fact("near", 200.0);
-    let close = Condition::fact("lit", true).and_below("near", 24.0);
+    let close = Condition::new().fact("lit", true).below("near", 24.0);
     builder.cue("circling", NewCue::play("circle").when(close)); // the first that matches wins
-    builder.cue("drawn", NewCue::play("flutter").when(Condition::fact("lit", true)));
+    builder.cue("drawn", NewCue::play("flutter").when(Condition::new().fact("lit", true)));
     builder.cue("resting", NewCue::play("rest"));
     builder.build()
 }

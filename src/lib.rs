@@ -114,17 +114,14 @@ pub mod guide;
 /// Members of a crowd, and how they are drawn.
 pub mod crowd {
     #[doc(inline)]
-    pub use lucky_reel_core::{
-        BufferedEvents, CrowdInstances, GroupId, MemberId, NewMember, Target,
-    };
+    pub use lucky_reel_core::{CrowdInstances, GroupId, MemberId, NewMember, Target};
 }
 
 /// Facts, cues and bridges: what actors choose their clips by.
 pub mod cue {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Condition, ConditionPart, Cue, Fact, FactKind, FactType, FactValue, NewBridge, NewFact,
-        Role,
+        Condition, Cue, Fact, FactKind, FactType, FactValue, NewBridge, NewFact, Role,
     };
 }
 
@@ -155,7 +152,7 @@ pub mod reel {
 /// Saved players, actors, crowds and unisons.
 pub mod save {
     #[doc(inline)]
-    pub use lucky_reel_core::{RestoreError, Savable, Saved};
+    pub use lucky_reel_core::{RestoreError, Saved};
 }
 
 /// Ticks, speeds and clocks.
@@ -168,9 +165,9 @@ pub mod time {
 pub mod view {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, ImageRun, Instance,
-        InstanceAttribute, InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Masks,
-        PackedFrame, PictureAt, Quad, SmallInstance,
+        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, ImageRun, Instance, InstanceBuffer,
+        InstanceFormat, InstanceWriter, LookSet, Masks, PackedFrame, PictureAt, Quad,
+        SmallInstance,
     };
 }
 

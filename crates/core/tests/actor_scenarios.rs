@@ -45,12 +45,12 @@ fn builder() -> ReelBuilder {
 /// The rest of the role; `landing` also leads to what is named.
 fn reel(landing: &[&str]) -> Reel {
     let mut builder = builder();
-    let flag = |name: &str| Condition::fact(name, true);
+    let flag = |name: &str| Condition::new().fact(name, true);
     builder.cue("gone", NewCue::play("puff").when(flag("gone")));
-    builder.cue("second", NewCue::play("blow-2").when(flag("blow").and_inside("open")).finish());
+    builder.cue("second", NewCue::play("blow-2").when(flag("blow").inside("open")).finish());
     builder.cue("blow", NewCue::play("blow").when(flag("blow")).finish().restart());
     builder.cue("hovering", NewCue::play("hover").when(flag("airborne")));
-    let quick = flag("moving").and_above("pace", 2.0);
+    let quick = flag("moving").above("pace", 2.0);
     builder.cue("hurrying", NewCue::play("hurry").when(quick).start_at("hovering", 2));
     builder.cue("walking", NewCue::play_facings("walk").when(flag("moving")).speed_from("pace"));
     builder.cue("resting", NewCue::play("idle"));
@@ -274,8 +274,8 @@ fn a_pause_and_a_hit_stop_hold_the_clip_and_not_the_cues() {
 #[test]
 fn cues_that_call_one_another_are_cut_off_in_each_instant() {
     let mut builder = builder();
-    builder.cue("in", NewCue::play("idle").when(Condition::all([]).and_inside("open")));
-    let out = NewCue::play("blow").when(Condition::fact("moving", true));
+    builder.cue("in", NewCue::play("idle").when(Condition::new().inside("open")));
+    let out = NewCue::play("blow").when(Condition::new().fact("moving", true));
     builder.cue("out", out);
     builder.cue("resting", NewCue::play("idle"));
     let reel = builder.build().unwrap();
@@ -289,7 +289,7 @@ fn cues_that_call_one_another_are_cut_off_in_each_instant() {
     let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     builder.clip("a", NewClip::of(sheet).frames([0]).fps(1).span("s", 0..=0));
     builder.clip("b", NewClip::of(sheet).frames([0]).fps(1));
-    builder.cue("b", NewCue::play("b").when(Condition::all([]).and_inside("s")));
+    builder.cue("b", NewCue::play("b").when(Condition::new().inside("s")));
     builder.cue("a", NewCue::play("a"));
     let reel = builder.build().unwrap();
     let mut bram = Actor::new(&reel, reel.id("").unwrap());
@@ -309,7 +309,7 @@ proptest! {
         let other = builder.sheet("other", NewSheet::grid([64, 64], Grid::cell_size([8, 8])));
         let sheet = builder.sheet("third", NewSheet::grid([64, 64], Grid::cell_size([8, 8])));
         builder.look("dusk", NewLook::new().sheet(sheet, other).clip("idle", "recover"));
-        builder.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
+        builder.cue("walking", NewCue::play_facings("walk").when(Condition::new().fact("moving", true)));
         builder.cue("resting", NewCue::play("idle"));
         let reel = builder.build().unwrap();
         let (dusk, fact) = (reel.id::<LookId>("dusk").unwrap(), reel.id("moving").unwrap());
@@ -340,9 +340,9 @@ proptest! {
 #[test]
 fn a_number_is_compared_as_it_is_written() {
     let mut builder = builder();
-    let below = Condition::below("pace", 0.1);
-    let exactly = Condition::all([]).and_between("pace", 0.1, 0.1);
-    let above = Condition::above("pace", 0.1);
+    let below = Condition::new().below("pace", 0.1);
+    let exactly = Condition::new().within("pace", 0.1..=0.1);
+    let above = Condition::new().above("pace", 0.1);
     builder.cue("below", NewCue::play("puff").when(below));
     builder.cue("exactly", NewCue::play("puff").when(exactly));
     builder.cue("above", NewCue::play("puff").when(above));
@@ -493,7 +493,7 @@ fn a_year_of_tiny_holds_is_skipped() {
         builder.clip(name, clip.mark_sets(name, "other", value));
     }
     builder.fact("other", false);
-    builder.cue("other", NewCue::play("b").when(Condition::fact("other", true)));
+    builder.cue("other", NewCue::play("b").when(Condition::new().fact("other", true)));
     builder.cue("one", NewCue::play("a"));
     let reel = builder.build().unwrap();
     let (mut whole, day) = (Actor::new(&reel, reel.id("").unwrap()), Ticks::from_secs(86_400));

@@ -193,7 +193,8 @@ fn reported() -> Reel {
     builder.fact("lift", 0.5);
     builder.fact("foot", NewFact::choices(["none", "left"]));
     builder.fact("hurt", NewFact::pulse());
-    builder.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
+    builder
+        .cue("walking", NewCue::play_facings("walk").when(Condition::new().fact("moving", true)));
     builder.cue("resting", NewCue::play("slow"));
     builder.build().unwrap()
 }
@@ -245,7 +246,7 @@ fn an_actor_outlives_a_reload_and_hears_of_new_cues_at_once() {
     next.clip("dance", NewClip::of(sheet).frames(0..4).each(Ticks::new(10)));
     next.facings("walk", NewFacings::new().clip(Facing::Down, "walk-down"));
     next.fact("moving", false);
-    next.cue("walking", NewCue::play_facings("walk").when(Condition::fact("moving", true)));
+    next.cue("walking", NewCue::play_facings("walk").when(Condition::new().fact("moving", true)));
     next.cue("resting", NewCue::play("dance"));
     let next = next.build().unwrap();
     let mut goes_on = bram;
@@ -291,9 +292,9 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
     builder.fact("blow", NewFact::pulse_for(Ticks::from_secs(60)));
     builder.fact("lift", f32::NAN);
     builder.fact("hits", 1);
-    let rules = Condition::fact("hits", "many").and_below("hit", 3.0).and_inside("open");
+    let rules = Condition::new().fact("hits", "many").below("hit", 3.0).inside("open");
     builder.cue("a", NewCue::play("slow").when(rules).finish().start_at("b", 9).speed_from("hits"));
-    builder.cue("a", NewCue::play_facings("wlk").when(Condition::all([])).ground_from("lift"));
+    builder.cue("a", NewCue::play_facings("wlk").when(Condition::new()).ground_from("lift"));
     builder.bridge("land", NewBridge::play("slow").between(["a"], ["z"]));
     builder.phases("legs", ["run-*"], Align::Start);
     let error = builder.build().unwrap_err().to_string();

@@ -18,8 +18,8 @@ fn main() {
     builder.fact("moving", false);
     builder.fact("pace", 1.0);
     builder.fact("hurt", NewFact::pulse());
-    builder.cue("hurt", NewCue::play("leap").when(Condition::fact("hurt", true)).finish());
-    let quick = NewCue::play("glow").when(Condition::fact("moving", true)).speed_from("pace");
+    builder.cue("hurt", NewCue::play("leap").when(Condition::new().fact("hurt", true)).finish());
+    let quick = NewCue::play("glow").when(Condition::new().fact("moving", true)).speed_from("pace");
     builder.cue("moving", quick);
     builder.cue("resting", NewCue::play("leap"));
     builder.bridge("slow", NewBridge::play("leap").between(["moving"], ["resting"]));

@@ -20,7 +20,7 @@ fn fill(mut builder: ReelBuilder) -> Reel {
     builder.fact("moving", false);
     builder.fact("steps", 0);
     builder.fact("hand", NewFact::choices(["left", "right"]));
-    builder.cue("walking", NewCue::play("walk").when(Condition::fact("moving", true)));
+    builder.cue("walking", NewCue::play("walk").when(Condition::new().fact("moving", true)));
     builder.cue("resting", NewCue::play("rest"));
     builder.build().unwrap()
 }

@@ -126,7 +126,7 @@ fn an_actor_is_freed_where_that_is_wanted() {
     builder.clip("puff", puff.end(ClipEnd::Vanish));
     builder.clip("glow", NewClip::of(sheet).frames([5]));
     builder.fact("lit", false);
-    builder.cue("glowing", NewCue::play("glow").when(Condition::fact("lit", true)));
+    builder.cue("glowing", NewCue::play("glow").when(Condition::new().fact("lit", true)));
     builder.cue("bursting", NewCue::play("puff"));
     let reel = builder.build().unwrap();
     let (role, lit): (RoleId, FactId<bool>) = (reel.id("").unwrap(), reel.id("lit").unwrap());

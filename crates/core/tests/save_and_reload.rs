@@ -85,9 +85,9 @@ fn role(turned: bool, change: usize) -> Reel {
         builder.fact(facts[nth].0, facts[nth].1.clone());
     }
     let foot = if change == 5 { "right" } else { "left" };
-    let leaping = Condition::fact("blow", true).and("foot", foot).and_above("lift", 1.0);
+    let leaping = Condition::new().fact("blow", true).fact("foot", foot).above("lift", 1.0);
     builder.cue("leaping", NewCue::play("leap").when(leaping));
-    builder.cue("walking", NewCue::play("walk").when(Condition::all([]).and_inside("open")));
+    builder.cue("walking", NewCue::play("walk").when(Condition::new().inside("open")));
     builder.cue("running", NewCue::play(if change == 6 { "walk" } else { "run" }));
     builder.phases("legs", if turned { ["walk", "run"] } else { ["run", "walk"] }, Align::Time);
     builder.build().unwrap()
@@ -372,7 +372,7 @@ fn after_a_reload_cues_see_the_hold_that_an_ended_clip_stands_at() {
         if holds == 1 {
             builder.cue("waving", NewCue::play("wave"));
         } else {
-            let early = Condition::all([ConditionPart::Inside("early".into())]);
+            let early = Condition::new().inside("early");
             builder.cue("waving", NewCue::play("wave").when(early));
             builder.cue("resting", NewCue::play("idle"));
         }

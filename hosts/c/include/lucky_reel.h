@@ -4,7 +4,7 @@
 // - Every function returns a LuckyStatus. LUCKY_STATUS_OK is 0. Only then are the results behind `out` pointers
 //   written. After a problem (not after LUCKY_STATUS_NOTHING), lucky_last_problem() says in words what is wrong.
 // - A null pointer gives LUCKY_STATUS_NULL. A number that is not an id, or the id of another reel, gives
-//   LUCKY_STATUS_UNKNOWN. Neither changes anything.
+//   LUCKY_STATUS_UNKNOWN. Nothing is changed then, nor after any other problem.
 // - What a `_new` or `_load` function makes belongs to the caller, and ends with the `_free` function of its
 //   type, once; null is accepted there. Crowds and actors keep their reel: art may be freed before them.
 // - All other pointers are read or written during the call, and not kept.
@@ -37,7 +37,7 @@ typedef enum {
   LUCKY_STATUS_NULL = 2,
   // A text is not UTF-8.
   LUCKY_STATUS_NOT_TEXT = 3,
-  // A name, a number or an id that this reel does not have.
+  // A name, a number or an id that this reel does not know.
   LUCKY_STATUS_UNKNOWN = 4,
   // A number is out of range.
   LUCKY_STATUS_RANGE = 5,
@@ -47,6 +47,12 @@ typedef enum {
   LUCKY_STATUS_FULL = 7,
   // A fault of the library; please report it.
   LUCKY_STATUS_BUG = 8,
+  // The play has ended or was stopped, so that nothing can follow it.
+  LUCKY_STATUS_OVER = 9,
+  // The fact is of another role.
+  LUCKY_STATUS_OTHER_ROLE = 10,
+  // The member is a player, which has no facts and no facing.
+  LUCKY_STATUS_NOT_AN_ACTOR = 11,
 } LuckyStatus;
 
 // The kinds of events.
@@ -101,6 +107,28 @@ typedef enum {
   LUCKY_EVENT_MASK_ALL = 31,
 } LuckyEventMask;
 
+// What an id is of.
+typedef enum {
+  // LuckyClip.
+  LUCKY_KIND_CLIP,
+  // LuckyMark.
+  LUCKY_KIND_MARK,
+  // LuckySpan.
+  LUCKY_KIND_SPAN,
+  // LuckyPoint.
+  LUCKY_KIND_POINT,
+  // LuckyRole.
+  LUCKY_KIND_ROLE,
+  // LuckyCue.
+  LUCKY_KIND_CUE,
+  // LuckyBridge.
+  LUCKY_KIND_BRIDGE,
+  // LuckyLook.
+  LUCKY_KIND_LOOK,
+  // LuckyFact.
+  LUCKY_KIND_FACT,
+} LuckyKind;
+
 // An actor, with the reel that it plays from.
 typedef struct LuckyActor LuckyActor;
 
@@ -119,7 +147,7 @@ typedef struct {
   uint64_t bits;
 } LuckyRole;
 
-// A fact of a role, of whatever kind.
+// A fact of a role.
 typedef struct {
   // To be kept and compared; it means nothing in another run.
   uint64_t bits;
@@ -244,30 +272,6 @@ typedef struct {
   uint32_t user;
 } LuckyInstance;
 
-// A mark.
-typedef struct {
-  // To be kept and compared; it means nothing in another run.
-  uint64_t bits;
-} LuckyMark;
-
-// A span of clips.
-typedef struct {
-  // To be kept and compared; it means nothing in another run.
-  uint64_t bits;
-} LuckySpan;
-
-// A point of frames.
-typedef struct {
-  // To be kept and compared; it means nothing in another run.
-  uint64_t bits;
-} LuckyPoint;
-
-// A bridge.
-typedef struct {
-  // To be kept and compared; it means nothing in another run.
-  uint64_t bits;
-} LuckyBridge;
-
 // A part of an image, in pixels.
 typedef struct {
   uint32_t x;
@@ -320,6 +324,12 @@ typedef struct {
   uint32_t image;
 } LuckyQuad;
 
+// A point of frames.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyPoint;
+
 // The clip, hold and cycle of a player, and whether it goes on.
 typedef struct {
   // The clip that plays.
@@ -334,12 +344,18 @@ typedef struct {
   bool is_paused;
 } LuckyPlayerState;
 
+// A span of clips.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckySpan;
+
 #ifdef __cplusplus
 extern "C" {
 #endif // __cplusplus
 
 // The facing of a stick or a velocity, y down, that faced `before`: one of 4 or 8 `directions`.
-LuckyStatus lucky_facing_new(float x, float y, uint32_t before, uint32_t directions, uint32_t *out);
+LuckyStatus lucky_facing_of(float x, float y, uint32_t before, uint32_t directions, uint32_t *out);
 
 // Makes an actor of a role.
 LuckyStatus lucky_actor_new(const LuckyArt *art, LuckyRole role, LuckyActor **out);
@@ -350,7 +366,7 @@ void lucky_actor_free(LuckyActor *actor);
 // Goes on with another version of its reel; another reel is refused.
 LuckyStatus lucky_actor_reload(LuckyActor *actor, const LuckyArt *art);
 
-// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_choice` gave; 1 sets off a
+// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_art_choice` gave; 1 sets off a
 // pulse. Set facts as they are, every frame.
 LuckyStatus lucky_actor_set(LuckyActor *actor,
                             LuckyFact fact,
@@ -473,70 +489,48 @@ LuckyStatus lucky_crowd_instances(const LuckyCrowd *crowd,
                                   size_t room,
                                   size_t *count);
 
-// Looks a clip up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_clip(const LuckyArt *art, const char *name, LuckyClip *out);
+// Looks an id up by its kind and its name, `role/name`, or `name` where only one role has it:
+// `lucky_art_id(art, LUCKY_KIND_CLIP, "walk", &walk.bits)` with a LuckyClip `walk`.
+LuckyStatus lucky_art_id(const LuckyArt *art, uint32_t kind, const char *name, uint64_t *bits);
 
-// Looks a mark up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_mark(const LuckyArt *art, const char *name, LuckyMark *out);
-
-// Looks a span up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_span(const LuckyArt *art, const char *name, LuckySpan *out);
-
-// Looks a point up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_point(const LuckyArt *art, const char *name, LuckyPoint *out);
-
-// Looks a role up by its name.
-LuckyStatus lucky_role(const LuckyArt *art, const char *name, LuckyRole *out);
-
-// Looks a cue up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_cue(const LuckyArt *art, const char *name, LuckyCue *out);
-
-// Looks a bridge up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_bridge(const LuckyArt *art, const char *name, LuckyBridge *out);
-
-// Looks a look up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_look(const LuckyArt *art, const char *name, LuckyLook *out);
-
-// Looks a fact up by its name, `role/name`, or `name` where only one role has it.
-LuckyStatus lucky_fact(const LuckyArt *art, const char *name, LuckyFact *out);
+// Writes the name of an id of this kind, without its role, as a text of at most `size` bytes with its zero; cut
+// off where it is longer.
+LuckyStatus lucky_art_name(const LuckyArt *art,
+                           uint32_t kind,
+                           uint64_t bits,
+                           char *out,
+                           size_t size);
 
 // The number by which a fact is set to one of its choices.
-LuckyStatus lucky_choice(const LuckyArt *art, LuckyFact fact, const char *word, double *out);
-
-// Writes the name of a clip, without its role, as a text of at most `size` bytes with its zero; cut off
-// where it is longer.
-LuckyStatus lucky_clip_name(const LuckyArt *art, LuckyClip clip, char *out, size_t size);
-
-// Writes the name of a mark, as `lucky_clip_name` does.
-LuckyStatus lucky_mark_name(const LuckyArt *art, LuckyMark mark, char *out, size_t size);
+LuckyStatus lucky_art_choice(const LuckyArt *art, LuckyFact fact, const char *word, double *out);
 
 // A picture in full, for renderers that place it themselves.
 LuckyStatus lucky_frame_view(const LuckyArt *art, LuckyFrame picture, LuckyView *out);
 
 // How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
 LuckyStatus lucky_frame_blit(const LuckyArt *art,
-                       LuckyFrame picture,
-                       int32_t x,
-                       int32_t y,
-                       uint32_t scale,
-                       LuckyBlit *out);
+                             LuckyFrame picture,
+                             int32_t x,
+                             int32_t y,
+                             uint32_t scale,
+                             LuckyBlit *out);
 
 // A placement at a position, at the size of the art, upright, not tinted.
 LuckyPlacement lucky_placement_new(float x, float y);
 
 // The corners of a picture at a place.
 LuckyStatus lucky_frame_quad(const LuckyArt *art,
-                       LuckyFrame picture,
-                       const LuckyPlacement *place,
-                       LuckyQuad *out);
+                             LuckyFrame picture,
+                             const LuckyPlacement *place,
+                             LuckyQuad *out);
 
 // Where a named point of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no
 // such point.
 LuckyStatus lucky_frame_point(const LuckyArt *art,
-                           LuckyFrame picture,
-                           LuckyPoint point,
-                           const LuckyPlacement *place,
-                           float (*out)[2]);
+                              LuckyFrame picture,
+                              LuckyPoint point,
+                              const LuckyPlacement *place,
+                              float (*out)[2]);
 
 // A player of a clip. It stands at its start, and begins to play with the first advance.
 LuckyStatus lucky_player_new(const LuckyArt *art, LuckyClip clip, LuckyPlayer *out);
@@ -572,11 +566,11 @@ LuckyStatus lucky_player_seek(const LuckyArt *art, LuckyPlayer *player, uint64_t
 // `count`; where there are more, `LUCKY_STATUS_FULL`: the player has advanced, and the others are lost. With no
 // room and null for both pointers, events cost nothing.
 LuckyStatus lucky_player_advance(const LuckyArt *art,
-                          LuckyPlayer *player,
-                          uint64_t ticks,
-                          LuckyEvent *events,
-                          size_t room,
-                          size_t *count);
+                                 LuckyPlayer *player,
+                                 uint64_t ticks,
+                                 LuckyEvent *events,
+                                 size_t room,
+                                 size_t *count);
 
 // What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
 LuckyStatus lucky_player_frame(const LuckyArt *art, const LuckyPlayer *player, LuckyFrame *out);

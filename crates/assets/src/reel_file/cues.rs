@@ -1,9 +1,9 @@
 //! `[[cues]]`, `[[bridges]]` and `[phases.NAME]`: which clip plays when.
 
-use std::ops::Range;
+use std::ops::{Bound, Range};
 
 use lucky_reel_core::problem::{Key, Section};
-use lucky_reel_core::{Condition, ConditionPart, Facing, FactKind, FactValue, NewBridge, NewCue};
+use lucky_reel_core::{Condition, Facing, FactKind, FactValue, NewBridge, NewCue};
 
 use super::To;
 use super::facts::{Kinds, value_of};
@@ -190,51 +190,58 @@ fn read_when(notes: &mut Notes<'_>, node: &Node, path: &str, kinds: &Kinds) -> O
         notes.say_kind(node, path, "conditions, such as { moving = true, lift = \"> 0\" }");
         return None;
     };
-    let mut parts = Vec::new();
+    let mut condition = Condition::new();
     for entry in entries {
         let path = join(path, &entry.key);
         match &*entry.key {
             "inside" => match entry.node.text() {
-                Some(span) => parts.push(ConditionPart::Inside(span.to_owned())),
+                Some(span) => condition = condition.inside(span),
                 None => notes.say_kind(&entry.node, &path, "the name of a span"),
             },
             "facing" => {
                 let names = texts(notes, &entry.node, &path, "facings").unwrap_or_default();
                 let facings: Option<Vec<Facing>> =
                     names.into_iter().map(|name| facing(notes, &entry.node, &path, name)).collect();
-                parts.extend(facings.map(ConditionPart::Facing));
+                if let Some(facings) = facings {
+                    condition = condition.facing(facings);
+                }
             }
-            fact => parts.extend(read_test(notes, &entry.node, &path, fact, kinds.get(fact))),
+            fact => {
+                let kind = kinds.get(fact);
+                condition = read_test(notes, condition, &entry.node, &path, fact, kind);
+            }
         }
     }
-    Some(Condition::all(parts))
+    Some(condition)
 }
 
-/// A value, a comparison, a range, or a list of values.
+/// The condition with one more part: a value, a comparison, a range, or a list of values. As it was, where
+/// that is refused.
 fn read_test(
     notes: &mut Notes<'_>,
+    condition: Condition,
     node: &Node,
     path: &str,
     fact: &str,
     kind: Option<&FactKind>,
-) -> Option<ConditionPart> {
-    let name = fact.to_owned();
-    if let Some(nodes) = node.list() {
+) -> Condition {
+    let nodes = node.list().unwrap_or(std::slice::from_ref(node));
+    let Some(text) = node.text() else {
         let values: Option<Vec<FactValue>> =
             nodes.iter().map(|node| value_of(notes, node, path, kind)).collect();
-        return Some(ConditionPart::Is(name, values?));
-    }
-    let Some(text) = node.text() else {
-        return Some(ConditionPart::Is(name, vec![value_of(notes, node, path, kind)?]));
+        return match values {
+            Some(values) => condition.any_of(fact, values),
+            None => condition,
+        };
     };
     if let Some(word) = text.strip_prefix("!= ").filter(|_| kind == Some(&FactKind::Choice)) {
-        return Some(ConditionPart::IsNot(name, vec![word.trim().into()]));
+        return condition.none_of(fact, [word.trim()]);
     }
     if !matches!(kind, Some(FactKind::Whole | FactKind::Number)) {
-        return Some(ConditionPart::Is(name, vec![text.into()]));
+        return condition.fact(fact, text);
     }
     match comparison(text) {
-        Some(Compared::Within(from, to)) => Some(ConditionPart::Within { fact: name, from, to }),
+        Some(Compared::Within(from, to)) => condition.within(fact, (from, to)),
         Some(Compared::Not(number)) => {
             let whole = number as i32;
             let value = if kind == Some(&FactKind::Whole) && f64::from(whole) == number {
@@ -242,44 +249,44 @@ fn read_test(
             } else {
                 FactValue::Number(number as f32)
             };
-            Some(ConditionPart::IsNot(name, vec![value]))
+            condition.none_of(fact, [value])
         }
         None => {
             let what = format!("`{text}` compares with no number");
             let fix = "write such as \"> 0\", \"<= 2\", \"!= 1\" or \"-2 to 3\"";
             notes.say(&node.span, path, what, fix);
-            None
+            condition
         }
     }
 }
 
 enum Compared {
-    Within((f64, bool), (f64, bool)),
+    Within(Bound<f64>, Bound<f64>),
     Not(f64),
 }
 
 /// `> 0`, `<= 2`, `!= 1` or `-2 to 3`.
 fn comparison(text: &str) -> Option<Compared> {
+    use Bound::{Excluded, Included, Unbounded};
     let number = |text: &str| text.trim().parse::<f64>().ok().filter(|number| number.is_finite());
-    let (least, greatest) = ((f64::NEG_INFINITY, false), (f64::INFINITY, false));
     let text = text.trim();
     if let Some((from, to)) = text.split_once(" to ") {
-        return Some(Compared::Within((number(from)?, true), (number(to)?, true)));
+        return Some(Compared::Within(Included(number(from)?), Included(number(to)?)));
     }
     let within = |from, to| Some(Compared::Within(from, to));
     if let Some(rest) = text.strip_prefix(">=") {
-        within((number(rest)?, true), greatest)
+        within(Included(number(rest)?), Unbounded)
     } else if let Some(rest) = text.strip_prefix("<=") {
-        within(least, (number(rest)?, true))
+        within(Unbounded, Included(number(rest)?))
     } else if let Some(rest) = text.strip_prefix("!=") {
         Some(Compared::Not(number(rest)?))
     } else if let Some(rest) = text.strip_prefix('>') {
-        within((number(rest)?, false), greatest)
+        within(Excluded(number(rest)?), Unbounded)
     } else if let Some(rest) = text.strip_prefix('<') {
-        within(least, (number(rest)?, false))
+        within(Unbounded, Excluded(number(rest)?))
     } else {
         let rest = text.strip_prefix('=').unwrap_or(text);
-        within((number(rest)?, true), (number(rest)?, true))
+        within(Included(number(rest)?), Included(number(rest)?))
     }
 }
 

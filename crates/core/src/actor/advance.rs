@@ -46,7 +46,7 @@ impl Actor {
     /// builder.clip("first-blow", new().mode(Mode::Once).mark("hit", [1]).mark_sets("hit", "hits", 1));
     /// builder.clip("second-blow", new().mode(Mode::Once));
     /// builder.fact("hits", 0);
-    /// builder.cue("again", NewCue::play("second-blow").when(Condition::fact("hits", 1)));
+    /// builder.cue("again", NewCue::play("second-blow").when(Condition::new().fact("hits", 1)));
     /// builder.cue("begin", NewCue::play("first-blow"));
     /// let reel = builder.build()?;
     /// let mut bram = Actor::new(&reel, reel.id("")?);

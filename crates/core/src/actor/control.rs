@@ -48,7 +48,7 @@ impl Actor {
     /// # builder.clip("idle", NewClip::of(sheet).frames([0]));
     /// # builder.clip("stumble", NewClip::of(sheet).frames(0..4).fps(10).mode(Mode::Once));
     /// builder.fact("hurt", NewFact::pulse());
-    /// builder.cue("hurt", NewCue::play("stumble").when(Condition::fact("hurt", true)).finish());
+    /// builder.cue("hurt", NewCue::play("stumble").when(Condition::new().fact("hurt", true)).finish());
     /// builder.cue("resting", NewCue::play("idle"));
     /// let reel = builder.build()?;
     /// let mut bram = Actor::new(&reel, reel.id("")?);

@@ -22,7 +22,7 @@ impl Actor {
     /// # builder.clip("fall", NewClip::of(sheet).frames([3]));
     /// let wave = builder.clip("wave", NewClip::of(sheet).frames(0..4).fps(8));
     /// builder.fact("airborne", false);
-    /// builder.cue("falling", NewCue::play("fall").when(Condition::fact("airborne", true)));
+    /// builder.cue("falling", NewCue::play("fall").when(Condition::new().fact("airborne", true)));
     /// builder.cue("resting", NewCue::play("idle"));
     /// let reel = builder.build()?;
     /// let mut bram = Actor::new(&reel, reel.id("")?);

@@ -21,7 +21,7 @@ use crate::view::LookSet;
 /// builder.clip("rest", NewClip::of(sheet).frames([0]));
 /// builder.clip("flutter", NewClip::of(sheet).frames(0..4).fps(12));
 /// builder.fact("lit", false);
-/// builder.cue("drawn", NewCue::play("flutter").when(Condition::fact("lit", true)));
+/// builder.cue("drawn", NewCue::play("flutter").when(Condition::new().fact("lit", true)));
 /// builder.cue("resting", NewCue::play("rest"));
 /// let reel = builder.build()?;
 ///

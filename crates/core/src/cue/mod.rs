@@ -18,8 +18,9 @@ pub(crate) use new_cue::{NewSpeed, NewTarget};
 pub(crate) use stored::{
     BridgeData, CueData, CueTarget, FactData, PhaseData, RoleData, SpeedBy, facing_for,
 };
+pub use when::Condition;
+pub(crate) use when::ConditionPart;
 pub(crate) use when::{AllOf, Circumstances, Test, Within, describe_number};
-pub use when::{Condition, ConditionPart};
 
 /// A role has at most so many facts.
 pub(crate) const MAX_FACTS: usize = 32;

@@ -9,8 +9,8 @@ use super::Condition;
 /// ```
 /// use lucky_reel_core::{NewCue, Condition};
 ///
-/// let hurt = NewCue::play("hurt").when(Condition::fact("hurt", true)).finish();
-/// let walking = NewCue::play_facings("walk").when(Condition::fact("moving", true));
+/// let hurt = NewCue::play("hurt").when(Condition::new().fact("hurt", true)).finish();
+/// let walking = NewCue::play_facings("walk").when(Condition::new().fact("moving", true));
 /// let resting = NewCue::play("idle"); // always holds
 /// ```
 #[derive(Clone, Debug)]

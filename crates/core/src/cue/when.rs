@@ -1,6 +1,7 @@
 use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
+use core::ops::{Bound, RangeBounds};
 
 use super::FactValue;
 use crate::facing::Facing;
@@ -10,104 +11,92 @@ use crate::facing::Facing;
 /// ```
 /// use lucky_reel_core::Condition;
 ///
-/// let falling = Condition::fact("airborne", true).and_below("lift", 0.0);
-/// let second_blow = Condition::fact("blow", true).and_inside("open");
+/// let falling = Condition::new().fact("airborne", true).below("lift", 0.0);
+/// let second_blow = Condition::new().fact("blow", true).inside("open");
+/// let near = Condition::new().within("near", 8.0..24.0).none_of("mood", ["calm", "asleep"]);
 /// ```
-#[derive(Clone, Debug)]
+#[derive(Clone, Debug, Default)]
 #[must_use = "give it to `NewCue::when`"]
 pub struct Condition {
-    pub(crate) all: Vec<ConditionPart>,
+    pub(crate) parts: Vec<ConditionPart>,
 }
 
 /// One part of a [`Condition`].
 #[derive(Clone, Debug, PartialEq)]
-#[non_exhaustive]
-pub enum ConditionPart {
-    /// A fact is one of these values, or of a number: equal to one of them.
+pub(crate) enum ConditionPart {
     Is(String, Vec<FactValue>),
-    /// A fact is none of these values.
     IsNot(String, Vec<FactValue>),
-    /// A number lies between two, the first and the last included or not. For a fact of the kind
-    /// `f32` they are the `f32` nearest to them, so that 0.1 is not above 0.1.
-    Within {
-        /// The fact.
-        fact: String,
-        /// The least, and whether it belongs to it.
-        from: (f64, bool),
-        /// The greatest, and whether it belongs to it.
-        to: (f64, bool),
-    },
-    /// A clip is inside this span of its own.
+    Within(String, Within),
     Inside(String),
-    /// It faces one of these.
     Facing(Vec<Facing>),
 }
 
 impl Condition {
-    /// A condition of these parts.
-    pub fn all(parts: impl IntoIterator<Item = ConditionPart>) -> Condition {
-        Condition { all: parts.into_iter().collect() }
+    /// Without a part: it always matches.
+    pub const fn new() -> Condition {
+        Condition { parts: Vec::new() }
     }
 
     /// A fact has this value.
-    pub fn fact(fact: impl Into<String>, value: impl Into<FactValue>) -> Condition {
-        Condition::all([]).and(fact, value)
+    pub fn fact(self, fact: impl Into<String>, value: impl Into<FactValue>) -> Condition {
+        self.any_of(fact, [value])
+    }
+
+    /// A fact has one of these values.
+    pub fn any_of(
+        self,
+        fact: impl Into<String>,
+        values: impl IntoIterator<Item = impl Into<FactValue>>,
+    ) -> Condition {
+        let values = values.into_iter().map(Into::into);
+        self.and(ConditionPart::Is(fact.into(), values.collect()))
+    }
+
+    /// A fact has none of these values.
+    pub fn none_of(
+        self,
+        fact: impl Into<String>,
+        values: impl IntoIterator<Item = impl Into<FactValue>>,
+    ) -> Condition {
+        let values = values.into_iter().map(Into::into);
+        self.and(ConditionPart::IsNot(fact.into(), values.collect()))
     }
 
     /// A number is greater than this.
-    pub fn above(fact: impl Into<String>, number: f64) -> Condition {
-        Condition::all([]).and_above(fact, number)
+    pub fn above(self, fact: impl Into<String>, number: f64) -> Condition {
+        self.within(fact, (Bound::Excluded(number), Bound::Unbounded))
     }
 
     /// A number is less than this.
-    pub fn below(fact: impl Into<String>, number: f64) -> Condition {
-        Condition::all([]).and_below(fact, number)
+    pub fn below(self, fact: impl Into<String>, number: f64) -> Condition {
+        self.within(fact, ..number)
     }
 
-    /// And a fact has this value.
-    pub fn and(mut self, fact: impl Into<String>, value: impl Into<FactValue>) -> Condition {
-        self.all.push(ConditionPart::Is(fact.into(), [value.into()].into()));
-        self
+    /// A number lies in this range. For a fact of the type `f32` its bounds are the `f32` nearest to
+    /// them, so that 0.1 is not above 0.1.
+    pub fn within(self, fact: impl Into<String>, range: impl RangeBounds<f64>) -> Condition {
+        let bound = |bound: Bound<&f64>, open| match bound {
+            Bound::Included(number) => (*number, true),
+            Bound::Excluded(number) => (*number, false),
+            Bound::Unbounded => (open, false),
+        };
+        let from = bound(range.start_bound(), f64::NEG_INFINITY);
+        let to = bound(range.end_bound(), f64::INFINITY);
+        self.and(ConditionPart::Within(fact.into(), Within { from, to }))
     }
 
-    /// And a number is greater than this.
-    pub fn and_above(mut self, fact: impl Into<String>, number: f64) -> Condition {
-        let fact = fact.into();
-        self.all.push(ConditionPart::Within {
-            fact,
-            from: (number, false),
-            to: (f64::INFINITY, false),
-        });
-        self
+    /// The clip that plays is inside this span.
+    pub fn inside(self, span: impl Into<String>) -> Condition {
+        self.and(ConditionPart::Inside(span.into()))
     }
 
-    /// And a number is less than this.
-    pub fn and_below(mut self, fact: impl Into<String>, number: f64) -> Condition {
-        let fact = fact.into();
-        let from = (f64::NEG_INFINITY, false);
-        self.all.push(ConditionPart::Within { fact, from, to: (number, false) });
-        self
+    /// It faces one of these.
+    pub fn facing(self, facings: impl IntoIterator<Item = Facing>) -> Condition {
+        self.and(ConditionPart::Facing(facings.into_iter().collect()))
     }
 
-    /// And a number lies between these, both included.
-    pub fn and_between(mut self, fact: impl Into<String>, from: f64, to: f64) -> Condition {
-        self.all.push(ConditionPart::Within {
-            fact: fact.into(),
-            from: (from, true),
-            to: (to, true),
-        });
-        self
-    }
-
-    /// And the clip that plays is inside this span.
-    pub fn and_inside(mut self, span: impl Into<String>) -> Condition {
-        self.all.push(ConditionPart::Inside(span.into()));
-        self
-    }
-
-    /// And it faces one of these.
-    pub fn and_facing(mut self, facings: impl IntoIterator<Item = Facing>) -> Condition {
-        self.all.push(ConditionPart::Facing(facings.into_iter().collect()));
+    fn and(mut self, part: ConditionPart) -> Condition {
+        self.parts.push(part);
         self
     }
 }

@@ -202,14 +202,14 @@ fn new_cue(cue: &CueSpec) -> NewCue {
         Err(false) => NewCue::play_facings("f").keep_facing(),
     };
     for all in &cue.when {
-        let when = all.iter().fold(Condition::all([]), |when, cond| match *cond {
-            Cond::A(value) => when.and("a", value),
-            Cond::Above(number) => when.and_above("n", f64::from(number)),
-            Cond::Below(number) => when.and_below("n", f64::from(number)),
-            Cond::P => when.and("p", true),
-            Cond::Q => when.and("q", true),
-            Cond::Inside => when.and_inside("s"),
-            Cond::Facing(facing) => when.and_facing([facing]),
+        let when = all.iter().fold(Condition::new(), |when, cond| match *cond {
+            Cond::A(value) => when.fact("a", value),
+            Cond::Above(number) => when.above("n", f64::from(number)),
+            Cond::Below(number) => when.below("n", f64::from(number)),
+            Cond::P => when.fact("p", true),
+            Cond::Q => when.fact("q", true),
+            Cond::Inside => when.inside("s"),
+            Cond::Facing(facing) => when.facing([facing]),
         });
         new = new.when(when);
     }

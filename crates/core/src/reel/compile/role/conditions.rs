@@ -19,7 +19,7 @@ impl RoleCompiler<'_> {
         facts: &[Option<FactData>],
     ) -> Option<AllOf> {
         let tests: Vec<Option<Test>> =
-            condition.all.iter().map(|part| self.test(cue, nth, part, facts)).collect();
+            condition.parts.iter().map(|part| self.test(cue, nth, part, facts)).collect();
         tests.into_iter().collect()
     }
 
@@ -33,7 +33,7 @@ impl RoleCompiler<'_> {
         let (name, values, is) = match part {
             ConditionPart::Is(name, values) => (name, values, true),
             ConditionPart::IsNot(name, values) => (name, values, false),
-            ConditionPart::Within { fact, from, to } => {
+            ConditionPart::Within(fact, Within { from, to }) => {
                 let (slot, data) = self.fact_named(cue, nth, fact, facts)?;
                 let whole = data.kind == FactKind::Whole;
                 if !matches!(data.kind, FactKind::Whole | FactKind::Number) {
