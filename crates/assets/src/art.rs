@@ -50,10 +50,10 @@ impl Art {
     /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/moth.reel.toml");
     /// let art = lucky_reel_assets::load(path)?;
     /// let masks = art.masks(128);
-    /// let clip = art.reel.clips().next().unwrap().id();
+    /// let clip = art.reel.clips().next().unwrap().id;
     /// let moth = Player::new(&art.reel, clip).packed_frame(&art.reel);
-    /// assert!(masks.first_contact((moth, [50, 40]), (moth, [52, 41])).is_some());
-    /// assert!(masks.first_contact((moth, [50, 40]), (moth, [500, 40])).is_none());
+    /// assert!(masks.first_contact(moth.at([50, 40]), moth.at([52, 41])).is_some());
+    /// assert!(masks.first_contact(moth.at([50, 40]), moth.at([500, 40])).is_none());
     /// # Ok::<(), lucky_reel_assets::LoadError>(())
     /// ```
     #[must_use]

@@ -236,7 +236,7 @@ fn hostile_files_are_refused() {
 }
 
 #[test]
-fn animated_images_regions_and_loose_images_become_sheets() {
+fn animated_images_cutouts_and_loose_images_become_sheets() {
     let folder = tempfile::tempdir().unwrap();
     let write = |name: &str, bytes: &[u8]| std::fs::write(folder.path().join(name), bytes).unwrap();
     let frame = |shade: u8, size: [u32; 2]| {
@@ -330,7 +330,7 @@ fn animated_images_regions_and_loose_images_become_sheets() {
 }
 
 #[test]
-fn mistakes_with_animated_images_and_regions_are_reported() {
+fn mistakes_with_animated_images_and_cutouts_are_reported() {
     let text = |sheet: &str, clip: &str| {
         format!("reel = 1\n[sheets.s]\n{sheet}\n[clips.c]\n{clip}\nfps = 4\n")
     };
@@ -357,18 +357,18 @@ fn mistakes_with_animated_images_and_regions_are_reported() {
         ("animated = \"s.gif\"", "frames = 1", "no frame 1"),
         ("animated = \"t.gif\"", "frames = \"all\"", "no such file"),
         (
-            "image = \"s.png\"\nregions = { a = [0, 0, 21, 2] }",
+            "image = \"s.png\"\ncutouts = { a = [0, 0, 21, 2] }",
             "frames = \"a\"",
             "within the image's 20 x 10",
         ),
-        ("image = \"s.png\"\nregions = { a = [0, 0, 2] }", "frames = \"a\"", "not a rectangle"),
+        ("image = \"s.png\"\ncutouts = { a = [0, 0, 2] }", "frames = \"a\"", "not a rectangle"),
         (
-            "image = \"s.png\"\nregions = { all = [0, 0, 2, 2] }",
+            "image = \"s.png\"\ncutouts = { all = [0, 0, 2, 2] }",
             "frames = 0",
             "read as something else",
         ),
         (
-            "image = \"s.png\"\nregions = { a = [0, 0, 2, 2] }",
+            "image = \"s.png\"\ncutouts = { a = [0, 0, 2, 2] }",
             "frames = \"b\"",
             "`b` names no frames",
         ),

@@ -43,7 +43,7 @@ fn text(sheets: &Sheets) -> String {
         let trim = nth % 2 == 1;
         let _ = write!(
             text,
-            "[sheets.s{nth}]\nimage = \"s{nth}.png\"\nregions = {{ {cutouts} }}\ntrim = {trim}\npivot = [3, 1.5]\n\
+            "[sheets.s{nth}]\nimage = \"s{nth}.png\"\ncutouts = {{ {cutouts} }}\ntrim = {trim}\npivot = [3, 1.5]\n\
              points = {{ tip = {{ 0 = [2, 1] }} }}\nareas = {{ body = {{ all = [0, 1, 2, 2.5] }} }}\n\
              [clips.c{nth}]\nsheet = \"s{nth}\"\nframes = \"all\"\nfps = 8\npivot = [1, 1]\n"
         );

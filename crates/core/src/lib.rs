@@ -19,7 +19,7 @@
 //!     .filter(|event| event.is_mark(step))
 //!     .count();
 //! assert_eq!(steps, 8);
-//! assert_eq!(bram.view(&reel).unwrap().source().x, 0);
+//! assert_eq!(bram.view(&reel).unwrap().frame.source.x, 0);
 //! # Ok::<(), Box<dyn std::error::Error>>(())
 //! ```
 //!

@@ -22,7 +22,7 @@ use crate::ids::{ClipId, FrameId, SheetId};
 /// let mut worn = LookSet::NOTHING;
 /// worn.wear(&reel, look)?;
 /// let view = bram.view_with(&reel, &worn).unwrap();
-/// assert_eq!(view.image().index(), 1);
+/// assert_eq!(view.frame.image.index(), 1);
 /// # Ok::<(), Box<dyn std::error::Error>>(())
 /// ```
 #[derive(Clone, Debug, Default)]

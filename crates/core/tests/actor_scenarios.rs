@@ -237,9 +237,9 @@ fn speed_follows_its_fact_and_the_games_own() {
     game.pass(1);
     assert_eq!(game.bram.player().speed(), Speed::from_f64(2.0).unwrap());
 
-    // By ground: 40 pixels in 400 ms at normal speed, so 50 pixels a second are half of it.
+    // By distance: 40 pixels in 400 ms at normal speed, so 50 pixels a second are half of it.
     let mut builder = builder();
-    builder.cue("walking", NewCue::play_facings("walk").ground_from("pace"));
+    builder.cue("walking", NewCue::play_facings("walk").distance_from("pace"));
     let reel = builder.build().unwrap();
     let mut bram = Actor::new(&reel, reel.id("").unwrap());
     bram.set(reel.id("pace").unwrap(), 50.0).unwrap();

@@ -171,7 +171,7 @@ proptest! {
         prop_assert_eq!(whole, split);
     }
 
-    /// The partition law holds for ground covered, over chains of clips with rates of their own.
+    /// The partition law holds for distance covered, over chains of clips with rates of their own.
     #[test]
     fn any_split_of_the_ground_gives_the_same(
         holds in vec(vec(1_u64..90_000, 1..5), 3), covers in vec(1_u32..2_000, 3), back in any::<bool>(),

@@ -179,12 +179,12 @@ fn demo(role: &str) -> Art {
 fn whole_reels_are_drawn_in_both_themes_and_forms() {
     for role in ["bram", "moth", "puff", "tiles"] {
         let art = demo(role);
-        for (theme, ground) in
+        for (theme, background) in
             [(Theme::Dark, [0x12, 0x18, 0x24, 255]), (Theme::Light, [0xf8, 0xf5, 0xec, 255])]
         {
             let chart = chart::reel(&art, theme).unwrap();
             let (picture, svg) = (chart.pixels(), chart.svg());
-            assert_eq!((picture.size(), picture.pixel([0, 0])), (chart.size(), ground));
+            assert_eq!((picture.size(), picture.pixel([0, 0])), (chart.size(), background));
             let document = roxmltree::Document::parse(&svg).unwrap();
             let texts: Vec<&str> = document.descendants().filter_map(|node| node.text()).collect();
             for clip in art.reel.clips() {

@@ -129,7 +129,7 @@ fn art_is_checked_for_what_artists_overlook() {
 fn sheets_that_share_an_image_are_judged_by_their_own_frames() {
     let text = "reel = 1\n[sheets.hard]\nimage = \"page.png\"\n\
         grid = { cell = [16, 16], columns = 2, at = [[0, 0], [16, 0]] }\n\
-        [sheets.soft]\nimage = \"page.png\"\nregions = { glow = [32, 0, 4, 4] }\n\
+        [sheets.soft]\nimage = \"page.png\"\ncutouts = { glow = [32, 0, 4, 4] }\n\
         [clips.hard]\nsheet = \"hard\"\nframes = [0, 1]\nfps = 8\n\
         [clips.soft]\nsheet = \"soft\"\nframes = \"glow\"\n";
     let read = |_: &str| {

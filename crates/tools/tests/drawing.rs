@@ -51,7 +51,7 @@ proptest! {
     #[test]
     fn the_canvas_draws_what_a_naive_one_draws(
         pixels in prop::collection::vec(prop_oneof![Just(0_u8), Just(255), any::<u8>()], 6 * 4 * 4),
-        ground in any::<[u8; 4]>(), pivot in [-3_i32..12, -3_i32..12], at in [-9_i32..20, -9_i32..20],
+        background in any::<[u8; 4]>(), pivot in [-3_i32..12, -3_i32..12], at in [-9_i32..20, -9_i32..20],
         flip in any::<[bool; 2]>(), scale in 1_u32..4,
     ) {
         let image = Pixels::from_rgba([6, 4], pixels).unwrap();
@@ -63,7 +63,7 @@ proptest! {
         let view = Player::new(&reel, clip).view(&reel).unwrap();
         let view = view.flipped(Flips { x: flip[0], y: flip[1] });
         let mut canvas = Canvas::new([14, 13]).unwrap();
-        canvas.clear(ground);
+        canvas.clear(background);
         let expected = drawn_naively(canvas.picture(), &view, &image, at, scale as i32);
         canvas.draw(&view, std::slice::from_ref(&image), at, scale);
         for (got, wanted) in canvas.picture().rgba().chunks(4).zip(expected.rgba().chunks(4)) {
@@ -130,7 +130,7 @@ fn shown(art: &Art) -> Vec<u32> {
     clip.holds().map(|hold| art.reel.frame(hold.frame).unwrap().index).collect()
 }
 
-/// Art on a magenta ground, cut, keyed, trimmed and pivoted: nothing moves on the screen.
+/// Art on a magenta background, cut, keyed, trimmed and pivoted: nothing moves on the screen.
 #[test]
 fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     let magenta = [255, 0, 255, 255];
@@ -157,8 +157,8 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
         canvas.into_picture()
     };
     let keyed = load("transparent = \"#ff00ff\"");
-    let trimmed = load("transparent = \"corner\"\ntrim = true");
-    assert_eq!(shown(&keyed), [4, 5, 6], "the empty cell is left out once the ground is gone");
+    let trimmed = load("transparent = \"top-left\"\ntrim = true");
+    assert_eq!(shown(&keyed), [4, 5, 6], "the empty cell is left out once the background is gone");
     assert_eq!(shown(&load("")), [4, 5, 6, 7]);
     let frame = |art: &Art, nth: u32| {
         let sheet: SheetId = art.reel.id("s").unwrap();
@@ -170,6 +170,6 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     for hold in 0..8 {
         assert!(drawn(&keyed, hold) == drawn(&trimmed, hold), "frame {hold} has moved");
     }
-    let one = load("transparent = \"corner\"\npivots = { 2 = [4.5, 7], 3 = \"top-left\" }");
+    let one = load("transparent = \"top-left\"\npivots = { 2 = [4.5, 7], 3 = \"top-left\" }");
     assert_eq!([2, 3, 4].map(|nth| frame(&one, nth).pivot()), [[4.5, 7.0], [0.0, 0.0], [5.0, 8.0]]);
 }

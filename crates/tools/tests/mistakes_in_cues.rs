@@ -343,10 +343,10 @@ const CASES: &[Case<'static>] = &[
     ),
     (
         "{ fact = \"lift\" }",
-        "{ ground = \"lift\" }",
-        (59, 20),
-        "cues.resting.speed.ground",
-        &["what ground it covers", "`stride`"],
+        "{ distance = \"lift\" }",
+        (59, 22),
+        "cues.resting.speed.distance",
+        &["what distance a cycle covers", "`stride`"],
     ),
     (
         "to   = [\"resting\"]",

@@ -136,14 +136,15 @@ fn read_cue(
     }
     if let Some(speed) = fields.get("speed") {
         let path = join(path, "speed");
-        let fields = notes.fields(speed, &path, &["fact", "ground"]);
+        let fields = notes.fields(speed, &path, &["fact", "distance"]);
         let name = |key: &str| fields.as_ref()?.get(key)?.text();
-        cue = match (name("fact"), name("ground")) {
+        cue = match (name("fact"), name("distance")) {
             (Some(fact), None) => cue.speed_from(fact),
-            (None, Some(fact)) => cue.ground_from(fact),
+            (None, Some(fact)) => cue.distance_from(fact),
             _ if fields.is_none() => cue,
             _ => {
-                let fix = "write { fact = \"pace\" }, or { ground = \"pace\" } for pixels a second";
+                let fix =
+                    "write { fact = \"pace\" }, or { distance = \"pace\" } for pixels a second";
                 notes.say(&speed.span, &path, "it does not say which fact sets the speed", fix);
                 cue
             }

@@ -401,8 +401,7 @@ impl SheetReader<'_, '_, '_, '_> {
             None => None,
         };
         let Some([r, g, b, _]) = color else {
-            let fix =
-                "write a color such as \"#ff00ff\", or \"corner\": that of the top left pixel";
+            let fix = "write a color such as \"#ff00ff\", or \"top-left\" for the color of the top left pixel";
             self.notes.say(&node.span, &path, "not a color", fix);
             return None;
         };

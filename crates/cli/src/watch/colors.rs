@@ -41,7 +41,7 @@ impl Palette {
                 };
                 let shades = [' ', '░', '▒', '▓', '█'];
                 let mean = (light(upper) + light(lower)) / 2;
-                // The ground of the stage is a dark color, and stays empty.
+                // The background of the stage is a dark color, and stays empty.
                 let shade = mean.saturating_sub(30) as usize * shades.len() / 226;
                 (shades[shade.min(shades.len() - 1)], Style::new())
             }
@@ -50,7 +50,7 @@ impl Palette {
     }
 
     /// What is behind everything.
-    pub(super) fn ground(self) -> Style {
+    pub(super) fn background(self) -> Style {
         match self {
             Palette::Plain => Style::new(),
             _ => Style::new().bg(self.color([0x12, 0x18, 0x24, 255])),

@@ -150,8 +150,8 @@ impl Places {
 fn draw(frame: &mut Frame<'_>, preview: &Preview, palette: Palette) -> Places {
     let area = frame.area();
     let places = Places::of(area);
-    // Letters are light, whatever the terminal's own ground is.
-    frame.buffer_mut().set_style(area, palette.ground());
+    // Letters are light, whatever the terminal's own background is.
+    frame.buffer_mut().set_style(area, palette.background());
     draw_stage(frame, preview, places.stage, palette);
     let text: Vec<TextLine<'_>> =
         preview.text().into_iter().map(|line| styled(line, palette)).collect();
@@ -203,7 +203,7 @@ fn draw_faults(frame: &mut Frame<'_>, preview: &Preview, stage: Rect, palette: P
     let area = Rect::new(stage.x + 1, stage.bottom() - height, stage.width - 2, height);
     let text: Vec<TextLine<'_>> = faults.into_iter().map(|line| styled(line, palette)).collect();
     frame.render_widget(Clear, area);
-    let text = Paragraph::new(text).style(palette.ground()).wrap(Wrap { trim: false });
+    let text = Paragraph::new(text).style(palette.background()).wrap(Wrap { trim: false });
     frame.render_widget(text, area);
 }
 

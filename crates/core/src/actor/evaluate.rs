@@ -210,7 +210,7 @@ impl Actor {
         let factor = match by {
             None => return self.speed,
             Some(SpeedBy::Factor(slot)) => number(slot),
-            Some(SpeedBy::Ground(slot)) => {
+            Some(SpeedBy::Distance(slot)) => {
                 // Units for a 65,536th of a pixel, times pixels a second, over units a second.
                 // Of the cue's own clip, also when its chain has gone on.
                 let clip = reel.clip_at(self.player.requested);

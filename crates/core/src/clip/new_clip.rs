@@ -168,7 +168,7 @@ impl NewClip {
         self
     }
 
-    /// How many pixels of ground one cycle covers, for
+    /// How many pixels one cycle covers, for
     /// [`Player::advance_by_distance`](crate::Player::advance_by_distance).
     pub fn stride(mut self, pixels: f64) -> NewClip {
         self.stride = Some(pixels);

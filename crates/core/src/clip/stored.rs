@@ -20,7 +20,7 @@ pub(crate) struct ClipData {
     pub(crate) marks: Box<[(u16, MarkId)]>,
     /// Both ends belong to the span.
     pub(crate) spans: Box<[(SpanId, u16, u16)]>,
-    /// Units of clip time for one 65,536th of a pixel; 0 when it covers no ground.
+    /// Units of clip time for one 65,536th of a pixel; 0 when it covers no distance.
     pub(crate) units_for_ground: u64,
     /// It is seen in a mirror that turns left into right.
     pub(crate) mirrored: bool,

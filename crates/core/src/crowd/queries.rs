@@ -106,7 +106,7 @@ impl Crowd {
     /// crowd.advance_into(Ticks::from_secs(1), EventMask::MARKS, &mut events);
     /// for (member, event) in &events {
     ///     let view = crowd.view_at(member, &event).unwrap(); // although it is gone by now
-    ///     assert_eq!(view.frame().index(), 2);
+    ///     assert_eq!(view.id.index(), 2);
     /// }
     /// # Ok::<(), BuildError>(())
     /// ```

@@ -36,7 +36,7 @@ pub(crate) enum NewTarget {
 #[derive(Clone, Debug)]
 pub(crate) enum NewSpeed {
     Factor(String),
-    Ground(String),
+    Distance(String),
 }
 
 impl NewCue {
@@ -98,9 +98,9 @@ impl NewCue {
         self
     }
 
-    /// Its clip covers ground at the speed of this fact, in pixels a second.
-    pub fn ground_from(mut self, fact: impl Into<String>) -> NewCue {
-        self.speed = Some(NewSpeed::Ground(fact.into()));
+    /// Its clip covers a distance at the speed of this fact, in pixels per second.
+    pub fn distance_from(mut self, fact: impl Into<String>) -> NewCue {
+        self.speed = Some(NewSpeed::Distance(fact.into()));
         self
     }
 }

@@ -64,7 +64,7 @@ pub(crate) enum CueTarget {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum SpeedBy {
     Factor(u8),
-    Ground(u8),
+    Distance(u8),
 }
 
 /// A group of clips in step.
@@ -122,7 +122,7 @@ impl FactData {
 impl SpeedBy {
     pub(crate) fn slot(self) -> u8 {
         match self {
-            SpeedBy::Factor(slot) | SpeedBy::Ground(slot) => slot,
+            SpeedBy::Factor(slot) | SpeedBy::Distance(slot) => slot,
         }
     }
 }

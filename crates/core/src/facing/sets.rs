@@ -59,7 +59,7 @@ impl Align {
 /// bram.advance(&reel, Ticks::from_millis(300));
 /// bram.face(&reel, walk, Facing::Left); // each update, harmless
 /// assert_eq!(bram.hold_index(&reel), Some(2)); // the legs go on
-/// assert!(bram.view(&reel).unwrap().flips().x);
+/// assert!(bram.view(&reel).unwrap().flips.x);
 /// # Ok::<(), lucky_reel_core::BuildError>(())
 /// ```
 #[derive(Clone, Debug, Default)]

@@ -7,7 +7,7 @@ use crate::clip::{ClipData, ClipEnd};
 /// Clips that go on to one another and come back to where they began.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct Ring {
-    /// Units of clip time, or 65,536ths of a pixel where ground moves it.
+    /// Units of clip time, or 65,536ths of a pixel where distance moves it.
     pub(crate) length: u128,
     pub(crate) clips: u32,
 }

@@ -248,7 +248,7 @@ impl Player {
         }
     }
 
-    /// Goes on to another clip with so much left over: units of clip time, or steps of ground. Whole
+    /// Goes on to another clip with so much left over: units of clip time, or steps of distance. Whole
     /// rounds of a ring of clips are skipped at once.
     pub(super) fn follow_chain(&mut self, reel: &Reel, next: u16, left: u128, by_distance: bool) {
         let (mut next, mut left, mut skipped) = (next, left, false);

@@ -4,7 +4,7 @@
 //! | --- | --- |
 //! | `player.rs` | its 48 bytes |
 //! | `cross.rs` | the first moment, one boundary, both ends, what follows: the laws, each once |
-//! | `advance.rs` | any amount of time or ground at once |
+//! | `advance.rs` | any amount of time or distance at once |
 //! | `events.rs`, `reading.rs` | the boundaries between two states, listed; what the caller reads |
 //! | `control.rs` | what the game tells it to do |
 //! | `place.rs` | going to a place: seek, step, switch in place, the next version of a reel |

@@ -144,7 +144,7 @@ fn add_role(print: &mut Fingerprint, reel: &Reel, role: Role<'_>) {
         let (kind, slot) = match cue.speed {
             None => (0, None),
             Some(SpeedBy::Factor(slot)) => (1, Some(slot)),
-            Some(SpeedBy::Ground(slot)) => (2, Some(slot)),
+            Some(SpeedBy::Distance(slot)) => (2, Some(slot)),
         };
         print.number(kind);
         print.name(slot.and_then(fact_name).unwrap_or(""));

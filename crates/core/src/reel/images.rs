@@ -41,7 +41,7 @@ impl Reel {
     /// // All three frames on one image, one below the other.
     /// let reel = reel.with_images(&[[16, 48]], |id, _| (0, [0, 16 * id.index() as u32])).unwrap();
     /// let view = Player::new(&reel, glow).view(&reel).unwrap();
-    /// assert_eq!((view.image().index(), view.source().y), (0, 32));
+    /// assert_eq!((view.frame.image.index(), view.frame.source.y), (0, 32));
     /// assert!(reel.with_images(&[[16, 40]], |id, _| (0, [0, 16 * id.index() as u32])).is_none());
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```

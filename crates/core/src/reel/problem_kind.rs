@@ -95,7 +95,7 @@ pub(crate) enum ProblemKind {
     EndOfEndless,
     /// A span that ends before it begins: from, to.
     SpanReversed(u32, u32),
-    /// A ground distance out of range, in pixels.
+    /// A distance out of range, in pixels.
     Stride(f64),
     /// A mark that sets a fact in a role without facts.
     NoFacts,
@@ -150,8 +150,8 @@ pub(crate) enum ProblemKind {
     BridgeEndless,
     /// A bridge that leads from nowhere or to nowhere.
     BridgeOpen,
-    /// A ground speed for a clip that does not say what ground it covers.
-    NoGround,
+    /// A distance speed for a clip that does not say what distance a cycle covers.
+    NoDistance,
     /// A fact that is to be a speed and is no number.
     SpeedFact(String),
     /// Some of it could not be read, see [`Section::mark_incomplete`].
@@ -206,7 +206,7 @@ impl ProblemKind {
             Self::FinishEndless => "finish-endless",
             Self::BridgeEndless => "bridge-endless",
             Self::BridgeOpen => "bridge-open",
-            Self::NoGround => "no-ground",
+            Self::NoDistance => "no-distance",
             Self::SpeedFact(..) => "speed-fact",
             Self::Incomplete => "incomplete",
             Self::PhaseStart => "phase-start",

@@ -89,7 +89,7 @@ impl ProblemKind {
             Self::FinishEndless => "it plays to the end of a clip that never ends".into(),
             Self::BridgeEndless => "a bridge's clip must come to an end".into(),
             Self::BridgeOpen => "a bridge leads from some cue to some other".into(),
-            Self::NoGround => "the clip does not say what ground it covers".into(),
+            Self::NoDistance => "the clip does not say what distance a cycle covers".into(),
             Self::SpeedFact(fact) => format!("there is no number `{fact}` among the facts"),
             Self::Incomplete => "some of it could not be read".into(),
             Self::PhaseStart => "clips in phase keep their place".into(),
@@ -168,7 +168,7 @@ impl ProblemKind {
             Self::FinishEndless => "leave out `finish`, or give the clip mode \"once\" or `repeat`",
             Self::BridgeEndless => "give the clip mode \"once\" or `repeat`",
             Self::BridgeOpen => "name them: from = [\"falling\"], to = [\"resting\"]",
-            Self::NoGround => "give the clip `stride`, the pixels that a cycle covers",
+            Self::NoDistance => "give the clip `stride`, the pixels that a cycle covers",
             Self::SpeedFact(_) => {
                 "name a fact whose default is a number with a point, such as pace = 1.0"
             }

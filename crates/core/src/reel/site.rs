@@ -124,7 +124,7 @@ pub enum Key {
     Span(String),
     /// The rest hold of a clip.
     Rest,
-    /// The pixels of ground that a cycle covers.
+    /// The pixels that a cycle covers.
     Stride,
     /// The clip that a facing set has for a facing.
     Facing(Facing),
@@ -154,8 +154,8 @@ pub enum Key {
     Finish,
     /// The fact that is a cue's speed.
     SpeedFact,
-    /// The fact that is a cue's ground speed.
-    SpeedGround,
+    /// The fact that is a cue's speed in pixels per second.
+    SpeedDistance,
     /// The clip that a cue or a bridge plays.
     Play,
     /// The facing set that a cue or a bridge plays.
@@ -211,7 +211,7 @@ impl Key {
             Key::StartAtHold => words(["start_at", "hold"]),
             Key::Finish => words(["finish"]),
             Key::SpeedFact => words(["speed", "fact"]),
-            Key::SpeedGround => words(["speed", "ground"]),
+            Key::SpeedDistance => words(["speed", "distance"]),
             Key::Play => words(["play"]),
             Key::PlayFacings => words(["play", "facings"]),
             Key::From => words(["from"]),

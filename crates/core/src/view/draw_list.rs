@@ -37,7 +37,7 @@ use crate::sheet::PackedFrame;
 /// instances.clear();
 /// list.write(&writer, &mut instances);
 ///
-/// let images = writer.runs(&instances).map(|(image, run)| (image.index(), run));
+/// let images = writer.runs(&instances).map(|run| (run.image.index(), run.items));
 /// assert_eq!(images.collect::<Vec<_>>(), [(0, 0..1), (1, 1..2), (0, 2..3)]); // moth, Bram, moth
 /// # Ok::<(), BuildError>(())
 /// ```

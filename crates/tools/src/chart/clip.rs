@@ -37,6 +37,7 @@ struct Layout {
 /// `None` when the clip is not of this art.
 ///
 /// ```
+/// use lucky_reel_core::ClipId;
 /// use lucky_reel_tools::{Theme, chart};
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");

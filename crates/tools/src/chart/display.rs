@@ -47,6 +47,7 @@ impl Display {
     /// a still, for a clip of another reel, and for a rate of 0.
     ///
     /// ```
+    /// use lucky_reel_core::ClipId;
     /// use lucky_reel_tools::chart::Display;
     ///
     /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");

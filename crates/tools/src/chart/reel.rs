@@ -28,7 +28,7 @@ const HEAD: i32 = 50;
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/tiles.reel.toml");
 /// let art = lucky_reel_assets::load(path)?;
 /// let page = chart::reel(&art, Theme::Light).unwrap();
-/// assert!(art.reel.clips().all(|clip| page.svg().contains(clip.name())));
+/// assert!(art.reel.clips().all(|clip| page.svg().contains(clip.name)));
 /// # Ok::<(), lucky_reel_assets::LoadError>(())
 /// ```
 #[must_use]

@@ -1,6 +1,6 @@
 //! Colors by what they are for, in two themes.
 
-/// A dark or a light ground.
+/// A dark or a light background.
 #[derive(Clone, Copy, Debug, Default, PartialEq, Eq, Hash)]
 pub enum Theme {
     /// Light letters on a night blue.
@@ -13,7 +13,7 @@ pub enum Theme {
 /// What a color is for.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) enum Ink {
-    Ground,
+    Background,
     /// Two shades for neighboring boxes.
     Box(usize),
     /// The edge of a box, and boxes that stand out.
@@ -44,7 +44,7 @@ impl Theme {
             (Ink::Faint, Theme::Dark) => [0x4a, 0x60, 0x7a, 0x38],
             (Ink::Faint, Theme::Light) => [0x8a, 0x80, 0x66, 0x40],
             (ink, Theme::Dark) => opaque(match ink {
-                Ink::Ground | Ink::Rgba(_) | Ink::Faint => [0x12, 0x18, 0x24],
+                Ink::Background | Ink::Rgba(_) | Ink::Faint => [0x12, 0x18, 0x24],
                 Ink::Box(nth) => [[0x22, 0x2f, 0x42], [0x2b, 0x3b, 0x51]][nth % 2],
                 Ink::Edge => [0x46, 0x5b, 0x74],
                 Ink::Letters => [0xf4, 0xf6, 0xee],
@@ -56,7 +56,7 @@ impl Theme {
                 Ink::Alert => [0xff, 0x9b, 0x85],
             }),
             (ink, Theme::Light) => opaque(match ink {
-                Ink::Ground | Ink::Rgba(_) | Ink::Faint => [0xf8, 0xf5, 0xec],
+                Ink::Background | Ink::Rgba(_) | Ink::Faint => [0xf8, 0xf5, 0xec],
                 Ink::Box(nth) => [[0xec, 0xe7, 0xd8], [0xe0, 0xda, 0xc7]][nth % 2],
                 Ink::Edge => [0xc9, 0xc1, 0xa8],
                 Ink::Letters => [0x1a, 0x22, 0x2e],
@@ -92,15 +92,15 @@ mod tests {
     fn letters_can_be_read_on_every_ground() {
         for theme in [Theme::Dark, Theme::Light] {
             let on = |grounds: &[Ink], letters: &[Ink]| {
-                for (ground, ink) in
+                for (background, ink) in
                     grounds.iter().flat_map(|g| letters.iter().map(move |l| (g, l)))
                 {
-                    let ratio = contrast(theme.color(*ground), theme.color(*ink));
-                    assert!(ratio >= 4.5, "{theme:?}: {ink:?} on {ground:?} has {ratio:.2}");
+                    let ratio = contrast(theme.color(*background), theme.color(*ink));
+                    assert!(ratio >= 4.5, "{theme:?}: {ink:?} on {background:?} has {ratio:.2}");
                 }
             };
             let letters = [Ink::Letters, Ink::Dim, Ink::Area, Ink::Mark, Ink::Span, Ink::Alert];
-            on(&[Ink::Ground, Ink::Box(0), Ink::Box(1)], &letters);
+            on(&[Ink::Background, Ink::Box(0), Ink::Box(1)], &letters);
             on(&[Ink::Edge, Ink::SpanBox], &[Ink::Letters]);
         }
     }

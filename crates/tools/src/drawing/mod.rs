@@ -46,7 +46,7 @@ impl Drawing {
 
     pub(crate) fn pixels(&self) -> Pixels {
         let Some(mut canvas) = Canvas::new(self.size) else { return Pixels::default() };
-        canvas.clear(self.theme.color(Ink::Ground));
+        canvas.clear(self.theme.color(Ink::Background));
         for step in &self.steps {
             match step {
                 Step::Fill { at, size, ink } => canvas.fill(*at, *size, self.theme.color(*ink)),

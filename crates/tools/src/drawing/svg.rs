@@ -20,8 +20,8 @@ pub(super) fn of(drawing: &Drawing) -> String {
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{width}\" height=\"{height}\" \
          viewBox=\"0 0 {width} {height}\" font-family=\"'DejaVu Sans', Verdana, sans-serif\">\n"
     );
-    let ground = Step::Fill { at: [0, 0], size: drawing.size, ink: Ink::Ground };
-    for step in std::iter::once(&ground).chain(&drawing.steps) {
+    let background = Step::Fill { at: [0, 0], size: drawing.size, ink: Ink::Background };
+    for step in std::iter::once(&background).chain(&drawing.steps) {
         // Writing into a text cannot fail.
         let _ = element(&mut out, drawing, step);
     }

@@ -33,7 +33,7 @@ impl Preview {
         has_letters: bool,
     ) {
         match self.background {
-            Background::Dark => sheet.fill(at, size.map(|side| side as i32), Ink::Ground),
+            Background::Dark => sheet.fill(at, size.map(|side| side as i32), Ink::Background),
             Background::Light => sheet.fill(at, size.map(|side| side as i32), Ink::Rgba(PAPER)),
             Background::Checks => sheet.checks(at, size),
         }
@@ -127,9 +127,9 @@ impl Preview {
     }
 }
 
-/// A name on a ground of its own.
+/// A name on a background of its own.
 fn label(sheet: &mut Drawing, at: [i32; 2], ink: Ink, name: &str) {
     let width = sheet.width(12.0, name);
-    sheet.fill([at[0] - 2, at[1] - 11], [width + 4, 15], Ink::Ground);
+    sheet.fill([at[0] - 2, at[1] - 11], [width + 4, 15], Ink::Background);
     sheet.write(at, 12.0, ink, name);
 }

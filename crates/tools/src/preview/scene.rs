@@ -50,8 +50,8 @@ impl Preview {
         let panel = (width * 2 / 5).min(430);
         let stage = [width - panel, bar.y - MARKS - 8].map(|side| side.max(1) as u32);
         self.draw_stage(&mut sheet, [0, 0], stage, true);
-        sheet.fill([width - panel, 0], [panel, height], Ink::Ground);
-        sheet.fill([0, bar.y - MARKS - 8], [width, height], Ink::Ground);
+        sheet.fill([width - panel, 0], [panel, height], Ink::Background);
+        sheet.fill([0, bar.y - MARKS - 8], [width, height], Ink::Background);
         sheet.fill([width - panel, 0], [1, bar.y - MARKS - 8], Ink::Box(0));
         let text = [width - panel + PAD, PAD + 10, panel - 2 * PAD];
         draw_lines(&mut sheet, &self.text(), text, bar.y - MARKS - 16);
@@ -87,7 +87,7 @@ impl Preview {
             let is_up = place.step == Some(nth);
             let ink = if is_up { Ink::Edge } else { Ink::Box(nth) };
             sheet.fill([from, area.y], [to - from, area.height], ink);
-            sheet.fill([from, area.y], [1, area.height], Ink::Ground);
+            sheet.fill([from, area.y], [1, area.height], Ink::Background);
             let text = [step.hold.to_string(), step.duration.clone()];
             sheet.write_centered([from, area.y + 19], to - from, 12.0, Ink::Letters, &text[0]);
             sheet.write_centered([from, area.y + 36], to - from, 12.0, Ink::Letters, &text[1]);

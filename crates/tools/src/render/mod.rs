@@ -1,6 +1,7 @@
 //! A clip as a file that others can open: an animated image, a series of pictures, or a strip.
 //!
 //! ```
+//! use lucky_reel_core::ClipId;
 //! use lucky_reel_tools::render::{Format, Rendering};
 //!
 //! # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.reel.toml");

@@ -23,7 +23,7 @@ pub use command::Command;
 /// let reel = lucky_reel_assets::load_reel([path])?;
 /// let role = reel.role(reel.id::<RoleId>("bram").unwrap()).unwrap();
 /// let script = Script::parse("night.txt", "at 100ms set moving=true\nat 100ms face right", role)?;
-/// let mut bram = Actor::new(&reel, role.id());
+/// let mut bram = Actor::new(&reel, role.id);
 /// let mut cues = Vec::new();
 /// script.advance(&reel, &mut bram, Ticks::ZERO, Ticks::from_secs(1), |at, event| {
 ///     if let EventKind::Cue(cue, _) = event.kind {

@@ -1,5 +1,5 @@
 //! Sheets made up at random, with the cells that they have: figures, tiles and effects, on transparent,
-//! colored and no ground, with gaps, ruled lines, margins, empty cells and something left over.
+//! colored and no background, with gaps, ruled lines, margins, empty cells and something left over.
 
 #![allow(clippy::expect_used)] // what is made up is known
 
@@ -112,9 +112,9 @@ pub(crate) fn made(seed: u64) -> Made {
     };
     let color = |random: &mut Random| [0; 3].map(|_| random.below(256) as u8);
     let [r, g, b] = color(&mut random);
-    let ground = if random.one_in(3) { [r, g, b, 255] } else { [0; 4] };
+    let background = if random.one_in(3) { [r, g, b, 255] } else { [0; 4] };
     let mut picture = Pixels::new(size).expect("it is small");
-    fill(&mut picture, [0, 0], size, ground);
+    fill(&mut picture, [0, 0], size, background);
     if gap > 0 && (art != Art::Tiles || random.one_in(2)) {
         // Ruled lines, or gaps filled with a color; without them nobody can tell gaps from figures with
         // room around them.
@@ -122,7 +122,7 @@ pub(crate) fn made(seed: u64) -> Made {
         fill(&mut picture, [0, 0], size, [r, g, b, 255]);
         for number in 0..count[0] * count[1] {
             let at = place(number, count[0], margin, cell, gap);
-            fill(&mut picture, at, cell, ground);
+            fill(&mut picture, at, cell, background);
         }
     }
     let cells = count[0] * count[1];
@@ -256,7 +256,7 @@ impl Style {
         }
     }
 
-    /// Ground, wall or water: opaque from side to side.
+    /// Background, wall or water: opaque from side to side.
     fn tile(
         &self,
         picture: &mut Pixels,

@@ -12,7 +12,7 @@ use crate::drawing::{data_address, escaped};
 use crate::timeline::Timeline;
 
 /// A page in which all clips of a reel play to exact time, each with its holds to scale and its marks;
-/// with speed, pause and steps, on a light or a dark ground. The images are inside; nothing is fetched.
+/// with speed, pause and steps, on a light or a dark background. The images are inside; nothing is fetched.
 ///
 /// `PAGE#at=250ms` in the address shows all clips paused at that time.
 ///

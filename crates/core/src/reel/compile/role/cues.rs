@@ -46,12 +46,12 @@ impl RoleCompiler<'_> {
             Some(NewSpeed::Factor(fact)) => {
                 self.number(site, Key::SpeedFact, fact, facts).map(SpeedBy::Factor)
             }
-            Some(NewSpeed::Ground(fact)) => {
+            Some(NewSpeed::Distance(fact)) => {
                 let covers = target.is_none_or(|target| self.covers_ground(target));
                 if !covers {
-                    self.report.at(site).say(Key::SpeedGround, None, ProblemKind::NoGround);
+                    self.report.at(site).say(Key::SpeedDistance, None, ProblemKind::NoDistance);
                 }
-                self.number(site, Key::SpeedGround, fact, facts).map(SpeedBy::Ground)
+                self.number(site, Key::SpeedDistance, fact, facts).map(SpeedBy::Distance)
             }
         };
         let pulses = when.iter().flatten().flatten().fold(0, |pulses, test| match test {
