@@ -61,12 +61,12 @@ int main(int argc, char **argv) {
     // Names are looked up once.
     LuckyRole role;
     LuckyFact moving, pace;
-    LuckyMark step;
+    uint64_t step;
     LuckyClip flutter, night;
     check(lucky_art_id(art, LUCKY_KIND_ROLE, "bram", &role.bits));
     check(lucky_art_id(art, LUCKY_KIND_FACT, "moving", &moving.bits));
     check(lucky_art_id(art, LUCKY_KIND_FACT, "pace", &pace.bits));
-    check(lucky_art_id(art, LUCKY_KIND_MARK, "step", &step.bits));
+    check(lucky_art_id(art, LUCKY_KIND_MARK, "step", &step));
     check(lucky_art_id(art, LUCKY_KIND_CLIP, "moth/flutter", &flutter.bits));
     check(lucky_art_id(art, LUCKY_KIND_CLIP, "greenhouse", &night.bits));
 
@@ -93,7 +93,7 @@ int main(int argc, char **argv) {
         size_t count;
         check(lucky_actor_advance(bram, ticks, events, 8, &count));
         for (size_t i = 0; i < count; i++) {
-            steps += events[i].kind == LUCKY_EVENT_KIND_MARK && events[i].id == step.bits;
+            steps += events[i].kind == LUCKY_EVENT_KIND_MARK && events[i].id == step;
         }
         check(lucky_crowd_advance(moths, ticks, 0, NULL, NULL));
         check(lucky_player_advance(art, &back, ticks, NULL, 0, NULL));

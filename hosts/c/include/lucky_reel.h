@@ -109,23 +109,23 @@ typedef enum {
 
 // What an id is of.
 typedef enum {
-  // LuckyClip.
+  // The bits of a LuckyClip.
   LUCKY_KIND_CLIP,
-  // LuckyMark.
+  // The id of an event that is a mark.
   LUCKY_KIND_MARK,
-  // LuckySpan.
+  // The bits of a LuckySpan.
   LUCKY_KIND_SPAN,
-  // LuckyPoint.
+  // The bits of a LuckyPoint.
   LUCKY_KIND_POINT,
-  // LuckyRole.
+  // The bits of a LuckyRole.
   LUCKY_KIND_ROLE,
-  // LuckyCue.
+  // The bits of a LuckyCue.
   LUCKY_KIND_CUE,
-  // LuckyBridge.
+  // The bits of a LuckyBridge.
   LUCKY_KIND_BRIDGE,
-  // LuckyLook.
+  // The bits of a LuckyLook.
   LUCKY_KIND_LOOK,
-  // LuckyFact.
+  // The bits of a LuckyFact.
   LUCKY_KIND_FACT,
 } LuckyKind;
 

@@ -32,7 +32,6 @@ macro_rules! ids {
 
 ids! {
     LuckyClip = ClipId;
-    LuckyMark = MarkId;
     LuckySpan = SpanId;
     LuckyPoint = PointId;
     LuckyRole = RoleId;
@@ -45,14 +44,6 @@ ids! {
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyClip {
-    /// To be kept and compared; it means nothing in another run.
-    pub bits: u64,
-}
-
-/// A mark.
-#[repr(C)]
-#[derive(Clone, Copy)]
-pub struct LuckyMark {
     /// To be kept and compared; it means nothing in another run.
     pub bits: u64,
 }
@@ -117,23 +108,23 @@ pub struct LuckyFact {
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub enum LuckyKind {
-    /// LuckyClip.
+    /// The bits of a LuckyClip.
     Clip,
-    /// LuckyMark.
+    /// The id of an event that is a mark.
     Mark,
-    /// LuckySpan.
+    /// The bits of a LuckySpan.
     Span,
-    /// LuckyPoint.
+    /// The bits of a LuckyPoint.
     Point,
-    /// LuckyRole.
+    /// The bits of a LuckyRole.
     Role,
-    /// LuckyCue.
+    /// The bits of a LuckyCue.
     Cue,
-    /// LuckyBridge.
+    /// The bits of a LuckyBridge.
     Bridge,
-    /// LuckyLook.
+    /// The bits of a LuckyLook.
     Look,
-    /// LuckyFact.
+    /// The bits of a LuckyFact.
     Fact,
 }
 

@@ -68,7 +68,7 @@ int main(int argc, char **argv) {
         LuckyClip clip = {id(0)};
         LuckyRole role = {id(1)};
         LuckyFact fact = {id(2)};
-        LuckyMark mark = {id(3)};
+        uint64_t mark = id(3);
         LuckySpan span = {id(4)};
         LuckyPoint point = {id(5)};
         LuckyLook look = {id(6)};
@@ -114,7 +114,7 @@ int main(int argc, char **argv) {
         }
         case 10: status = lucky_art_choice(art, fact, word(), SOME(&choice)); break;
         case 11: status = lucky_art_name(art, (uint32_t)below(10), clip.bits, SOME(text), below(sizeof text)); break;
-        case 12: status = lucky_art_name(art, LUCKY_KIND_MARK, mark.bits, SOME(text), below(sizeof text)); break;
+        case 12: status = lucky_art_name(art, LUCKY_KIND_MARK, mark, SOME(text), below(sizeof text)); break;
         case 13: case 14: status = lucky_player_new(art, clip, player); break;
         case 15: status = lucky_player_play(art, player, clip); break;
         case 16: status = lucky_player_switch_to(art, player, clip); break;
