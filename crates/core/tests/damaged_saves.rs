@@ -168,7 +168,7 @@ fn events_of_a_long_sleep_are_those_of_its_last_hour() {
     crowd.advance(Ticks::from_secs(1));
     for [slept, scale] in [[7_200_u64, 65_536], [u64::MAX / Ticks::PER_SECOND, 32_768]] {
         let mut saved = serde_json::to_value(crowd.save()).unwrap();
-        let parts = &mut saved["groups"][1]["slept"];
+        let parts = &mut saved["data"]["groups"][1]["slept"];
         parts[0][1] = Value::from(slept * Ticks::PER_SECOND);
         parts[0][0]["scale"] = Value::from(scale);
         // Parts before it that lasted for ages as well are not listed.

@@ -121,7 +121,7 @@ typedef enum {
   LUCKY_KIND_ROLE,
   // The bits of a LuckyCue.
   LUCKY_KIND_CUE,
-  // The bits of a LuckyBridge.
+  // The id of an event that is a bridge.
   LUCKY_KIND_BRIDGE,
   // The bits of a LuckyLook.
   LUCKY_KIND_LOOK,

@@ -36,7 +36,6 @@ ids! {
     LuckyPoint = PointId;
     LuckyRole = RoleId;
     LuckyCue = CueId;
-    LuckyBridge = BridgeId;
     LuckyLook = LookId;
 }
 
@@ -80,14 +79,6 @@ pub struct LuckyCue {
     pub bits: u64,
 }
 
-/// A bridge.
-#[repr(C)]
-#[derive(Clone, Copy)]
-pub struct LuckyBridge {
-    /// To be kept and compared; it means nothing in another run.
-    pub bits: u64,
-}
-
 /// A look.
 #[repr(C)]
 #[derive(Clone, Copy)]
@@ -120,7 +111,7 @@ pub enum LuckyKind {
     Role,
     /// The bits of a LuckyCue.
     Cue,
-    /// The bits of a LuckyBridge.
+    /// The id of an event that is a bridge.
     Bridge,
     /// The bits of a LuckyLook.
     Look,
