@@ -13,7 +13,7 @@ fuzz_target!(|data: &[u8]| {
     for name in ["bram.reel.toml", "bram.reel.json"] {
         let Ok(art) = load_bytes(name, text, |_| picture()) else { continue };
         for clip in art.reel.clips().take(8) {
-            let mut player = Player::new(&art.reel, clip.id());
+            let mut player = Player::new(&art.reel, clip.id);
             player.set_speed(Speed::BACKWARD);
             let _ = player.advance(&art.reel, Ticks::from_secs(100_000)).take(100).count();
             let _ = player.view(&art.reel).map(|view| view.blit([0, 0], 1));
