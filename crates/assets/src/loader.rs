@@ -286,7 +286,7 @@ impl<'r> Loader<'r> {
         match builder.build() {
             Ok(reel) if problems.is_empty() => {
                 let by_image = |(sheet, picture)| {
-                    let frame = reel.frame_of_sheet(sheet, 0)?;
+                    let frame = reel.frames_of(sheet).next()?;
                     Some((reel.frame(frame)?.image, picture))
                 };
                 let images: BTreeMap<_, _> = held.into_images().filter_map(by_image).collect();

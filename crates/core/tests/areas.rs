@@ -87,7 +87,7 @@ proptest! {
         builder.clip("c", NewClip::of(sheet).frames([0]));
         let reel = builder.build().unwrap();
         let flips = Flips { x: flips[0], y: flips[1] };
-        let view = View::of(&reel, reel.frame_of_sheet(sheet, 0).unwrap(), flips).unwrap();
+        let view = View::of(&reel, reel.frames_of(sheet).next().unwrap(), flips).unwrap();
         let body: AreaId = reel.id("body").unwrap();
         prop_assert_eq!(reel.name(body), "body");
         prop_assert_eq!(view.areas().count(), 2);
@@ -127,7 +127,7 @@ proptest! {
         let sheet = builder.sheet("s", sheet);
         builder.clip("c", NewClip::of(sheet).frames([0]));
         let reel = builder.build().unwrap();
-        let frame = reel.frame_of_sheet(sheet, 0).unwrap();
+        let frame = reel.frames_of(sheet).next().unwrap();
         let view = View::of(&reel, frame, Flips::default()).unwrap();
         let area = |name: &str, at: usize| view.area(reel.id::<AreaId>(name).unwrap(), places[at]).unwrap();
         let (one, other) = (area("one", 0), area("other", 1));

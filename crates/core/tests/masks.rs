@@ -66,13 +66,13 @@ proptest! {
         let reel = builder.build().unwrap();
         let opaque = |at| is_opaque(seed, often, at);
         let masks = Masks::new(&reel, |_, at| opaque(at));
-        let up = |nth: u32| {
-            let flips = Flips { x: flips[nth as usize][0], y: flips[nth as usize][1] };
-            View::of(&reel, reel.frame_of_sheet(sheet, nth).unwrap(), flips).unwrap().packed_frame()
+        let up = |nth: usize| {
+            let flips = Flips { x: flips[nth][0], y: flips[nth][1] };
+            View::of(&reel, reel.frames_of(sheet).nth(nth).unwrap(), flips).unwrap().packed_frame()
         };
         let (one, other) = (up(0).at([5, 7]), up(1).at(at));
         let [mut mine, theirs] = [one, other].map(|one| pixels(&reel, one.picture, one.position, opaque));
-        prop_assert_eq!(masks.opaque_pixels(up(0).frame().unwrap()), mine.len() as u64);
+        prop_assert_eq!(masks.contact_count(one, one), mine.len() as u64);
         prop_assert_eq!(masks.is_opaque_at(one, point), mine.contains(&point));
         let least = mine.iter().copied().reduce(|a, b| [a[0].min(b[0]), a[1].min(b[1])]);
         let most = mine.iter().copied().reduce(|a, b| [a[0].max(b[0]), a[1].max(b[1])]);

@@ -270,7 +270,7 @@ fn ids_of_another_reel_are_refused() {
     assert!(player.advance(&reel, Ticks::from_secs(1)).all(|event| !event.is_mark(mark)));
     assert_eq!(LookSet::NOTHING.clone().wear(&reel, look), Err(CommandError::UnknownId));
     assert!(reel.clip(fan).is_none() && reel.name(fan).is_empty());
-    assert!(reel.frame_of_sheet(other.id::<SheetId>("fan").unwrap(), 0).is_none());
+    assert!(reel.frames_of(other.id::<SheetId>("fan").unwrap()).next().is_none());
 
     let mut actor = Actor::new(&reel, reel.id("").unwrap());
     assert_eq!(actor.set(other.id("moving").unwrap(), true), Err(CommandError::UnknownId));

@@ -34,7 +34,7 @@ fn a_unison_outlives_a_reload_and_refuses_a_foreign_reel() {
     let next = fill(reel.reload(), &["fan", "lamp"]);
     assert!(unison.reload(&next));
     unison.advance(Ticks::new(10));
-    let shown = |name: &str| unison.frame(next.id::<ClipId>(name).unwrap()).unwrap();
+    let shown = |name: &str| unison.packed_frame(next.id(name).unwrap()).frame().unwrap();
     let index = |frame: FrameId| next.frame(frame).unwrap().index;
     assert_eq!([index(shown("fan")), index(shown("lamp"))], [3, 3], "a new clip joins in lockstep");
     let foreign = fill(Reel::builder(), &["other", "names", "here"]);

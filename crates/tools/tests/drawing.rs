@@ -160,9 +160,9 @@ fn art_without_alpha_is_keyed_and_trimmed_in_its_place() {
     let trimmed = load("transparent = \"top-left\"\ntrim = true");
     assert_eq!(shown(&keyed), [4, 5, 6], "the empty cell is left out once the background is gone");
     assert_eq!(shown(&load("")), [4, 5, 6, 7]);
-    let frame = |art: &Art, nth: u32| {
+    let frame = |art: &Art, nth: usize| {
         let sheet: SheetId = art.reel.id("s").unwrap();
-        *art.reel.frame(art.reel.frame_of_sheet(sheet, nth).unwrap()).unwrap()
+        *art.reel.frame(art.reel.frames_of(sheet).nth(nth).unwrap()).unwrap()
     };
     let small = frame(&trimmed, 5);
     assert_eq!((small.source.width, small.source.height, small.size), (4, 3, [10, 8]));

@@ -4,7 +4,7 @@
 
 use lucky_reel_assets::packing::{Packing, pack};
 use lucky_reel_assets::{Art, Loader, Pixels, load_bytes};
-use lucky_reel_core::{ClipId, ExactTime, LookId, LookSet, Player, Rect, Ticks};
+use lucky_reel_core::{ClipId, ExactTime, LookId, LookSet, Placement, Player, Rect, Ticks};
 use lucky_reel_tools::Canvas;
 use lucky_reel_tools::pack::{SourceImage, reel_file, reels};
 use proptest::prelude::*;
@@ -155,8 +155,12 @@ fn pixels_of(art: &Art, worn: Option<&str>) -> Vec<(String, u64, Pixels)> {
             let mut canvas = Canvas::new([160, 160]).unwrap();
             canvas.draw(&view, &art.images, [80, 100], 1);
             let name = format!("{}/{}", art.reel.role_name(clip.id), clip.name);
-            let named =
-                (view.areas().count(), view.points().count(), view.frame.size, view.extent());
+            let named = (
+                view.areas().count(),
+                view.points().count(),
+                view.frame.size,
+                view.bounds(Placement::at([0.0, 0.0])),
+            );
             seen.push((format!("{name} {named:?}"), hold.ticks.get(), canvas.into_picture()));
         }
     }

@@ -5,7 +5,7 @@ mod bits;
 use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 
-use crate::ids::{FrameId, ImageId};
+use crate::ids::ImageId;
 use crate::reel::Reel;
 use crate::sheet::{PackedFrame, Rect};
 use bits::{Bits, Window};
@@ -134,14 +134,6 @@ impl Masks {
             [[a[0].min(c[0]), a[1].min(c[1])], [b[0].max(d[0]), b[1].max(d[1])]]
         });
         around.map(|corners| corners.map(|corner| corner.map(|at| at as i32)))
-    }
-
-    /// How many pixels of a frame are opaque.
-    #[must_use]
-    pub fn opaque_pixels(&self, frame: FrameId) -> u64 {
-        let Some(found) = self.reel.frame(frame) else { return 0 };
-        let rows = self.rows(frame.index(), found.source);
-        rows.iter().map(|word| u64::from(word.count_ones())).sum()
     }
 
     fn rows(&self, frame: usize, source: Rect) -> &[u64] {

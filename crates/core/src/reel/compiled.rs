@@ -134,17 +134,12 @@ impl Reel {
         self.data.frames.get(frame.index())
     }
 
-    /// A frame of a sheet by its number there; `None` where there is none.
-    #[must_use]
-    pub fn frame_of_sheet(&self, sheet: SheetId, index: u32) -> Option<FrameId> {
-        let sheet = self.sheet_data(sheet)?;
-        (index < sheet.frames).then(|| FrameId(sheet.first_frame + index))
-    }
-
-    /// How many frames a sheet has; 0 for an id that the reel does not know.
-    #[must_use]
-    pub fn frame_count(&self, sheet: SheetId) -> u32 {
-        self.sheet_data(sheet).map_or(0, |data| data.frames)
+    /// The frames of a sheet, in the order of their numbers there; none for an id that the reel does not
+    /// know.
+    pub fn frames_of(&self, sheet: SheetId) -> impl ExactSizeIterator<Item = FrameId> + use<> {
+        let data = self.sheet_data(sheet);
+        let known = data.map_or(0..0, |data| data.first_frame..data.first_frame + data.frames);
+        known.map(FrameId)
     }
 
     fn sheet_data(&self, sheet: SheetId) -> Option<SheetData> {

@@ -14,8 +14,7 @@ impl Reel {
     }
 
     /// Width and height of an image, in pixels; nothing for a foreign id.
-    #[must_use]
-    pub fn image_size(&self, image: ImageId) -> [u32; 2] {
+    pub(crate) fn image_size(&self, image: ImageId) -> [u32; 2] {
         self.data.images.get(image.index()).copied().unwrap_or([0, 0])
     }
 

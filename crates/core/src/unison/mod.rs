@@ -5,7 +5,7 @@ mod save;
 
 use alloc::vec::Vec;
 
-use crate::ids::{ClipId, FrameId};
+use crate::ids::ClipId;
 use crate::play::{Drive, Player};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
@@ -32,7 +32,7 @@ pub use instances::TileInstances;
 /// let floor = [fan, lamp, fan, fan]; // a clip for each tile: numbers, no players
 /// let mut unison = Unison::new(&reel);
 /// unison.advance(Ticks::from_millis(70));
-/// let frames = floor.map(|clip| unison.frame(clip).unwrap().index());
+/// let frames = floor.map(|clip| unison.packed_frame(clip).frame().unwrap().index());
 /// assert_eq!(frames, [1, 4, 1, 1]);
 /// assert_eq!(unison.changed().collect::<Vec<_>>(), [fan]); // only these need be drawn anew
 /// # Ok::<(), lucky_reel_core::BuildError>(())
@@ -131,12 +131,6 @@ impl Unison {
         let number = clip.number_in(self.reel.family).map(usize::from);
         let frame = number.and_then(|number| self.frames.get(number));
         frame.copied().unwrap_or(PackedFrame::NOTHING)
-    }
-
-    /// The frame that a clip shows; `None` when it shows nothing, and for a foreign id.
-    #[must_use]
-    pub fn frame(&self, clip: ClipId) -> Option<FrameId> {
-        self.packed_frame(clip).frame()
     }
 
     /// What a clip shows, to be drawn; `None` when it shows nothing.

@@ -8,8 +8,7 @@ use crate::sheet::Flips;
 impl View<'_> {
     /// The left top and the right bottom corner of what is drawn: pixels right and down from the pivot, as
     /// it is seen.
-    #[must_use]
-    pub fn extent(&self) -> [[f32; 2]; 2] {
+    pub(super) fn extent(&self) -> [[f32; 2]; 2] {
         let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
         [[x[0], y[0]], [x[1], y[1]]]
     }

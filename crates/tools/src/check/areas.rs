@@ -15,8 +15,7 @@ const MAX_FRAMES: usize = 4;
 pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
     let mut found = Vec::new();
     for sheet in file.sheets() {
-        let ids = (0..art.reel.frame_count(sheet.id))
-            .filter_map(|nth| art.reel.frame_of_sheet(sheet.id, nth));
+        let ids = art.reel.frames_of(sheet.id);
         let (mut empty, mut outside) = (ByArea::new(), ByArea::new());
         for view in ids.filter_map(|id| View::of(&art.reel, id, Flips::default())) {
             let (pivot, size) = (view.frame.pivot(), view.frame.size);

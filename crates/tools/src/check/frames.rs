@@ -53,10 +53,8 @@ pub(super) fn warnings(art: &Art, clip: &Clip<'_>, role: &SourceFile) -> Vec<Fou
     // Only in a grid does what lies beside a frame belong to it.
     let grids = role.sheets().iter().filter(|sheet| sheet.is_grid);
     let in_grids: Vec<(ImageId, Rect)> = grids
-        .flat_map(|sheet| {
-            let frames = 0..art.reel.frame_count(sheet.id);
-            frames.filter_map(|nth| art.reel.frame(art.reel.frame_of_sheet(sheet.id, nth)?))
-        })
+        .flat_map(|sheet| art.reel.frames_of(sheet.id))
+        .filter_map(|frame| art.reel.frame(frame))
         .map(|frame| (frame.image, frame.source))
         .collect();
     let is_in_grid = |held: &&Held<'_>| in_grids.contains(&(held.frame.image, held.frame.source));

@@ -18,12 +18,13 @@ pub(super) fn warnings(art: &Art, file: &SourceFile) -> Vec<Found> {
     let mut found = Vec::new();
     for sheet in file.sheets() {
         let reel = &art.reel;
-        let frames: Vec<Rect> = (0..reel.frame_count(sheet.id))
-            .filter_map(|nth| reel.frame(reel.frame_of_sheet(sheet.id, nth)?))
+        let mut image = None;
+        let frames = reel.frames_of(sheet.id).filter_map(|frame| reel.frame(frame));
+        let frames: Vec<Rect> = frames
+            .inspect(|frame| image = image.or(Some(frame.image)))
             .map(|frame| frame.source)
             .collect();
-        let first = reel.frame_of_sheet(sheet.id, 0).and_then(|frame| reel.frame(frame));
-        let Some(image) = first.map(|frame| frame.image) else { continue };
+        let Some(image) = image else { continue };
         let Some(picture) = art.image(image) else { continue };
         let looked = SheetView { sheet, image, picture, frames, file };
         found.extend(looked.outside(art));

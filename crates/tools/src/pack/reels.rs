@@ -150,9 +150,7 @@ fn animated_image(file: &SourceFile, sheet: &SheetSource) -> Option<(PathBuf, St
 /// A sheet, and its likes for looks that have other images for it.
 fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> Vec<Sheet> {
     let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name));
-    let ids = (0..art.reel.frame_count(sheet.id))
-        .filter_map(|nth| art.reel.frame_of_sheet(sheet.id, nth));
-    let ids: Vec<FrameId> = ids.collect();
+    let ids: Vec<FrameId> = art.reel.frames_of(sheet.id).collect();
     let cells = |frame_of: &dyn Fn(FrameId) -> Option<FrameId>| -> Option<Vec<Pixels>> {
         ids.iter().map(|id| cell(art, art.reel.frame(frame_of(*id)?)?)).collect()
     };
