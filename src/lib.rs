@@ -158,7 +158,7 @@ pub mod save {
 /// Ticks, speeds and clocks.
 pub mod time {
     #[doc(inline)]
-    pub use lucky_reel_core::{ExactTime, FixedSteps, OutOfRange, ParseTimeError};
+    pub use lucky_reel_core::{ExactTime, FixedSteps, OutOfRange};
 }
 
 /// Pictures at a place: quads, blits, instances, hitboxes, draw order.

@@ -12,6 +12,7 @@
 //! | [`animated`] | GIF, APNG and animated WebP, taken apart |
 //! | [`Atlas`] | the frames of all files on as few images as fit |
 //! | [`packing`] | pictures packed into one sheet |
+//! | [`parse_time`], [`parse_rate`] | durations and frame rates as people write them |
 //! | [`document`] | TOML and JSON as trees that know where they stand |
 
 pub mod animated;
@@ -29,6 +30,7 @@ mod problem;
 mod reel_file;
 mod report;
 mod source;
+mod time_text;
 #[cfg(feature = "watch")]
 mod watch;
 
@@ -42,5 +44,6 @@ pub use pixels::{Pixels, PixelsError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
 pub use reel_file::{SheetSource, SourceFile, Sources};
 pub use report::printable;
+pub use time_text::{ParseTimeError, parse_rate, parse_time};
 #[cfg(feature = "watch")]
 pub use watch::{Reload, Watcher};

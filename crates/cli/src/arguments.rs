@@ -441,7 +441,7 @@ pub(crate) enum TraceFormat {
 }
 
 fn any_time(text: &str) -> Result<ExactTime, String> {
-    text.parse().map_err(|error: lucky_reel::time::ParseTimeError| error.to_string())
+    lucky_reel::assets::parse_time(text).map_err(|error| error.to_string())
 }
 
 fn facing(text: &str) -> Result<Facing, String> {

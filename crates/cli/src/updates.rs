@@ -77,7 +77,7 @@ impl FileOfUpdates {
             let line = line.map_err(|error| unreadable(&self.shown, &error))?;
             let line = line.trim();
             if !line.is_empty() {
-                let time: ExactTime = line.parse().map_err(|error| {
+                let time = lucky_reel::assets::parse_time(line).map_err(|error| {
                     let place = format!("{}:{}", self.shown, self.number);
                     Failure::with_fix(format!("{place}: `{line}` is not a duration"), error)
                 })?;

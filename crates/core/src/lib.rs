@@ -86,7 +86,7 @@ pub use reel::{
 };
 pub use save::{RestoreError, Saved};
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
-pub use time::{Clock, ExactTime, FixedSteps, ParseTimeError, Speed, Ticks};
+pub use time::{Clock, ExactTime, FixedSteps, Speed, Ticks};
 pub use unison::{TileInstances, Unison};
 pub use view::{
     Area, AreaGrid, Blit, DrawItem, DrawList, ImageRun, Instance, InstanceBuffer, InstanceFormat,

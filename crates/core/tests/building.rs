@@ -91,7 +91,11 @@ fn rates_that_do_not_divide_are_rounded_on_the_running_total() {
     let sheet = builder.sheet("s", NewSheet::grid([8, 8], Grid::cell_size([8, 8])));
     let frames = |count| NewClip::of(sheet).frames(std::iter::repeat_n(0, count));
     builder.clip("seventeen", frames(17).fps(17));
-    builder.clip("movie", frames(24_000).each(ExactTime::from_rate_text("23.976").unwrap()));
+    builder.clip(
+        "movie",
+        frames(24_000)
+            .each(ExactTime::from_fraction(u128::from(Ticks::PER_SECOND) * 1_000, 23_976).unwrap()),
+    );
     builder.clip("shared", frames(3).hold(0, ms(40)).total(ms(140)));
     let reel = builder.build().unwrap();
     let ticks = |name: &str| {

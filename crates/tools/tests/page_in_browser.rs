@@ -80,7 +80,7 @@ fn canvases_show_what_the_library_shows() {
     std::fs::write(&page, text).unwrap();
     // Within holds, on boundaries and a tick before them, after ends.
     for time in ["0t", "7927920t", "7927919t", "250ms", "0.4999s", "1.234s", "9s"] {
-        let ticks = time.parse::<lucky_reel_core::ExactTime>().unwrap().to_ticks();
+        let ticks = lucky_reel_assets::parse_time(time).unwrap().to_ticks();
         // The browser's virtual time may run out before it has decoded the images: then once more.
         let documents = (0..6).map(|_| document(&page, &format!("at={time}")));
         let Some(document) = documents

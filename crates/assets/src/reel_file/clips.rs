@@ -15,6 +15,7 @@ use super::sheets::{Sheet, Sheets, Timing};
 use super::{To, duration};
 use crate::document::{Entry, Node, Notes, Value, join};
 use crate::pictures::Pictures;
+use crate::time_text::parse_rate;
 
 /// A clip that an entry makes: its name, and its row where the entry makes one for each.
 struct Made {
@@ -497,7 +498,7 @@ fn frame_time(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<ExactTime
         notes.say_kind(node, key, "frames a second, such as 12 or 23.976");
         return None;
     };
-    match ExactTime::from_rate_text(text) {
+    match parse_rate(text) {
         Ok(time) => Some(time),
         Err(_) => {
             let what = format!("{text} frames a second cannot be played");

@@ -8,6 +8,7 @@ use lucky_reel_core::ExactTime;
 use super::sheets::Sheet;
 use crate::document::{Node, Notes};
 use crate::pictures::Pictures;
+use crate::time_text::parse_time;
 
 /// A frame, its own time if it has one, and where it was written.
 #[derive(Clone, Debug)]
@@ -92,7 +93,7 @@ fn read_item(
         return None;
     };
     let (numbers, time) = match text.split_once(" for ") {
-        Some((numbers, time)) if counted.timed => match time.parse::<ExactTime>() {
+        Some((numbers, time)) if counted.timed => match parse_time(time) {
             Ok(time) => (numbers, Some(time)),
             Err(error) => {
                 let what = format!("`{}` is not a duration", time.trim());

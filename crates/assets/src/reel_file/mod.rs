@@ -27,6 +27,7 @@ use lucky_reel_core::{ExactTime, NewSheet, ReelBuilder, SheetId};
 use crate::document::{self, Entry, Node, Notes, Value};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
+use crate::time_text::parse_time;
 use origins::{Origin, Origins};
 pub use sources::{SheetSource, SourceFile, Sources};
 
@@ -258,7 +259,7 @@ fn duration(notes: &mut Notes<'_>, node: &Node, key: &str) -> Option<ExactTime> 
         notes.say_kind(node, key, "a duration with its unit, such as \"120ms\" or \"1/12s\"");
         return None;
     };
-    match text.parse() {
+    match parse_time(text) {
         Ok(time) => Some(time),
         Err(error) => {
             let what = format!("`{text}` is not a duration");

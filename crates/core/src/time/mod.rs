@@ -18,7 +18,7 @@ mod speed;
 mod ticks;
 
 pub use clock::Clock;
-pub use exact::{ExactTime, ParseTimeError};
+pub use exact::ExactTime;
 pub use fixed::FixedSteps;
 pub(crate) use speed::Pace;
 pub use speed::Speed;

@@ -11,7 +11,8 @@ mod splice;
 use std::fmt;
 
 use lucky_reel_assets::document::{Form, parse};
-use lucky_reel_core::{ExactTime, Ticks};
+use lucky_reel_assets::parse_time;
+use lucky_reel_core::Ticks;
 
 use clip::ClipText;
 use listing::Listing;
@@ -123,7 +124,7 @@ fn nth_of(open: &[usize], hold: usize) -> Option<usize> {
 #[must_use]
 pub fn duration_text(time: Ticks, like: &str) -> String {
     const BELOW: [u64; 12] = [60, 12, 24, 30, 144, 120, 75, 72, 90, 165, 240, 1_000];
-    let exact = |text: &String| text.parse::<ExactTime>().is_ok_and(|read| read == time.into());
+    let exact = |text: &String| parse_time(text).is_ok_and(|read| read == time.into());
     let decimal = |per_second: f64, unit: &str| {
         let number = format!("{:.4}", time.as_secs_f64() * per_second);
         format!("{}{unit}", number.trim_end_matches('0').trim_end_matches('.'))

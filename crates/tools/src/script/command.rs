@@ -1,7 +1,5 @@
 use lucky_reel_core::NameError;
-use lucky_reel_core::{
-    Actor, ExactTime, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks,
-};
+use lucky_reel_core::{Actor, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks};
 
 use super::MessageAndFix;
 
@@ -56,7 +54,7 @@ impl Command {
                     (format!("`{factor}` is not a speed"), "write such as 0.5 or -1".to_owned())
                 })
             }
-            ["hit-stop", time] => match time.parse::<ExactTime>() {
+            ["hit-stop", time] => match lucky_reel_assets::parse_time(time) {
                 Ok(time) => Ok(Command::HitStop(time.to_ticks())),
                 Err(error) => Err((format!("`{time}` is not a duration"), error.to_string())),
             },

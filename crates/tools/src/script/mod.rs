@@ -117,8 +117,8 @@ fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), MessageAndF
         let fix = "write such as `at 0.5s set moving=true`";
         return Err(("the line does not say when".to_owned(), fix.to_owned()));
     };
-    let at: ExactTime =
-        at.parse().map_err(|error| (format!("`{at}` is not a duration"), format!("{error}")))?;
+    let at: ExactTime = lucky_reel_assets::parse_time(at)
+        .map_err(|error| (format!("`{at}` is not a duration"), format!("{error}")))?;
     let words: Vec<&str> = words.collect();
     Ok((at.to_ticks(), Command::read(&words, role)?))
 }
