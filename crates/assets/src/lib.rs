@@ -21,6 +21,7 @@ mod atlas;
 mod decoding;
 pub mod document;
 mod file_names;
+mod index;
 mod limits;
 mod loader;
 pub mod packing;

@@ -1,4 +1,3 @@
-use std::collections::BTreeMap;
 use std::io;
 use std::path::{Path, PathBuf};
 
@@ -10,6 +9,7 @@ use crate::atlas::Atlas;
 use crate::document::MAX_PROBLEMS;
 use crate::limits::Limits;
 use crate::pictures::{GridAdvice, Held, Pictures};
+use crate::pixels::Pixels;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, SharedImages, Sources};
 use crate::source::{Source, read_file};
@@ -249,7 +249,7 @@ impl<'r> Loader<'r> {
         let mut problems: Vec<Problem> = Vec::new();
         let mut roles: Vec<RoleFile> = Vec::new();
         let mut held = Held::default();
-        let mut shared = SharedImages::new();
+        let mut shared = SharedImages::default();
         if self.files.is_empty() {
             let what = "there is no reel file to load";
             problems.push(Problem::new(ProblemSource::Disk, Path::new(""), what, "name one"));
@@ -280,17 +280,19 @@ impl<'r> Loader<'r> {
             }
             if let Source::Folder(folder) = &input.source {
                 named.push(input.path.clone());
-                named.extend(inner.iter().map(|name| folder.join(name)));
+                named.extend(inner.keys().map(|name| folder.join(name)));
             }
         }
         match builder.build() {
             Ok(reel) if problems.is_empty() => {
-                let by_image = |(sheet, picture)| {
-                    let frame = reel.frames_of(sheet).next()?;
-                    Some((reel.frame(frame)?.image, picture))
-                };
-                let images: BTreeMap<_, _> = held.into_images().filter_map(by_image).collect();
-                let images = images.into_values().collect();
+                let known = if keep_pixels { reel.images().len() } else { 0 };
+                let mut images = vec![Pixels::default(); known];
+                for (sheet, picture) in held.into_images() {
+                    let frame = reel.frames_of(sheet).next().and_then(|frame| reel.frame(frame));
+                    if let Some(at) = frame.and_then(|frame| images.get_mut(frame.image.index())) {
+                        *at = picture;
+                    }
+                }
                 // A pattern is no file; what it matched is listed, too.
                 let files = named.iter().filter(|path| path.is_file()).cloned().collect();
                 let art = Art { reel, images, files };

@@ -1,12 +1,12 @@
 //! The pictures that a reel file names, each read once.
 
-use std::collections::{BTreeMap, BTreeSet};
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::SheetId;
 
 use crate::Pixels;
 use crate::animated::AnimatedImage;
+use crate::index::Index;
 use crate::limits::Limits;
 use crate::pixels::PixelsError;
 use crate::problem::{Problem, ProblemSource};
@@ -19,7 +19,7 @@ pub type GridAdvice = fn(&Pixels) -> Option<String>;
 #[derive(Default)]
 pub(crate) struct Held {
     /// By path; those that were put together are named after their reel file and sheet.
-    images: BTreeMap<PathBuf, (SheetId, Pixels)>,
+    images: Index<PathBuf, (SheetId, Pixels)>,
     /// Pixels of these, and of those that are needed on the way.
     pixels: u64,
 }
@@ -27,7 +27,7 @@ pub(crate) struct Held {
 impl Held {
     /// The pictures, each with a sheet that shows it.
     pub(crate) fn into_images(self) -> impl Iterator<Item = (SheetId, Pixels)> {
-        self.images.into_values()
+        self.images.into_values().into_iter()
     }
 }
 
@@ -39,14 +39,15 @@ pub(crate) struct Pictures<'s, 'r> {
     /// The reel file.
     file: &'s Path,
     held: &'s mut Held,
-    pictures: BTreeMap<String, Pixels>,
-    sizes: BTreeMap<String, [u32; 2]>,
+    /// `None` for those that were dropped.
+    pictures: Index<String, Option<Pixels>>,
+    sizes: Index<String, [u32; 2]>,
     /// How often sheets name a picture, as far as that is known.
-    uses: BTreeMap<String, usize>,
+    uses: Index<String, usize>,
     /// What pictures lack that were read all the same.
-    missing: BTreeMap<String, String>,
+    missing: Index<String, String>,
     /// The paths and patterns that were asked for, whether or not there is such a file.
-    named: BTreeSet<String>,
+    named: Index<String, ()>,
     pub(crate) advice: Option<GridAdvice>,
 }
 
@@ -57,20 +58,18 @@ impl<'s, 'r> Pictures<'s, 'r> {
         file: &'s Path,
         held: &'s mut Held,
     ) -> Self {
-        let (pictures, sizes, uses) = (BTreeMap::new(), BTreeMap::new(), BTreeMap::new());
-        let (missing, named, advice) = (BTreeMap::new(), BTreeSet::new(), None);
         Pictures {
             source,
             limits,
             keep_pixels,
             file,
             held,
-            pictures,
-            sizes,
-            uses,
-            missing,
-            named,
-            advice,
+            pictures: Index::default(),
+            sizes: Index::default(),
+            uses: Index::default(),
+            missing: Index::default(),
+            named: Index::default(),
+            advice: None,
         }
     }
 
@@ -93,20 +92,24 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn finish<'i>(
         mut self,
         shown: impl Iterator<Item = (SheetId, &'i str)>,
-    ) -> BTreeSet<String> {
-        for (sheet, name) in shown.filter(|_| self.keep_pixels) {
+    ) -> Index<String, ()> {
+        for (sheet, name) in shown {
             let path = self.held_as(name);
-            if let Some(picture) = self.pictures.remove(name) {
-                self.held.images.entry(path).or_insert((sheet, picture));
+            if let Some(picture) = self.take(name).filter(|_| self.keep_pixels) {
+                self.held.images.insert_new(path, (sheet, picture));
             }
         }
-        self.held.pixels = self.held.images.values().map(|(_, picture)| picture.pixels()).sum();
+        self.held.pixels =
+            self.held.images.values().iter().map(|(_, picture)| picture.pixels()).sum();
         self.named
     }
 
     /// Says that a sheet names a picture.
     pub(crate) fn expect(&mut self, name: &str) {
-        *self.uses.entry(name.to_owned()).or_default() += 1;
+        match self.uses.get_mut(name) {
+            Some(uses) => *uses += 1,
+            None => self.uses.insert(name.to_owned(), 1),
+        }
     }
 
     /// Width and height of a picture, without decoding it if its pixels are not wanted.
@@ -127,7 +130,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     /// The pixels of a picture.
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixels, Problem> {
         let path = self.held_as(name);
-        if !self.held.images.contains_key(&path) && !self.pictures.contains_key(name) {
+        if !self.held.images.has(&path) && self.decoded(name).is_none() {
             let bytes = self.bytes(name)?;
             let size = AnimatedImage::size_of(&bytes);
             let size = size.map_err(|error| self.bad_picture(name, &error))?;
@@ -138,25 +141,37 @@ impl<'s, 'r> Pictures<'s, 'r> {
             };
             let (picture, missing) = picture.map_err(|error| self.bad_picture(name, &error))?;
             self.sizes.insert(name.to_owned(), picture.size());
-            self.missing.extend(missing.map(|missing| (name.to_owned(), missing)));
+            if let Some(missing) = missing {
+                self.missing.insert(name.to_owned(), missing);
+            }
             self.put(name, picture);
         }
-        match self.held.images.get(&path) {
-            Some((_, picture)) => Ok(picture),
-            None => Ok(&self.pictures[name]),
-        }
+        let held = self.held.images.get(&path).map(|(_, picture)| picture);
+        let missing =
+            || self.bad_picture(name, &PixelsError::new("it is not held", "load it again"));
+        held.or_else(|| self.decoded(name)).ok_or_else(missing)
+    }
+
+    fn decoded(&self, name: &str) -> Option<&Pixels> {
+        self.pictures.get(name)?.as_ref()
+    }
+
+    fn take(&mut self, name: &str) -> Option<Pixels> {
+        self.pictures.get_mut(name)?.take()
     }
 
     /// A picture to change: the one that was read, where nothing else names it, or a copy.
     pub(crate) fn own_picture(&mut self, name: &str) -> Result<Pixels, Problem> {
         let pixels = self.picture(name)?.pixels();
         let is_alone = name.starts_with('/') || self.uses.get(name) == Some(&1);
-        if is_alone && let Some(picture) = self.pictures.remove(name) {
+        if is_alone && let Some(picture) = self.take(name) {
             self.held.pixels -= pixels;
             return Ok(picture);
         }
         self.within_total(pixels).map_err(|error| self.bad_picture(name, &error))?;
-        self.uses.entry(name.to_owned()).and_modify(|uses| *uses = uses.saturating_sub(1));
+        if let Some(uses) = self.uses.get_mut(name) {
+            *uses = uses.saturating_sub(1);
+        }
         self.picture(name).cloned()
     }
 
@@ -164,7 +179,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn all_of(&self, names: &[String]) -> Vec<&Pixels> {
         let one = |name: &String| match self.held.images.get(&self.held_as(name)) {
             Some((_, picture)) => Some(picture),
-            None => self.pictures.get(name),
+            None => self.decoded(name),
         };
         names.iter().filter_map(one).collect()
     }
@@ -175,7 +190,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
             let Some(uses) = self.uses.get_mut(name) else { continue };
             *uses = uses.saturating_sub(1);
             if *uses == 0
-                && let Some(picture) = self.pictures.remove(name)
+                && let Some(picture) = self.take(name)
             {
                 self.held.pixels -= picture.pixels();
             }
@@ -229,13 +244,14 @@ impl<'s, 'r> Pictures<'s, 'r> {
     /// Keeps a picture that was put together, under a name that no path has.
     pub(crate) fn put(&mut self, name: &str, picture: Pixels) {
         self.held.pixels += picture.pixels();
-        let before = self.pictures.insert(name.to_owned(), picture);
+        let before = self.take(name);
         self.held.pixels -= before.map_or(0, |before| before.pixels());
+        self.pictures.insert(name.to_owned(), Some(picture));
     }
 
     /// The pictures whose names match a pattern, in natural order: 2 before 10.
     pub(crate) fn matching(&mut self, pattern: &str) -> Result<Vec<String>, Problem> {
-        self.named.insert(pattern.to_owned());
+        self.named.insert(pattern.to_owned(), ());
         let found = self.source.matching(pattern)?;
         found.iter().for_each(|name| self.expect(name));
         Ok(found)
@@ -247,7 +263,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     fn bytes(&mut self, name: &str) -> Result<Vec<u8>, Problem> {
-        self.named.insert(name.to_owned());
+        self.named.insert(name.to_owned(), ());
         self.source.read(name, self.limits.picture_bytes)
     }
 

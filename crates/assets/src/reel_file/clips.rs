@@ -1,6 +1,6 @@
 //! `[clips.NAME]`: from what is written to what the core builds.
 
-use std::collections::{BTreeMap, BTreeSet};
+use std::collections::BTreeMap;
 use std::ops::Range;
 
 use lucky_reel_core::problem::{Key, Section};
@@ -14,6 +14,7 @@ use super::origins::{Home, Origin};
 use super::sheets::{Sheet, Sheets, Timing};
 use super::{To, duration};
 use crate::document::{Entry, Node, Notes, Value, join};
+use crate::index::Index;
 use crate::pictures::Pictures;
 use crate::time_text::parse_rate;
 
@@ -32,7 +33,10 @@ pub(super) struct Given<'g> {
 }
 
 /// The facing sets that rows have made, by name.
-pub(super) type SetsByRows = BTreeMap<String, SetByRows>;
+/// The names of all clips; the numbers say nothing.
+type Names<'n> = BTreeMap<&'n str, usize>;
+
+pub(super) type SetsByRows = Index<String, SetByRows>;
 
 /// The clip of each facing, and the entry whose rows made them.
 pub(super) struct SetByRows {
@@ -62,8 +66,8 @@ pub(super) fn read(
         (index, made, entries.is_sound(index) && to.notes.problems.len() == before)
     };
     let all: Vec<(usize, Vec<Made>, bool)> = (0..entries.len()).map(made).collect();
-    let names: BTreeSet<&str> =
-        all.iter().flat_map(|(_, made, _)| made).map(|made| &*made.name).collect();
+    let made = all.iter().flat_map(|(_, made, _)| made);
+    let names: Names<'_> = made.map(|made| (&*made.name, 0)).collect();
     for (index, made, sound) in &all {
         let (entry, home, mut sound) = (entries.entry(*index), entries.home(*index), *sound);
         // What `like` has to say was said when the frames were read.
@@ -88,17 +92,16 @@ pub(super) fn read(
         }
         to.notes.listable = to.notes.listable.min(silent.listable);
     }
-    let mut sets = SetsByRows::new();
+    let mut sets = SetsByRows::default();
     for (index, made, _) in all {
         let entry = entries.entry(index);
         for made in made {
             let Some(facing) = made.row.as_deref().and_then(Facing::from_name) else { continue };
-            let set = sets.entry(entry.key.clone()).or_insert_with(|| SetByRows {
-                clips: Vec::new(),
-                home: entries.home(index),
-                span: entry.key_span.clone(),
-            });
-            set.clips.push((facing, made.name));
+            let (home, span) = (entries.home(index), entry.key_span.clone());
+            sets.insert_new(entry.key.clone(), SetByRows { clips: Vec::new(), home, span });
+            if let Some(set) = sets.get_mut(&entry.key) {
+                set.clips.push((facing, made.name));
+            }
         }
     }
     sets
@@ -111,7 +114,7 @@ fn sheet_of<'s>(
     sheets: &'s Sheets,
 ) -> Option<&'s Sheet> {
     let Some(said) = lineage.get("sheet") else {
-        if let [only] = &sheets.values().collect::<Vec<_>>()[..] {
+        if let [only] = sheets.values() {
             return Some(only);
         }
         if !sheets.is_empty() {
@@ -229,7 +232,7 @@ struct ClipReader<'r, 'n> {
     entry: &'n Entry,
     made: &'r Made,
     /// All clips that the file makes.
-    names: &'r BTreeSet<&'r str>,
+    names: &'r Names<'r>,
     kinds: &'r Kinds,
 }
 
@@ -400,7 +403,9 @@ impl ClipReader<'_, '_> {
     fn clip_to_play(&self, name: &str) -> String {
         let of_row = self.made.row.as_ref().map(|row| format!("{name}-{row}"));
         match of_row {
-            Some(of_row) if !self.names.contains(name) && self.names.contains(&*of_row) => of_row,
+            Some(of_row) if !self.names.contains_key(name) && self.names.contains_key(&*of_row) => {
+                of_row
+            }
             _ => name.to_owned(),
         }
     }
@@ -474,16 +479,16 @@ impl ClipReader<'_, '_> {
         let mut origin = Origin::new(home, &self.made.name, self.entry);
         let words = ["sheet", "mode", "repeat", "end", "marks", "spans", "rest", "stride", "pivot"];
         for said in words.iter().filter_map(|word| self.lineage.get(word)) {
-            origin.elsewhere.insert(said.key, said.elsewhere());
+            origin.elsewhere.push((said.key, said.elsewhere()));
         }
         if let Some(said) = self.lineage.first_of(&TIMES) {
             // A rate reaches the core as the time of each frame.
             let word = if said.key == "fps" { "each" } else { said.key };
-            origin.elsewhere.insert(word, said.elsewhere());
+            origin.elsewhere.push((word, said.elsewhere()));
         }
         if let Some(said) = self.lineage.first_of(&FRAMES) {
             let take = self.lineage.get("take").filter(|_| said.key != "frames");
-            origin.elsewhere.insert("frames", take.unwrap_or(said).elsewhere());
+            origin.elsewhere.push(("frames", take.unwrap_or(said).elsewhere()));
             let frames = self.made.frames.iter().flatten();
             let spans = frames.map(|frame| frame.span.clone()).collect();
             origin.items.push((Key::Frames, spans));

@@ -1,10 +1,9 @@
 //! The values that say how a sheet is cut, where its pivots are, and what of it is transparent.
 
-use std::collections::BTreeMap;
-
 use lucky_reel_core::{Grid, NameError, NewFrame, Pivot, Rect};
 
 use crate::document::{Node, Notes, Value, join};
+use crate::index::Index;
 
 /// `#rrggbb`.
 pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
@@ -14,7 +13,7 @@ pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
 }
 
 /// Numbers by name, and the frames themselves.
-pub(super) type Regions = (BTreeMap<String, u32>, Vec<(NewFrame, Rect)>);
+pub(super) type Regions = (Index<String, u32>, Vec<(NewFrame, Rect)>);
 
 /// `{ stand = [0, 0, 20, 31], … }`: left, top, width and height of each, numbered in their order.
 pub(super) fn read_cutouts(
@@ -27,7 +26,7 @@ pub(super) fn read_cutouts(
         notes.say_kind(node, path, "rectangles by name, such as { stand = [0, 0, 20, 31] }");
         return None;
     };
-    let (mut named, mut frames) = (BTreeMap::new(), Vec::new());
+    let (mut named, mut frames) = (Index::default(), Vec::new());
     for entry in entries {
         let key = join(path, &entry.key);
         let sides: Option<Vec<u32>> =

@@ -20,7 +20,8 @@ pub(super) fn read(to: &mut To<'_, '_>, facings: Option<&Node>, mut by_rows: Set
     };
     for (nth, entry) in entries.iter().enumerate() {
         let (path, before) = (join("facings", &entry.key), to.notes.problems.len());
-        let rows = by_rows.remove(&entry.key).map(|rows| rows.clips).unwrap_or_default();
+        let rows = by_rows.get_mut(&entry.key).map(|rows| std::mem::take(&mut rows.clips));
+        let rows = rows.unwrap_or_default();
         let of_rows = |facing: Facing| rows.iter().any(|(of_row, _)| *of_row == facing);
         let mut set = NewFacings::new();
         for (facing, clip) in &rows {
@@ -48,12 +49,12 @@ pub(super) fn read(to: &mut To<'_, '_>, facings: Option<&Node>, mut by_rows: Set
         to.builder.facings(&entry.key, set);
         to.incomplete_since(before, Section::Facings, &entry.key);
     }
-    for (name, rows) in by_rows {
-        let (home, span, path) = (rows.home, rows.span, join("clips", &name));
-        to.origin(Section::Facings, Origin::named(home, &name, path, span));
-        let clips = rows.clips.into_iter();
-        to.builder
-            .facings(&name, clips.fold(NewFacings::new(), |set, (of, clip)| set.clip(of, clip)));
+    // Those that a facing set of the file took in are empty.
+    for (name, rows) in by_rows.iter().filter(|(_, rows)| !rows.clips.is_empty()) {
+        let (span, path) = (rows.span.clone(), join("clips", name));
+        to.origin(Section::Facings, Origin::named(rows.home, name, path, span));
+        let set = rows.clips.iter().fold(NewFacings::new(), |set, (of, clip)| set.clip(*of, clip));
+        to.builder.facings(name, set);
     }
 }
 

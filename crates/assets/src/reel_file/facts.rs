@@ -1,19 +1,18 @@
 //! `[facts]`: what the game tells, with the defaults and so the kinds.
 
-use std::collections::BTreeMap;
-
 use lucky_reel_core::problem::Section;
 use lucky_reel_core::{FactKind, FactValue, NewFact};
 
 use super::origins::{Home, Origin};
 use super::{To, duration};
 use crate::document::{Node, Notes, Value, join};
+use crate::index::Index;
 
 /// The kinds of facts, by their names.
-pub(super) type Kinds = BTreeMap<String, FactKind>;
+pub(super) type Kinds = Index<String, FactKind>;
 
 pub(super) fn read(to: &mut To<'_, '_>, facts: Option<&Node>) -> Kinds {
-    let mut kinds = Kinds::new();
+    let mut kinds = Kinds::default();
     let Some(facts) = facts else { return kinds };
     let Some(entries) = facts.table() else {
         to.notes.say_kind(facts, "facts", "facts with their defaults, such as moving = false");

@@ -1,12 +1,12 @@
 //! Which frames: `4`, `"5 for 80ms"`, `"4 to 2"`, `"all"`, and lists of these.
 
-use std::collections::BTreeMap;
 use std::ops::Range;
 
 use lucky_reel_core::ExactTime;
 
 use super::sheets::Sheet;
 use crate::document::{Node, Notes};
+use crate::index::Index;
 use crate::pictures::Pictures;
 use crate::time_text::parse_time;
 
@@ -27,7 +27,7 @@ pub(super) struct Counted<'c> {
     pub(super) timed: bool,
     pub(super) all: bool,
     /// Names that some of them have.
-    pub(super) names: Option<&'c BTreeMap<String, u32>>,
+    pub(super) names: Option<&'c Index<String, u32>>,
 }
 
 /// Reads numbers as a reel file writes them. Problems are reported, and left out of the result.

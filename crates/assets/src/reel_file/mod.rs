@@ -18,13 +18,13 @@ mod parts;
 mod sheets;
 mod sources;
 
-use std::collections::BTreeMap;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{ExactTime, NewSheet, ReelBuilder, SheetId};
 
 use crate::document::{self, Entry, Node, Notes, Value};
+use crate::index::Index;
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::time_text::parse_time;
@@ -38,7 +38,7 @@ pub(crate) struct RoleFile {
     warnings: Vec<Problem>,
     sheets: Vec<SheetSource>,
     /// By sheet: which grid fits, where the given one does not.
-    advice: BTreeMap<String, String>,
+    advice: Index<String, String>,
     /// The image of each sheet, by its path in the file.
     pub(crate) images: Vec<(SheetId, String)>,
     path: PathBuf,
@@ -61,7 +61,7 @@ impl RoleFile {
         }
         let mut fix = problem.fix();
         if problem.code() == "grid"
-            && let Some(advice) = self.advice.get(&problem.site().name)
+            && let Some(advice) = self.advice.get(&*problem.site().name)
         {
             fix.push_str("; ");
             fix.push_str(advice);
@@ -118,17 +118,21 @@ pub(crate) fn read(
     builder.role(&*role);
     let mut notes = Notes::on(path, &text);
     let mut origins = Origins::default();
-    let (mut images, mut advice, mut listed) = (Vec::new(), BTreeMap::new(), Vec::new());
+    let (mut images, mut advice, mut listed) = (Vec::new(), Index::default(), Vec::new());
     gather_misspelt(&mut notes, &mut root);
     notes.keys_twice(&root, "", &|path| NAMED.contains(&path));
     if let Some(fields) = notes.fields(&root, "", &TABLES) {
         check_version(&mut notes, fields.get("reel"));
         let to = &mut To { builder, notes: &mut notes, origins: &mut origins, shared };
         let sheets = sheets::read(to, fields.get("sheets"), pictures);
-        images.extend(sheets.values().filter_map(|sheet| Some((sheet.id?, sheet.image.clone()))));
-        let advised =
-            sheets.iter().filter_map(|(name, it)| Some((name.clone(), it.advice.clone()?)));
-        advice.extend(advised);
+        images.extend(
+            sheets.values().iter().filter_map(|sheet| Some((sheet.id?, sheet.image.clone()))),
+        );
+        for (name, sheet) in sheets.iter() {
+            if let Some(said) = &sheet.advice {
+                advice.insert(name.clone(), said.clone());
+            }
+        }
         listed.extend(sheets.iter().filter_map(|(name, sheet)| sheet.source(name)));
         let kinds = facts::read(to, fields.get("facts"));
         let given = clips::Given { sheets: &sheets, kinds: &kinds };
@@ -168,7 +172,7 @@ struct To<'t, 'f> {
 
 /// A sheet of each image that sheets have been cut from, by the path under which it is held: other sheets that
 /// cut it, of other files too, share it.
-pub(crate) type SharedImages = BTreeMap<PathBuf, SheetId>;
+pub(crate) type SharedImages = Index<PathBuf, SheetId>;
 
 impl To<'_, '_> {
     /// Adds a sheet of the image that is held under a path.
@@ -178,7 +182,7 @@ impl To<'_, '_> {
             None => new,
         };
         let id = self.builder.sheet(name, new);
-        self.shared.entry(image).or_insert(id);
+        self.shared.insert_new(image, id);
         id
     }
 

@@ -1,11 +1,11 @@
 //! Named places and rectangles on the frames of a sheet.
 
-use std::collections::BTreeMap;
 use std::ops::{Range, RangeInclusive};
 
 use super::cuts::numbers;
 use super::frames::{Counted, listed};
 use crate::document::{Node, Notes, Value, join};
+use crate::index::Index;
 
 /// Points by name and frame: `{ lantern = { 0 = [24, 12], 1 = [25, 13] } }`, a frame being a number or
 /// a cutout's name.
@@ -59,7 +59,7 @@ pub(super) fn read_areas(
     notes: &mut Notes<'_>,
     node: &Node,
     path: &str,
-    (count, cutouts): (u32, &BTreeMap<String, u32>),
+    (count, cutouts): (u32, &Index<String, u32>),
 ) -> Vec<AreaRead> {
     let example = "rectangles by name and frames, such as { body = { all = [10, 8, 12, 22] } }";
     let mut areas = Vec::new();

@@ -1,6 +1,5 @@
 //! Where in the file each thing that the core was given was written.
 
-use std::collections::BTreeMap;
 use std::ops::Range;
 
 use lucky_reel_core::problem::{Key, Section, Site};
@@ -24,7 +23,7 @@ pub(super) struct Origin {
     span: Range<usize>,
     /// Words whose values stand elsewhere, or under another word: the values of a clip that were said
     /// by another one, by way of `like`, or by the defaults.
-    pub(super) elsewhere: BTreeMap<&'static str, Elsewhere>,
+    pub(super) elsewhere: Vec<(&'static str, Elsewhere)>,
     /// Keys whose values the core counts otherwise than the file lists them, and where each stands.
     pub(super) items: Vec<(Key, Vec<Range<usize>>)>,
 }
@@ -46,7 +45,7 @@ impl Origin {
     }
 
     pub(super) fn named(home: Home, name: &str, path: String, span: Range<usize>) -> Origin {
-        let (elsewhere, items) = (BTreeMap::new(), Vec::new());
+        let (elsewhere, items) = (Vec::new(), Vec::new());
         Origin { name: name.to_owned(), home, path, span, elsewhere, items }
     }
 }
@@ -54,34 +53,43 @@ impl Origin {
 /// The origins of all things that one file gave to the builder.
 #[derive(Debug, Default)]
 pub(super) struct Origins {
-    of: BTreeMap<(Section, usize), Origin>,
+    /// Each with its section, and its number there.
+    of: Vec<(Section, usize, Origin)>,
 }
 
 impl Origins {
     pub(super) fn add(&mut self, section: Section, nth: usize, origin: Origin) {
-        self.of.insert((section, nth), origin);
+        self.of.push((section, nth, origin));
     }
 
     /// Where the name of a thing stands.
     pub(super) fn name_span(&self, section: Section, nth: usize) -> Option<Range<usize>> {
-        Some(self.of.get(&(section, nth))?.span.clone())
+        Some(self.get(section, nth)?.span.clone())
     }
 
     /// Which thing of a section has a name.
     pub(super) fn find(&self, section: Section, name: &str) -> Option<usize> {
-        let mut all = self.of.range((section, 0)..=(section, usize::MAX));
-        all.find(|(_, origin)| origin.name == name).map(|((_, nth), _)| *nth)
+        let is_it =
+            |(of, _, origin): &&(Section, usize, Origin)| *of == section && origin.name == name;
+        self.of.iter().find(is_it).map(|(_, nth, _)| *nth)
+    }
+
+    /// Of a thing that was said to be at two places, the last one.
+    fn get(&self, section: Section, nth: usize) -> Option<&Origin> {
+        let is_it = |(of, number, _): &&(Section, usize, Origin)| *of == section && *number == nth;
+        self.of.iter().rev().find(is_it).map(|(_, _, origin)| origin)
     }
 
     /// Where a site stands in the document, and its key there. Where its very key was not written,
     /// the key above it, or the name.
     pub(super) fn place(&self, site: &Site, root: &Node) -> Option<(Range<usize>, String)> {
-        let origin = self.of.get(&(site.section, site.nth))?;
+        let origin = self.get(site.section, site.nth)?;
         let named = || Some((origin.span.clone(), origin.path.clone()));
         let words = site.key.as_ref().map(Key::path).unwrap_or_default();
         let mut words = words.iter().map(String::as_str).peekable();
         let Some(first) = words.next() else { return named() };
-        let (mut node, mut path) = match origin.elsewhere.get(first) {
+        let elsewhere = origin.elsewhere.iter().rev().find(|(word, _)| *word == first);
+        let (mut node, mut path) = match elsewhere.map(|(_, elsewhere)| elsewhere) {
             Some(Elsewhere { home, word, path }) => {
                 let above = match home {
                     Some(home) => entry_of(root, *home),

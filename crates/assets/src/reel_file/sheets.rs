@@ -1,6 +1,5 @@
 //! `[sheets.NAME]`: an image, its grid and its pivot.
 
-use std::collections::BTreeMap;
 use std::ops::Range;
 
 use lucky_reel_core::problem::{Key, Section};
@@ -14,6 +13,7 @@ use super::packed::pack;
 use super::sources::SheetSource;
 use crate::Pixels;
 use crate::document::{Entry, Fields, Node, Notes, Value, join};
+use crate::index::Index;
 use crate::pictures::Pictures;
 use crate::problem::Problem;
 
@@ -30,7 +30,7 @@ pub(super) struct Sheet {
     /// Whether its cells stand anywhere.
     is_packed: bool,
     /// The numbers of named cutouts.
-    pub(super) cutouts: BTreeMap<String, u32>,
+    pub(super) cutouts: Index<String, u32>,
     /// Times and plays of an animated image.
     pub(super) timing: Option<Timing>,
     /// Which grid fits, where the given one does not.
@@ -58,14 +58,14 @@ pub(super) struct Timing {
     pub(super) plays: Option<u32>,
 }
 
-pub(super) type Sheets = BTreeMap<String, Sheet>;
+pub(super) type Sheets = Index<String, Sheet>;
 
 pub(super) fn read(
     to: &mut To<'_, '_>,
     sheets: Option<&Node>,
     pictures: &mut Pictures<'_, '_>,
 ) -> Sheets {
-    let mut known = Sheets::new();
+    let mut known = Sheets::default();
     let Some(sheets) = sheets else {
         let fix = "name an image: [sheets.NAME], image = \"NAME.png\"";
         to.notes.say(&(0..0), "sheets", "the file names no sheet", fix);
@@ -165,7 +165,7 @@ struct Read {
     frames: Vec<(NewFrame, Rect)>,
     cells: Option<[u32; 2]>,
     is_packed: bool,
-    cutouts: BTreeMap<String, u32>,
+    cutouts: Index<String, u32>,
     timing: Option<Timing>,
     advice: Option<String>,
     transparent: Option<[u8; 3]>,
@@ -197,11 +197,14 @@ impl Read {
 
     /// Where the areas of each name stand.
     fn areas_by_name(&self) -> Vec<(Key, Vec<Range<usize>>)> {
-        let mut by_name: BTreeMap<&str, Vec<Range<usize>>> = BTreeMap::new();
+        let mut by_name: Index<String, (Key, Vec<Range<usize>>)> = Index::default();
         for area in &self.areas {
-            by_name.entry(&area.name).or_default().push(area.span.clone());
+            by_name.insert_new(area.name.clone(), (Key::Area(area.name.clone()), Vec::new()));
+            if let Some((_, spans)) = by_name.get_mut(&area.name) {
+                spans.push(area.span.clone());
+            }
         }
-        by_name.into_iter().map(|(name, spans)| (Key::Area(name.to_owned()), spans)).collect()
+        by_name.into_values()
     }
 }
 
