@@ -54,6 +54,7 @@ mod ids;
 mod kernel;
 mod look;
 mod mask;
+mod order;
 mod play;
 mod range;
 mod reel;

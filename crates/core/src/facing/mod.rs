@@ -76,14 +76,15 @@ impl Facing {
     /// ```
     #[must_use]
     pub fn nearest_first(self) -> [Facing; 8] {
-        let mut order = Facing::ALL;
-        order.sort_by_key(|other| {
-            let eighths = (8 + *other as usize - self as usize) % 8;
-            let turn = eighths.min(8 - eighths);
+        let mut keys = Facing::ALL.map(|other| {
+            let eighths = (8 + other as u64 - self as u64) % 8;
             let [x, y] = other.direction();
-            (turn, y.abs(), -y, -x)
+            let [upward, leftward] = [2 - y, 2 - x].map(i32::unsigned_abs).map(u64::from);
+            let turn = eighths.min(8 - eighths) * 1_000 + u64::from(y.unsigned_abs()) * 100;
+            [turn + upward * 10 + leftward, other as u64]
         });
-        order
+        keys.sort_unstable();
+        keys.map(|[_, facing]| Facing::ALL[facing as usize])
     }
 
     /// Where it looks: right and down, each −2 to 2; its length stands for nothing.

@@ -2,10 +2,10 @@
 
 mod bits;
 
-use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 
 use crate::ids::ImageId;
+use crate::order::NumberMap;
 use crate::reel::Reel;
 use crate::sheet::{PackedFrame, Rect};
 use bits::{Bits, Window};
@@ -65,10 +65,11 @@ impl Masks {
     /// Asks for each pixel of each image that frames are cut from whether it is opaque.
     pub fn new(reel: &Reel, mut is_opaque: impl FnMut(ImageId, [u32; 2]) -> bool) -> Masks {
         let mut masks = Masks { reel: reel.clone(), words: Vec::new(), starts: Vec::new() };
-        let mut known: BTreeMap<(u16, [u32; 4]), u32> = BTreeMap::new();
+        let mut known = NumberMap::new();
         for frame in &reel.data.frames {
             let (image, from) = (frame.image, frame.source);
-            let key = (image.0, [from.x, from.y, from.width, from.height]);
+            let pair = |one: u32, other: u32| u64::from(one) << 32 | u64::from(other);
+            let key = [u64::from(image.0), pair(from.x, from.y), pair(from.width, from.height)];
             let start = *known.entry(key).or_insert_with(|| {
                 let start = masks.words.len() as u32;
                 for y in from.y..from.y + from.height {

@@ -1,4 +1,3 @@
-use alloc::collections::BTreeSet;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
@@ -43,7 +42,7 @@ pub struct ReelBuilder {
     pub(super) names: ReelNames,
     pub(super) problems: Vec<Problem>,
     /// Section, role and name of what could not be read whole.
-    pub(super) incomplete: BTreeSet<(Section, String, String)>,
+    pub(super) incomplete: Vec<(Section, String, String)>,
 }
 
 /// Something that belongs to a role, with its number among the names of its kind. Lists of these are in
@@ -107,7 +106,7 @@ impl ReelBuilder {
             phases: Vec::new(),
             names,
             problems: Vec::new(),
-            incomplete: BTreeSet::new(),
+            incomplete: Vec::new(),
         }
     }
 
@@ -243,7 +242,7 @@ impl Section {
     /// reported either, so that one mistake does not look like many. The reel is not built: there is a
     /// [`Problem`] of the code `incomplete` for each such name.
     pub fn mark_incomplete(self, builder: &mut ReelBuilder, name: &str) {
-        builder.incomplete.insert((self, builder.role.clone(), name.to_string()));
+        builder.incomplete.push((self, builder.role.clone(), name.to_string()));
     }
 
     /// For readers of files: how many of these a builder was given so far, of all roles. That is the

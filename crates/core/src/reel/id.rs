@@ -10,6 +10,7 @@ use crate::ids::{
     AreaId, BridgeId, ClipId, CueId, FacingSetId, LookId, MarkId, NONE, PointId, RoleId, SheetId,
     SpanId,
 };
+use crate::order::by_number;
 
 /// What names are looked up as: [`Reel::id`] finds one, [`Reel::name`] says its name.
 ///
@@ -127,8 +128,8 @@ impl Kind for ClipId {
     fn find(reel: &Reel, name: &str) -> Result<ClipId, NameError> {
         let id = reel.data.names.clips.look_up("clip", name).map_err(|error| {
             let set = FacingSetId::find(reel, name).ok().and_then(|set| reel.facing_data(set));
-            let Some(mut clips) = set.map(|set| set.clips.to_vec()) else { return error };
-            clips.sort_unstable();
+            let Some(set) = set else { return error };
+            let mut clips = by_number(set.clips.to_vec(), |clip| clip.index() as u64);
             clips.dedup();
             let names = clips.iter().map(|clip| String::from(reel.name(*clip)));
             NameError::facing_set(name, names.collect())

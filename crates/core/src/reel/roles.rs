@@ -10,6 +10,7 @@ use crate::cue::{
 };
 use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
+use crate::order::by_number;
 use crate::time::{ExactTime, Ticks};
 
 /// A role of a reel that has cues: read-only.
@@ -143,8 +144,7 @@ impl<'r> Cue<'r> {
     /// The clips that it may play, each once.
     #[must_use]
     pub fn clips(&self) -> Vec<ClipId> {
-        let mut clips = self.plays();
-        clips.sort_unstable();
+        let mut clips = by_number(self.plays(), |clip| clip.index() as u64);
         clips.dedup();
         clips
     }

@@ -2,6 +2,7 @@ use alloc::vec::Vec;
 
 use super::Rect;
 use super::grid_error::{Axis, GridError, Reason};
+use crate::order::by_number;
 
 /// Cuts a sheet into equal cells, row by row, counted from 0.
 ///
@@ -156,24 +157,24 @@ fn spaces_that_fit(image: u64, cell: u64, [margin, gap]: [u64; 2]) -> Vec<[u64; 
     }
     const MOST: u64 = 32;
     let all = (0..=MOST).flat_map(|margin| (0..=MOST).map(move |gap| [margin, gap]));
-    let mut fits: Vec<[u64; 2]> = all
+    let fits: Vec<[u64; 2]> = all
         .filter(|[margin, gap]| {
             let room = (image + gap).saturating_sub(2 * margin);
             room > 0 && room.is_multiple_of(cell + gap)
         })
         .collect();
-    fits.sort_by_key(|fit| fit[0].abs_diff(margin) + fit[1].abs_diff(gap));
+    let mut fits = by_number(fits, |fit| fit[0].abs_diff(margin) + fit[1].abs_diff(gap));
     fits.truncate(3);
     fits
 }
 
 /// The cell sizes nearest to `cell` that fill `room` evenly, smallest first.
 fn sizes_that_fit(room: u64, gap: u64, cell: u64) -> Vec<u64> {
-    let mut fits: Vec<u64> = (1..=room.min(4_096))
+    let fits: Vec<u64> = (1..=room.min(4_096))
         .filter(|count| room.is_multiple_of(*count) && room / count > gap)
         .map(|count| room / count - gap)
         .collect();
-    fits.sort_by_key(|fit| fit.abs_diff(cell));
+    let mut fits = by_number(fits, |fit| fit.abs_diff(cell));
     fits.truncate(4);
     fits.sort_unstable();
     fits

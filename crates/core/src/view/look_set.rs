@@ -52,6 +52,12 @@ impl LookSet {
         worn
     }
 
+    /// Different numbers for different sets.
+    pub(crate) fn as_numbers(&self) -> [u64; 3] {
+        let looks = self.looks.iter().fold(0, |bits, look| bits << 16 | u64::from(*look));
+        [looks, self.family.map_or(0, |family| u64::from(family.to_bits())), 0]
+    }
+
     pub(crate) fn add_to(&self, reel: &Reel, sum: &mut Checksum) {
         self.looks.iter().for_each(|look| sum.add(reel.data.names.looks.sum(*look)));
     }

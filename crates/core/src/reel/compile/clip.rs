@@ -1,7 +1,6 @@
 //! Clips: holds, times, marks, spans, ends.
 
 use alloc::boxed::Box;
-use alloc::collections::BTreeMap;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
@@ -10,6 +9,7 @@ use super::report::CLIP;
 use super::sheet::Drawings;
 use crate::clip::{ClipData, ClipEnd, HoldData, Mode, NewClip};
 use crate::ids::{ClipId, FrameId, MarkId, NONE, SpanId};
+use crate::order::{NumberMap, by_number, by_text};
 use crate::reel::name_check::check_name;
 use crate::reel::names::Names;
 use crate::reel::times::{LONGEST, ticks_of_holds};
@@ -110,7 +110,7 @@ impl ClipCompiler<'_, '_> {
         let mut frames: Vec<FrameId> =
             clip.holds.iter().map(|(frame, _)| FrameId(first + frame)).collect();
         if let Some(pivot) = clip.pivot {
-            let mut known = BTreeMap::new();
+            let mut known = NumberMap::new();
             for frame in &mut frames {
                 let Some(moved) = self.drawings.on_pivot(*frame, pivot, &mut known) else {
                     self.refuse.say(Key::Pivot, None, ProblemKind::OffPixels("pivot"));
@@ -173,7 +173,8 @@ impl ClipCompiler<'_, '_> {
                 }
             }
         }
-        marks.sort_by(|a, b| (a.0, a.1).cmp(&(b.0, b.1)));
+        let marks = by_text(marks, |(_, name, _): &(u16, &String, MarkId)| name);
+        let mut marks = by_number(marks, |(hold, ..)| u64::from(*hold));
         marks.dedup();
         let crowded =
             marks.chunk_by(|a, b| a.0 == b.0).find(|same| same.len() > MAX_MARKS_ON_A_HOLD);

@@ -1,6 +1,5 @@
 //! Facing sets, and the clips that are others mirrored.
 
-use alloc::collections::BTreeSet;
 use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
@@ -10,13 +9,17 @@ use super::{Refuse, Report, none, put};
 use crate::clip::ClipData;
 use crate::facing::{Facing, FacingSetData, NewFacing, NewFacings};
 use crate::ids::{ClipId, MarkId, NONE};
+use crate::order::{by_number, by_text};
 use crate::reel::names::ReelNames;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
 pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {
     // Clips are named while sets are read.
     let mut names = data.names.clone();
-    let given: BTreeSet<u16> = builder.clips.iter().map(|clip| clip.id).collect();
+    let mut given = alloc::vec![false; names.clips.len()];
+    for clip in &builder.clips {
+        given[usize::from(clip.id)] = true;
+    }
     data.facings = none(names.facings.len());
     for (nth, added) in builder.facings.iter().enumerate() {
         let mut refuse = report.on(Section::Facings, nth, added);
@@ -29,14 +32,14 @@ pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut R
 
 fn compile_set(
     new: &NewFacings,
-    given: &BTreeSet<u16>,
+    given: &[bool],
     (clips, mirrors): (&mut Vec<Option<ClipData>>, &mut Vec<(ClipId, ClipId)>),
     names: &mut ReelNames,
     refuse: &mut Refuse<'_>,
 ) -> Option<FacingSetData> {
     let role = refuse.role().to_string();
     let given = |names: &ReelNames, name: &str| {
-        names.clips.find_alive(&role, name).filter(|id| given.contains(id))
+        names.clips.find_alive(&role, name).filter(|id| given.get(usize::from(*id)) == Some(&true))
     };
     let mut of: [Option<ClipId>; 8] = [None; 8];
     let mut sound = true;
@@ -119,13 +122,15 @@ fn swap_marks(
 /// The same clip seen in a mirror; the mirrored right foot is the left one.
 fn mirrored(mut clip: ClipData, swap: &[(MarkId, MarkId)], names: &ReelNames) -> ClipData {
     clip.mirrored = !clip.mirrored;
-    let name = |mark: MarkId| names.marks.get(mark.index()).map(|name| &*name.name);
+    let name = |mark: MarkId| names.marks.get(mark.index()).map_or("", |name| &*name.name);
     for (_, mark) in &mut clip.marks {
         let pair = swap.iter().find(|(one, other)| one == mark || other == mark);
         if let Some((one, other)) = pair {
             *mark = if mark == one { *other } else { *one };
         }
     }
-    clip.marks.sort_by(|a, b| (a.0, name(a.1)).cmp(&(b.0, name(b.1))));
+    let marks = clip.marks.iter().map(|(hold, mark)| (*hold, name(*mark), *mark)).collect();
+    let marks = by_number(by_text(marks, |(_, name, _)| name), |(hold, ..)| u64::from(*hold));
+    clip.marks = marks.into_iter().map(|(hold, _, mark)| (hold, mark)).collect();
     clip
 }

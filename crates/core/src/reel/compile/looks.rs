@@ -8,6 +8,7 @@ use super::sheet::Drawings;
 use super::{Refuse, Report, none, put};
 use crate::ids::{ClipId, FrameId, SheetId};
 use crate::look::{LookData, NewLook};
+use crate::order::by_number;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section, SheetData};
 use crate::sheet::Frame;
 
@@ -50,13 +51,13 @@ fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut R
         }
         look.clips.push((base_id, other_id, other_data.mirrored));
     }
-    look.clips.sort_unstable_by_key(|(base, ..)| *base);
+    look.clips = by_number(core::mem::take(&mut look.clips), |(base, ..)| base.index() as u64);
     look.clips.dedup_by_key(|(base, ..)| *base);
     // What a look has for a clip, it has for its mirrored form.
     for (mirrored_id, base_id) in &data.mirrors {
         if let (Some((other, mirrored)), None) = (look.clip(*base_id), look.clip(*mirrored_id)) {
-            look.clips.push((*mirrored_id, other, !mirrored));
-            look.clips.sort_unstable_by_key(|(base, ..)| *base);
+            let at = look.clips.partition_point(|(base, ..)| base < mirrored_id);
+            look.clips.insert(at, (*mirrored_id, other, !mirrored));
         }
     }
 }
@@ -98,7 +99,7 @@ fn add_sheets(
             }
         }
     }
-    look.sheets.sort_unstable();
+    look.sheets = by_number(core::mem::take(&mut look.sheets), |(first, ..)| u64::from(*first));
 }
 
 /// How two sheets differ so that one cannot stand for the other.

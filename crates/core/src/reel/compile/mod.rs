@@ -8,11 +8,13 @@ mod report;
 mod role;
 mod sheet;
 
+use alloc::string::String;
 use alloc::sync::Arc;
 use alloc::vec::Vec;
 
 use super::{Build, BuildError, ProblemKind, Reel, ReelBuilder, ReelData, Section, fingerprint};
 use crate::kernel::StepTable;
+use crate::order::{by_number, by_text};
 use crate::sheet::PackedFrame;
 use clip::ClipCompiler;
 use report::{Refuse, Report};
@@ -35,7 +37,7 @@ impl ReelBuilder {
 fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     let mut report = Report {
         problems: core::mem::take(&mut builder.problems),
-        incomplete: core::mem::take(&mut builder.incomplete),
+        incomplete: in_order(core::mem::take(&mut builder.incomplete)),
     };
     let mut data = ReelData::new(builder.names.clone());
     let mut drawings = Drawings::new(builder.names.sheets.len());
@@ -78,6 +80,14 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
         data.fingerprint = print;
     }
     Ok(reel)
+}
+
+/// By section, role and name, each once.
+fn in_order(names: Vec<(Section, String, String)>) -> Vec<(Section, String, String)> {
+    let names = by_text(by_text(names, |(_, _, name)| name), |(_, role, _)| role);
+    let mut names = by_number(names, |(section, ..)| *section as u64);
+    names.dedup();
+    names
 }
 
 /// A reel has at most so many steps: they are numbered beside the flips of a [`PackedFrame`].

@@ -1,20 +1,17 @@
 //! Points and areas: names on the frames of a sheet.
 
-use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 use core::ops::Bound;
 
 use super::Refuse;
 use super::sheet::Drawings;
 use crate::ids::{AreaId, PointId};
+use crate::order::by_number;
 use crate::reel::name_check::check_name;
 use crate::reel::names::Names;
 use crate::reel::new_sheet::NewArea;
 use crate::reel::{Key, NewSheet, ProblemKind, SheetData};
 use crate::sheet::in_halves;
-
-/// By frame and name.
-type ByFrame<Id, Place> = BTreeMap<u32, BTreeMap<Id, Place>>;
 
 impl Drawings {
     pub(super) fn add_points(
@@ -24,7 +21,7 @@ impl Drawings {
         names: &mut Names,
         refuse: &mut Refuse<'_>,
     ) -> Option<()> {
-        let mut by_frame: ByFrame<PointId, [i32; 2]> = BTreeMap::new();
+        let mut places: Vec<(u32, PointId, [i32; 2])> = Vec::new();
         for point in &sheet.points {
             let key = Key::Point(point.name.clone(), point.frame);
             let problem = match (check_name(&point.name), in_halves(point.at)) {
@@ -33,7 +30,7 @@ impl Drawings {
                 (_, None) => Some(ProblemKind::OffPixels("point")),
                 (Ok(()), Some(at)) => {
                     let id = PointId::new(names.family, names.add(refuse.role(), &point.name)?);
-                    by_frame.entry(point.frame).or_default().insert(id, at);
+                    places.push((point.frame, id, at));
                     None
                 }
             };
@@ -42,9 +39,9 @@ impl Drawings {
                 return None;
             }
         }
-        for (frame, points) in by_frame {
-            let frame = &mut self.frames[(cut.first_frame + frame) as usize];
-            frame.points = append(&mut self.points, points)?;
+        for of_frame in by_frame(places, |id| id.index()).chunk_by(|a, b| a.0 == b.0) {
+            let frame = &mut self.frames[(cut.first_frame + of_frame[0].0) as usize];
+            frame.points = append(&mut self.points, of_frame)?;
         }
         Some(())
     }
@@ -56,28 +53,26 @@ impl Drawings {
         names: &mut Names,
         refuse: &mut Refuse<'_>,
     ) -> Option<()> {
-        let mut by_frame: ByFrame<AreaId, [i32; 4]> = BTreeMap::new();
-        let mut given: BTreeMap<&str, usize> = BTreeMap::new();
-        for area in &sheet.areas {
-            let nth = given.entry(&area.name).or_default();
-            let (key, index) = (Key::Area(area.name.clone()), *nth);
-            *nth += 1;
+        let mut places: Vec<(u32, AreaId, [i32; 4])> = Vec::new();
+        for (nth, area) in sheet.areas.iter().enumerate() {
             match read_area(area, cut) {
                 Ok((frames, at)) => {
                     let id = AreaId::new(names.family, names.add(refuse.role(), &area.name)?);
                     for frame in frames {
-                        by_frame.entry(frame).or_default().insert(id, at);
+                        places.push((frame, id, at));
                     }
                 }
                 Err(problem) => {
-                    refuse.say(key, Some(index), problem);
+                    let before = sheet.areas[..nth].iter();
+                    let index = before.filter(|known| known.name == area.name).count();
+                    refuse.say(Key::Area(area.name.clone()), Some(index), problem);
                     return None;
                 }
             }
         }
-        for (frame, areas) in by_frame {
-            let frame = &mut self.frames[(cut.first_frame + frame) as usize];
-            frame.areas = append(&mut self.areas, areas)?;
+        for of_frame in by_frame(places, |id| id.index()).chunk_by(|a, b| a.0 == b.0) {
+            let frame = &mut self.frames[(cut.first_frame + of_frame[0].0) as usize];
+            frame.areas = append(&mut self.areas, of_frame)?;
         }
         Some(())
     }
@@ -121,9 +116,25 @@ fn no_frame(frame: u32, cut: SheetData) -> ProblemKind {
     ProblemKind::NoFrame { sheet: Default::default(), frame, count: cut.frames }
 }
 
+/// Places by frame and name; of those that share both, the last.
+fn by_frame<Id: Copy, P>(
+    places: Vec<(u32, Id, P)>,
+    number: impl Fn(Id) -> usize,
+) -> Vec<(u32, Id, P)> {
+    let key = |(frame, id, _): &(u32, Id, P)| u64::from(*frame) << 32 | number(*id) as u64;
+    let mut places = by_number(places, key);
+    places.reverse();
+    places.dedup_by_key(|place| key(place));
+    places.reverse();
+    places
+}
+
 /// Adds what one frame has, and gives where it stands.
-fn append<T>(list: &mut Vec<T>, of_frame: impl IntoIterator<Item = T>) -> Option<(u32, u16)> {
+fn append<Id: Copy, P: Copy>(
+    list: &mut Vec<(Id, P)>,
+    of_frame: &[(u32, Id, P)],
+) -> Option<(u32, u16)> {
     let start = list.len();
-    list.extend(of_frame);
+    list.extend(of_frame.iter().map(|(_, id, place)| (*id, *place)));
     Some((u32::try_from(start).ok()?, u16::try_from(list.len() - start).ok()?))
 }

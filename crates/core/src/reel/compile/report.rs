@@ -1,6 +1,5 @@
 //! Where problems are written down while a reel is compiled.
 
-use alloc::collections::BTreeSet;
 use alloc::format;
 use alloc::string::{String, ToString};
 use alloc::vec::Vec;
@@ -27,7 +26,7 @@ const MAX_SUGGESTIONS: usize = 200;
 /// All problems so far, and the names about which nothing more can be said.
 pub(super) struct Report {
     pub(super) problems: Vec<Problem>,
-    pub(super) incomplete: BTreeSet<(Section, String, String)>,
+    pub(super) incomplete: Vec<(Section, String, String)>,
 }
 
 impl Report {
@@ -43,8 +42,11 @@ impl Report {
 
     /// Whether some of what has this name, or of its whole role, could not be read.
     pub(super) fn is_incomplete(&self, section: Section, role: &str, name: &str) -> bool {
-        let has = |section, name: &str| {
-            self.incomplete.contains(&(section, role.to_string(), name.to_string()))
+        let has = |section: Section, name: &str| {
+            let order = |known: &(Section, String, String)| {
+                (known.0, &*known.1, &*known.2).cmp(&(section, role, name))
+            };
+            self.incomplete.binary_search_by(order).is_ok()
         };
         !self.incomplete.is_empty() && (has(section, name) || has(Section::Role, ""))
     }

@@ -1,10 +1,10 @@
 //! Sheets: images cut into frames.
 
-use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 
 use super::{Refuse, none, put};
 use crate::ids::{AreaId, FrameId, ImageId, PointId, SheetId};
+use crate::order::NumberMap;
 use crate::reel::builder::Added;
 use crate::reel::new_sheet::Cut;
 use crate::reel::{Key, NewFrame, NewSheet, ProblemKind, ReelData, ReelNames, SheetData};
@@ -110,19 +110,20 @@ impl Drawings {
         &mut self,
         frame: FrameId,
         pivot: Pivot,
-        known: &mut BTreeMap<FrameId, FrameId>,
+        known: &mut NumberMap,
     ) -> Option<FrameId> {
         let base = self.frames[frame.index()];
         if self.own_pivots[frame.index()] {
             return Some(frame);
         }
         let pivot = pivot.in_halves(base.size)?;
-        if let Some(copy) = known.get(&frame) {
-            return Some(*copy);
+        let key = [u64::from(frame.0), 0, 0];
+        if let Some(copy) = known.get(&key) {
+            return Some(FrameId(*copy));
         }
         let copy = self.copy(Frame { pivot, ..base })?;
         self.copies.push((copy, frame));
-        known.insert(frame, copy);
+        known.insert(key, copy.0);
         Some(copy)
     }
 

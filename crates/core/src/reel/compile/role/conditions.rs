@@ -8,6 +8,7 @@ use super::RoleCompiler;
 use super::facts::bits_of;
 use crate::cue::{AllOf, Condition, ConditionPart, FactData, FactKind, MAX_SPANS, Test, Within};
 use crate::ids::SpanId;
+use crate::order::by_number;
 use crate::reel::{Key, ProblemKind, Section, Site};
 
 impl RoleCompiler<'_> {
@@ -155,12 +156,18 @@ impl RoleCompiler<'_> {
     }
 }
 
+/// The bits of a number, so that greater numbers have greater ones.
+fn in_total_order(number: f64) -> u64 {
+    let bits = number.to_bits();
+    if bits >> 63 == 0 { bits | 1 << 63 } else { !bits }
+}
+
 /// Where numbers are one of these, or none of them.
-fn numbers_within(mut numbers: Vec<f64>, is: bool) -> Vec<Within> {
+fn numbers_within(numbers: Vec<f64>, is: bool) -> Vec<Within> {
     if is {
         return numbers.into_iter().map(Within::exactly).collect();
     }
-    numbers.sort_by(f64::total_cmp);
+    let numbers = by_number(numbers, |number| in_total_order(*number));
     let edges = core::iter::once(f64::NEG_INFINITY).chain(numbers.iter().copied());
     let ends = numbers.iter().copied().chain([f64::INFINITY]);
     edges.zip(ends).map(|(from, to)| Within { from: (from, false), to: (to, false) }).collect()

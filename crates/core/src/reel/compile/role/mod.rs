@@ -13,6 +13,7 @@ use super::report::{Report, site_of};
 use super::{none, put};
 use crate::cue::{NewCue, RoleData};
 use crate::ids::SpanId;
+use crate::order::by_text;
 use crate::reel::builder::Added;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
@@ -134,10 +135,8 @@ struct ByRole<'a>(Vec<(&'a str, usize)>);
 
 impl<'a> ByRole<'a> {
     fn of_list<T>(list: &'a [Added<T>]) -> ByRole<'a> {
-        let mut sorted: Vec<(&str, usize)> =
-            list.iter().enumerate().map(|(nth, added)| (&*added.role, nth)).collect();
-        sorted.sort_unstable();
-        ByRole(sorted)
+        let list = list.iter().enumerate().map(|(nth, added)| (&*added.role, nth)).collect();
+        ByRole(by_text(list, |(role, _)| role))
     }
 
     fn of(&'a self, role: &str) -> impl Iterator<Item = usize> + use<'a> {
