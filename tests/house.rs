@@ -129,6 +129,106 @@ fn laws_are_where_the_table_says() {
     for row in table("### From an advance to a footstep and a quad") {
         let text = fs::read_to_string(core.join("src").join(row[1].trim_matches('`'))).unwrap();
         let (_, function) = row[0].trim_matches('`').split_once("::").unwrap();
-        assert!(text.contains(&format!("fn {function}")), "{} is not in {}", row[0], row[1]);
+        let is_there = words_after(&text, "fn ").any(|word| word == function);
+        assert!(is_there, "{} is not in {}", row[0], row[1]);
+    }
+}
+
+/// What stands in backticks in a text, outside code blocks.
+fn quoted(text: &str) -> impl Iterator<Item = &str> {
+    let prose = text.split("```").step_by(2);
+    prose.flat_map(|part| part.split('`').skip(1).step_by(2))
+}
+
+/// The documentation at the head of a file of code.
+fn head(code: &str) -> String {
+    code.lines().map_while(|line| line.strip_prefix("//!")).collect::<Vec<_>>().join("\n")
+}
+
+#[test]
+fn files_that_are_named_are_there() {
+    for area in ["assets", "tools"] {
+        let folder = root().join("crates").join(area).join("src");
+        for row in table(&format!("## Inside the {area}")) {
+            for named in listed(&row[0]) {
+                assert!(folder.join(&named).exists(), "{area} has no {named}");
+            }
+        }
+    }
+    let packages = ["core", "assets", "tools", "cli"].map(|name| root().join("crates").join(name));
+    for path in packages.iter().flat_map(|package| sources(&package.join("src"))) {
+        if !path.to_str().unwrap().ends_with("/mod.rs") {
+            continue;
+        }
+        let text = head(&fs::read_to_string(&path).unwrap());
+        let folder = path.parent().unwrap();
+        let named: BTreeSet<&str> = quoted(&text).filter(|name| name.ends_with(".rs")).collect();
+        for name in &named {
+            assert!(folder.join(name).is_file(), "{} names {name}", path.display());
+        }
+        // A table of files has all of them.
+        if text.contains("| `") {
+            for other in fs::read_dir(folder).unwrap().map(|entry| entry.unwrap().file_name()) {
+                let other = other.to_str().unwrap();
+                let is_listed = named.contains(other) || other == "mod.rs" || !other.contains('.');
+                assert!(is_listed, "the table of {} does not have {other}", path.display());
+            }
+        }
+    }
+}
+
+/// The names that stand behind `Type::` in the prose of documentation.
+fn members(text: &str) -> impl Iterator<Item = (&str, &str)> {
+    quoted(text).filter_map(|name| {
+        let (path, member) = name.trim_end_matches("()").rsplit_once("::")?;
+        let of = path.rsplit("::").next()?;
+        let is_word = |text: &str| text.chars().all(|c| c.is_alphanumeric() || c == '_');
+        let is_type = of.starts_with(char::is_uppercase);
+        let is_derived = member == "default";
+        (is_type && is_word(of) && is_word(member) && !is_derived).then_some((of, member))
+    })
+}
+
+#[test]
+fn members_that_documentation_names_are_there() {
+    let mut code = BTreeMap::new();
+    for folder in
+        ["crates/core/src", "crates/assets/src", "crates/tools/src", "crates/cli/src", "src"]
+    {
+        for path in sources(&root().join(folder))
+            .into_iter()
+            .filter(|path| path.extension().unwrap() == "rs")
+        {
+            code.insert(path.clone(), fs::read_to_string(path).unwrap());
+        }
+    }
+    let has = |of: &str, member: &str| {
+        code.values().any(|text| {
+            let mut types = ["struct ", "enum ", "trait ", "for ", "impl ", "> "];
+            types.iter_mut().any(|start| words_after(text, start).any(|word| word == of))
+                && ["fn ", "const ", "pub ", "\n    "]
+                    .iter()
+                    .any(|start| words_after(text, start).any(|word| word == member))
+        })
+    };
+    let mut pages: Vec<PathBuf> =
+        ["README.md", "ARCHITECTURE.md", "CHANGELOG.md"].map(|page| root().join(page)).to_vec();
+    pages.extend(sources(&root().join("docs/guide")));
+    for (path, text) in
+        pages.into_iter().map(|path| (path.clone(), fs::read_to_string(path).unwrap()))
+    {
+        for (of, member) in members(&text) {
+            assert!(has(of, member), "{}: there is no `{of}::{member}`", path.display());
+        }
+    }
+    for (path, text) in &code {
+        let lines = text
+            .lines()
+            .map(str::trim)
+            .filter_map(|line| line.strip_prefix("//!").or_else(|| line.strip_prefix("///")));
+        let docs: Vec<&str> = lines.collect();
+        for (of, member) in members(&docs.join("\n")) {
+            assert!(has(of, member), "{}: there is no `{of}::{member}`", path.display());
+        }
     }
 }
