@@ -89,7 +89,8 @@
 //!
 //! | feature | brings |
 //! | --- | --- |
-//! | `assets` (default) | reel files in TOML, images in PNG and APNG; fifteen crates, such as `png` |
+//! | `assets` (default) | reel files in TOML, images in PNG and APNG; some twelve crates, such as `png` |
+//! | `report` | problems of reel files are shown with the line of the file, and the place marked |
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
 //! | `watch` | `assets::Watcher`: files that are edited while the game runs |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |

@@ -20,6 +20,8 @@ mod art;
 mod atlas;
 mod decoding;
 pub mod document;
+#[cfg(feature = "report")]
+mod drawn_report;
 mod file_names;
 mod index;
 mod limits;

@@ -318,11 +318,16 @@ impl<'r> Loader<'r> {
                 }
             }
         }
-        problems.sort_by_key(|problem| {
+        let place = |problem: &Problem| {
             let file = files.iter().position(|file| file == problem.path());
             (file, problem.line(), problem.column())
-        });
-        Filled { art: None, problems, roles, named }
+        };
+        let mut in_order: Vec<Problem> = Vec::with_capacity(problems.len());
+        for problem in problems {
+            let at = in_order.partition_point(|before| place(before) <= place(&problem));
+            in_order.insert(at, problem);
+        }
+        Filled { art: None, problems: in_order, roles, named }
     }
 }
 

@@ -4,8 +4,9 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-use annotate_snippets::Renderer;
-
+#[cfg(feature = "report")]
+use crate::drawn_report;
+#[cfg(not(feature = "report"))]
 use crate::report;
 
 /// Who has to act for a problem to go away.
@@ -123,9 +124,11 @@ impl Problem {
     }
 
     /// The whole report in color, for a terminal of this width in columns.
+    #[cfg(feature = "report")]
     #[must_use]
     pub fn in_color(&self, columns: usize) -> String {
-        report::render(self, &Renderer::styled().term_width(columns))
+        let renderer = annotate_snippets::Renderer::styled().term_width(columns);
+        drawn_report::render(self, &renderer)
     }
 
     /// How bad it is.
@@ -183,10 +186,15 @@ impl Problem {
     }
 }
 
-/// The whole report: what is wrong, the line of the file with the place marked, and the fix.
+/// The whole report: what is wrong, where, and the fix; with the feature `report`, also the line of the file with
+/// the place marked.
 impl fmt::Display for Problem {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.write_str(&report::render(self, &Renderer::plain()))
+        #[cfg(feature = "report")]
+        let text = drawn_report::render(self, &annotate_snippets::Renderer::plain());
+        #[cfg(not(feature = "report"))]
+        let text = report::in_short(self);
+        f.write_str(&text)
     }
 }
 

@@ -1,39 +1,24 @@
-//! A problem as people read it: the line of the file with the place marked, and the fix. Display
-//! widths, tabs and control characters are the business of `annotate-snippets`.
-
-use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
+//! A problem as people read it: what is wrong, where, and how to fix it.
 
 use crate::problem::{Problem, Severity};
 
-/// How much of a line is shown after the place, in bytes; a terminal cuts it further.
-const LINE_REST: usize = 300;
-
-pub(crate) fn render(problem: &Problem, renderer: &Renderer) -> String {
+/// Without the line of the file.
+#[cfg_attr(feature = "report", allow(dead_code))] // the tests hold both forms
+pub(crate) fn in_short(problem: &Problem) -> String {
     let level = match problem.severity {
-        Severity::Error => Level::ERROR,
-        Severity::Warning => Level::WARNING,
+        Severity::Error => "error",
+        Severity::Warning => "warning",
     };
+    let mut text = format!("{level}: {}\n", printable(&problem.message));
     let path = printable(&problem.path.display().to_string());
-    let title = Group::with_title(level.primary_title(printable(&problem.message)));
-    let fix = Level::HELP.with_name("fix").message(printable(&problem.fix));
-    let group = match &problem.place {
-        Some(place) => {
-            let mut end = (place.span.end + LINE_REST).min(place.text.len());
-            while !place.text.is_char_boundary(end) {
-                end -= 1;
-            }
-            let mark = AnnotationKind::Primary.span(place.span.clone());
-            let mark = match &*problem.key {
-                "" => mark,
-                key => mark.label(printable(key)),
-            };
-            let line = Snippet::source(&place.text[..end]).line_start(place.line).path(path);
-            title.element(line.annotation(mark)).element(fix)
-        }
-        None if path.is_empty() => title.element(fix),
-        None => title.element(Origin::path(path)).element(fix),
-    };
-    renderer.render(&[group])
+    if let (Some(line), Some(column)) = (problem.line(), problem.column()) {
+        text += &format!("--> {path}:{line}:{column} {}", printable(problem.key()));
+        text.truncate(text.trim_end().len());
+        text.push('\n');
+    } else if !path.is_empty() {
+        text += &format!("--> {path}\n");
+    }
+    text + " = fix: " + &printable(&problem.fix)
 }
 
 /// A text that is safe to print: control characters, and characters that change the writing direction,
@@ -62,7 +47,10 @@ mod tests {
     fn shown(text: &str, part: &str) -> String {
         let at = text.find(part).unwrap();
         let path = Path::new("a\u{1b}[31m.toml");
-        Problem::in_text(path, text, at..at + part.len(), "bad\u{7}", "better").to_string()
+        let problem = Problem::in_text(path, text, at..at + part.len(), "bad\u{7}", "better");
+        let short = super::in_short(&problem);
+        assert!(short.contains(".toml:1:") && short.ends_with(" = fix: better"), "{short}");
+        format!("{short}\n{problem}")
     }
 
     #[test]

@@ -313,13 +313,12 @@ impl Table {
     }
 
     fn into_value(self) -> Value {
-        let entries = self.entries.into_iter().map(|((key, key_span), item)| Entry {
-            key,
-            key_span,
-            node: item.into_node(),
-        });
-        let mut entries: Vec<Entry> = entries.collect();
-        entries.sort_by_key(|entry| entry.key_span.start);
+        let mut entries: Vec<Entry> = Vec::with_capacity(self.entries.len());
+        for ((key, key_span), item) in self.entries {
+            // All but tables that are gone on with come in order.
+            let at = entries.partition_point(|entry| entry.key_span.start <= key_span.start);
+            entries.insert(at, Entry { key, key_span, node: item.into_node() });
+        }
         Value::Table(entries)
     }
 }

@@ -66,8 +66,10 @@ pub(super) fn read(
         (index, made, entries.is_sound(index) && to.notes.problems.len() == before)
     };
     let all: Vec<(usize, Vec<Made>, bool)> = (0..entries.len()).map(made).collect();
-    let made = all.iter().flat_map(|(_, made, _)| made);
-    let names: Names<'_> = made.map(|made| (&*made.name, 0)).collect();
+    let mut names = Names::new();
+    for made in all.iter().flat_map(|(_, made, _)| made) {
+        names.insert(&made.name, 0);
+    }
     for (index, made, sound) in &all {
         let (entry, home, mut sound) = (entries.entry(*index), entries.home(*index), *sound);
         // What `like` has to say was said when the frames were read.

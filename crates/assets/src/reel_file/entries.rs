@@ -106,8 +106,10 @@ impl<'n> Entries<'n> {
                 }
             }
         }
-        let names = list.iter().map(|written| &*written.entry.key).zip(0..);
-        let by_name = names.collect();
+        let mut by_name = BTreeMap::new();
+        for (nth, written) in list.iter().enumerate() {
+            by_name.insert(&*written.entry.key, nth);
+        }
         Entries { list, unreadable, by_name, defaults }
     }
 
