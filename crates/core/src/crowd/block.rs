@@ -2,6 +2,7 @@
 
 use alloc::vec::Vec;
 
+pub(super) use super::member_id::BLOCK;
 use super::member_id::MemberId;
 use crate::actor::Actor;
 use crate::ids::NONE;
@@ -10,9 +11,6 @@ use crate::play::Plan;
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::Pace;
-
-/// Members of a block: one for each bit of a word.
-pub(super) const BLOCK: usize = u64::BITS as usize;
 
 /// What every advance touches: 12 bytes a member.
 #[derive(Clone)]

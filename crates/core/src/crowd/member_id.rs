@@ -1,4 +1,5 @@
-use super::block::BLOCK;
+/// Members of a block: one for each bit of a word.
+pub(super) const BLOCK: usize = u64::BITS as usize;
 
 /// Names a member of a crowd by slot and generation. An id whose member is gone is refused; it never
 /// reaches another member (before a slot has had 2^32 of them).

@@ -1,7 +1,7 @@
 use alloc::vec::Vec;
 
 use super::Rect;
-use super::grid_error::{Axis, GridError, Reason};
+use super::grid_error::{Axis, GridError, MAX_FRAMES, Reason};
 use crate::order::by_number;
 
 /// Cuts a sheet into equal cells, row by row, counted from 0.
@@ -26,9 +26,6 @@ pub struct Grid {
     columns: Option<u32>,
     count: Option<u32>,
 }
-
-/// The most frames that one sheet may have.
-pub(super) const MAX_FRAMES: u64 = 65_536;
 
 impl Grid {
     /// Cells of this width and height, in pixels.

@@ -2,7 +2,8 @@ use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt::{self, Write};
 
-use super::grid::MAX_FRAMES;
+/// The most frames that one sheet may have.
+pub(super) const MAX_FRAMES: u64 = 65_536;
 
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) enum Axis {
