@@ -115,7 +115,9 @@ pub mod guide;
 /// Members of a crowd, and how they are drawn.
 pub mod crowd {
     #[doc(inline)]
-    pub use lucky_reel_core::{CrowdInstances, GroupId, MemberId, NewMember, Target};
+    pub use lucky_reel_core::{
+        BufferedEvents, CrowdInstances, GroupId, MemberId, NewMember, Target,
+    };
 }
 
 /// Facts, cues and bridges: what actors choose their clips by.
@@ -153,7 +155,7 @@ pub mod reel {
 /// Saved players, actors, crowds and unisons.
 pub mod save {
     #[doc(inline)]
-    pub use lucky_reel_core::{RestoreError, Saved};
+    pub use lucky_reel_core::{RestoreError, Savable, Saved};
 }
 
 /// Ticks, speeds and clocks.
@@ -166,9 +168,9 @@ pub mod time {
 pub mod view {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, ImageRun, Instance, InstanceBuffer,
-        InstanceFormat, InstanceWriter, LookSet, Masks, PackedFrame, PictureAt, Quad,
-        SmallInstance,
+        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, ImageRun, Instance,
+        InstanceAttribute, InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Masks,
+        PackedFrame, PictureAt, Quad, SmallInstance,
     };
 }
 

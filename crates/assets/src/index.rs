@@ -6,7 +6,7 @@ use std::collections::BTreeMap;
 /// Values by key, in the order of the keys.
 ///
 /// The map leads from keys to places in a list, so that it is compiled once for each type of keys, not once
-/// for each pair of a key and a value: compiling maps was a third of the work for this package.
+/// for each pair of a key and a value.
 #[derive(Clone, Debug)]
 pub(crate) struct Index<K, V> {
     places: BTreeMap<K, usize>,

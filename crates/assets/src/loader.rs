@@ -151,7 +151,7 @@ impl<'r> Loader<'r> {
     }
 
     /// Puts the frames of all files onto as few images as fit, so that a renderer binds one texture for
-    /// all of them; nothing else changes. The same atlas given to the next loader keep everything in its place
+    /// all of them; nothing else changes. The same atlas given to the next loader keeps everything in its place
     /// that has not changed. [`load_reel`](Loader::load_reel) looks at no pixels, and leaves frames on
     /// their own images.
     ///

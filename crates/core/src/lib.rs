@@ -67,7 +67,9 @@ mod view;
 pub use actor::Actor;
 pub use clip::{ClipEnd, Mode, NewClip};
 pub use command_error::CommandError;
-pub use crowd::{Crowd, CrowdInstances, EventBuffer, GroupId, MemberId, NewMember, Target};
+pub use crowd::{
+    BufferedEvents, Crowd, CrowdInstances, EventBuffer, GroupId, MemberId, NewMember, Target,
+};
 pub use cue::{
     ChoiceId, Condition, FactId, FactKind, FactType, FactValue, NewBridge, NewCue, NewFact,
 };
@@ -85,13 +87,13 @@ pub use reel::{
     BuildError, Clip, ClipMark, ClipSpan, Cue, FacingSet, Fact, Hold, Id, Look, NameError,
     NewFrame, NewSheet, PhaseGroup, Reel, ReelBuilder, Role,
 };
-pub use save::{RestoreError, Saved};
+pub use save::{RestoreError, Savable, Saved};
 pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
 pub use time::{Clock, ExactTime, FixedSteps, Speed, Ticks};
 pub use unison::{TileInstances, Unison};
 pub use view::{
-    Area, AreaGrid, Blit, DrawItem, DrawList, ImageRun, Instance, InstanceBuffer, InstanceFormat,
-    InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
+    Area, AreaGrid, Blit, DrawItem, DrawList, ImageRun, Instance, InstanceAttribute,
+    InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], and where each is. Programs that read

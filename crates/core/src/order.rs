@@ -1,7 +1,7 @@
 //! Lists in order, and numbers by what they belong to.
 //!
-//! Sorting and maps are compiled anew for each type that they are used with, and that was a quarter of the work
-//! for this crate. So plain keys are sorted and looked up, of few types, and the items follow.
+//! Sorting and maps are compiled anew for each type that they are used with. So plain keys are sorted and looked
+//! up, of few types, and the items follow.
 
 use alloc::collections::BTreeMap;
 use alloc::vec::Vec;

@@ -5,7 +5,7 @@ use lucky_reel::assets::Pixels;
 use crate::FORMAT;
 
 /// The layouts of instances of 48 and of 16 bytes, as the shader reads them. A test holds the first one to
-/// `Instance::OFFSETS`.
+/// `Instance::ATTRIBUTES`.
 pub(crate) fn vertex_layouts() -> [wgpu::VertexBufferLayout<'static>; 2] {
     const FULL: [wgpu::VertexAttribute; 8] = wgpu::vertex_attr_array![
         0 => Float32x2, 1 => Float32x2, 2 => Float32x2, 3 => Uint16x4,
@@ -66,9 +66,9 @@ mod tests {
     fn attributes_are_where_the_library_says() {
         let [full, _] = vertex_layouts();
         let offsets: Vec<usize> = full.attributes.iter().map(|at| at.offset as usize).collect();
-        let wanted = Instance::OFFSETS;
+        let wanted = Instance::ATTRIBUTES.map(|at| at.offset);
         assert_eq!(offsets, wanted);
         let names = full.attributes.iter().map(|at| format!("{:?}", at.format).to_lowercase());
-        assert!(names.eq(Instance::FORMATS.map(str::to_owned)));
+        assert!(names.eq(Instance::ATTRIBUTES.map(|at| at.format.to_owned())));
     }
 }

@@ -34,7 +34,7 @@ use core::cmp::Reverse;
 use core::fmt;
 
 use block::{BLOCK, Block, Clocks, Codes, MemberState};
-pub use event_buffer::EventBuffer;
+pub use event_buffer::{BufferedEvents, EventBuffer};
 use group::{Group, GroupAdvance};
 pub use instances::CrowdInstances;
 pub use member_id::{GroupId, MemberId, Target};

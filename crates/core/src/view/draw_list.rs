@@ -110,9 +110,14 @@ impl DrawList {
 
     /// How many things are on the list.
     #[must_use]
-    #[allow(clippy::len_without_is_empty)] // nobody asks
     pub fn len(&self) -> usize {
         self.things.len()
+    }
+
+    /// Whether nothing is on the list.
+    #[must_use]
+    pub fn is_empty(&self) -> bool {
+        self.things.is_empty()
     }
 
     /// Adds a picture, as [`Player::packed_frame`](crate::Player::packed_frame) gives it; nothing where

@@ -47,21 +47,26 @@ pub struct Instance {
     pub user: u32,
 }
 
-impl Instance {
-    /// Where its vertex attributes begin, in bytes. They are its fields in order, with `image` and
-    /// `flips` as one: location 0 is `origin`, and so on.
-    pub const OFFSETS: [usize; 8] = [0, 8, 16, 24, 32, 36, 40, 44];
+/// A field of [`Instance`] as a vertex attribute.
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
+pub struct InstanceAttribute {
+    /// Where it begins in the instance, in bytes.
+    pub offset: usize,
+    /// Its format, by the name that WebGPU has for it.
+    pub format: &'static str,
+}
 
-    /// The formats of its vertex attributes, by the names that WebGPU has for them.
-    pub const FORMATS: [&'static str; 8] = [
-        "float32x2",
-        "float32x2",
-        "float32x2",
-        "uint16x4",
-        "uint16x2",
-        "unorm8x4",
-        "float32",
-        "uint32",
+impl Instance {
+    /// Its fields in order, with `image` and `flips` as one: location 0 is `origin`, and so on.
+    pub const ATTRIBUTES: [InstanceAttribute; 8] = [
+        InstanceAttribute { offset: 0, format: "float32x2" },
+        InstanceAttribute { offset: 8, format: "float32x2" },
+        InstanceAttribute { offset: 16, format: "float32x2" },
+        InstanceAttribute { offset: 24, format: "uint16x4" },
+        InstanceAttribute { offset: 32, format: "uint16x2" },
+        InstanceAttribute { offset: 36, format: "unorm8x4" },
+        InstanceAttribute { offset: 40, format: "float32" },
+        InstanceAttribute { offset: 44, format: "uint32" },
     ];
 
     /// Shader code (WGSL) that reads instances and rows of the table of compact ones: put it in front of
@@ -161,7 +166,7 @@ const _: () = {
     ];
     let mut field = 0;
     while field < offsets.len() {
-        assert!(offsets[field] == Instance::OFFSETS[field]);
+        assert!(offsets[field] == Instance::ATTRIBUTES[field].offset);
         field += 1;
     }
 };

@@ -26,7 +26,7 @@ pub use area::Area;
 pub use area_grid::AreaGrid;
 pub use blit::Blit;
 pub use draw_list::{DrawItem, DrawList, ImageRun};
-pub use instance::{Instance, SmallInstance};
+pub use instance::{Instance, InstanceAttribute, SmallInstance};
 pub use look_set::LookSet;
 pub use placement::Placement;
 pub use quad::Quad;
