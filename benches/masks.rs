@@ -10,7 +10,7 @@ use std::time::Instant;
 use lucky_reel::assets::Pixels;
 use lucky_reel::{
     Flips, Grid, NewClip, NewSheet, Reel, View,
-    view::{Masks, PackedFrame},
+    view::{Masks, PackedFrame, PictureAt},
 };
 
 const ROUNDS: usize = 15;
@@ -60,12 +60,13 @@ fn main() {
         let frame = reel.clips().next().unwrap().hold(0).unwrap().frame;
         let views = [false, true].map(|x| View::of(&reel, frame, Flips { x, y: false }).unwrap());
         let up: [PackedFrame; 2] = [views[0].packed_frame(), views[1].packed_frame()];
+        let at = |nth: usize, place: [i32; 2]| PictureAt::new(up[nth], place);
         let place = |nth: i32| [nth % (side as i32), nth / 7 % (side as i32)];
         let mut ratios: Vec<f64> = (0..ROUNDS)
             .map(|_| {
                 let begin = Instant::now();
                 let bits: u64 = (0..PAIRS)
-                    .map(|n| masks.contact_count(up[0].at([0, 0]), black_box(up[1].at(place(n)))))
+                    .map(|n| masks.contact_count(at(0, [0, 0]), black_box(at(1, place(n)))))
                     .sum();
                 let by_bits = begin.elapsed();
                 let begin = Instant::now();

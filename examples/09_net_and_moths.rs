@@ -13,7 +13,7 @@ use lucky_reel::{
     NewMember,
     crowd::{MemberId, Target},
     id::AreaId,
-    view::{Area, AreaGrid},
+    view::{Area, AreaGrid, Masks, PictureAt},
 };
 use lucky_reel_tools::{Canvas, atomic_write};
 
@@ -35,7 +35,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
     let art = assets::load_all(files)?;
     let reel = &art.reel;
     let (body, catch) = (reel.id::<AreaId>("body")?, reel.id::<AreaId>("catch")?);
-    let masks = art.masks(128); // opaque where alpha is at least 128
+    let masks = Masks::of(&art, 128); // opaque where alpha is at least 128
 
     let flutter: ClipId = reel.id("flutter")?;
     let mut moths = Crowd::new(reel);
@@ -63,8 +63,8 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         bodies.overlapping(&hoop, |moth| near.push(moth));
 
         // By pixel: which of them does it touch?
-        let here = view.packed_frame().at(HAND);
-        let there = |moth: MemberId| moths.packed_frame(moth).at(places[moth.index()]);
+        let here = PictureAt::new(view.packed_frame(), HAND);
+        let there = |moth: MemberId| PictureAt::new(moths.packed_frame(moth), places[moth.index()]);
         let caught: Vec<MemberId> = near
             .iter()
             .copied()

@@ -101,16 +101,25 @@
 //! Without default features only the `no_std` core is compiled, which has no dependencies.
 #![cfg_attr(not(feature = "std"), no_std)]
 
+extern crate alloc;
+
 #[cfg(feature = "assets")]
 pub use lucky_reel_assets as assets;
 #[doc(inline)]
 pub use lucky_reel_core::{
-    Actor, BuildError, Clip, ClipId, Clock, CommandError, Condition, Crowd, Directions, DrawList,
-    Event, EventBuffer, EventKind, EventMask, Facing, Flips, Grid, InstanceWriter, MarkId, Mode,
-    NewClip, NewCue, NewMember, NewSheet, Placement, Player, Reel, Speed, Ticks, Unison, View,
+    Actor, BuildError, Clip, ClipId, CommandError, Condition, Crowd, Directions, Event,
+    EventBuffer, EventKind, EventMask, Facing, Flips, Grid, InstanceWriter, MarkId, Mode, NewClip,
+    NewCue, NewMember, NewSheet, Placement, Player, Reel, Speed, Ticks, Unison, View,
 };
 
+mod clock;
+mod contact;
+mod event_history;
 pub mod guide;
+mod order;
+
+pub use clock::Clock;
+pub use order::DrawList;
 
 /// Members of a crowd, and how they are drawn.
 pub mod crowd {
@@ -124,14 +133,17 @@ pub mod crowd {
 pub mod cue {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Condition, Cue, Fact, FactKind, FactType, FactValue, NewBridge, NewFact, Role,
+        Condition, Cue, CueTest, Fact, FactKind, FactType, FactValue, NewBridge, NewFact, Role,
     };
 }
 
 /// What an advance reports, and how it is read.
 pub mod event {
     #[doc(inline)]
-    pub use lucky_reel_core::{CueCause, EventHistory, Events};
+    pub use lucky_reel_core::{CueCause, Events};
+
+    #[doc(inline)]
+    pub use crate::event_history::EventHistory;
 }
 
 /// What names are looked up as, once: [`Reel::id`].
@@ -147,8 +159,8 @@ pub mod id {
 pub mod reel {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, GridError, Hold,
-        Look, NameError, NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
+        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, Hold, Look,
+        NameError, NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
     };
 }
 
@@ -161,23 +173,30 @@ pub mod save {
 /// Ticks, speeds and clocks.
 pub mod time {
     #[doc(inline)]
-    pub use lucky_reel_core::{ExactTime, FixedSteps, OutOfRange};
+    pub use lucky_reel_core::{ExactTime, OutOfRange};
+
+    #[doc(inline)]
+    pub use crate::clock::FixedSteps;
 }
 
 /// Pictures at a place: quads, blits, instances, hitboxes, draw order.
 pub mod view {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Area, AreaGrid, Blit, Directions, DrawItem, DrawList, ImageRun, Instance,
-        InstanceAttribute, InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Masks,
-        PackedFrame, PictureAt, Quad, SmallInstance,
+        Area, Blit, Directions, ImageRun, Instance, InstanceAttribute, InstanceBuffer,
+        InstanceFormat, InstanceWriter, LookSet, PackedFrame, Quad, SmallInstance,
     };
+
+    #[doc(inline)]
+    pub use crate::contact::{AreaGrid, Masks, PictureAt};
+    #[doc(inline)]
+    pub use crate::order::{DrawItem, DrawList};
 }
 
 /// What can be wrong with a reel: for programs that read reels from files of their own.
 pub mod problem {
     #[doc(inline)]
-    pub use lucky_reel_core::problem::{Key, Problem, Section, Site};
+    pub use lucky_reel_core::problem::{Key, Problem, Section};
 }
 
 /// What a first game needs, for one `use`.

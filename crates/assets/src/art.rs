@@ -1,6 +1,6 @@
 use std::path::PathBuf;
 
-use lucky_reel_core::{ImageId, Masks, Reel};
+use lucky_reel_core::{ImageId, Reel};
 
 use crate::Pixels;
 
@@ -39,27 +39,5 @@ impl Art {
         let sizes = self.images.iter().map(Pixels::size);
         let size = sizes.reduce(|a, b| [a[0].max(b[0]), a[1].max(b[1])]).unwrap_or([0, 0]);
         self.images.iter().map(|image| image.extended(size)).collect()
-    }
-
-    /// The opaque pixels of all frames, to test whether drawings touch: those whose alpha is at least
-    /// this, 128 for example.
-    ///
-    /// ```
-    /// use lucky_reel_core::Player;
-    ///
-    /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/moth.reel.toml");
-    /// let art = lucky_reel_assets::load(path)?;
-    /// let masks = art.masks(128);
-    /// let clip = art.reel.clips().next().unwrap().id;
-    /// let moth = Player::new(&art.reel, clip).packed_frame(&art.reel);
-    /// assert!(masks.first_contact(moth.at([50, 40]), moth.at([52, 41])).is_some());
-    /// assert!(masks.first_contact(moth.at([50, 40]), moth.at([500, 40])).is_none());
-    /// # Ok::<(), lucky_reel_assets::LoadError>(())
-    /// ```
-    #[must_use]
-    pub fn masks(&self, alpha: u8) -> Masks {
-        Masks::new(&self.reel, |image, at| {
-            self.image(image).is_some_and(|pixels| pixels.pixel(at)[3] >= alpha)
-        })
     }
 }

@@ -30,9 +30,11 @@ pub mod packing;
 mod pictures;
 mod pixels;
 mod problem;
+mod problem_text;
 mod reel_file;
 mod report;
 mod source;
+mod suggestion;
 mod time_text;
 #[cfg(feature = "watch")]
 mod watch;
@@ -45,8 +47,10 @@ pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use pictures::GridAdvice;
 pub use pixels::{Pixels, PixelsError, PngHeader, blend_over};
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
+pub use problem_text::Advice;
 pub use reel_file::{SheetSource, SourceFile, Sources};
 pub use report::printable;
+pub use suggestion::did_you_mean;
 pub use time_text::{ParseTimeError, parse_rate, parse_time};
 #[cfg(feature = "watch")]
 pub use watch::{Reload, Watcher};

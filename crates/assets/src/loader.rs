@@ -352,7 +352,7 @@ fn place(roles: &[RoleFile], problem: &problem::Problem) -> Option<Problem> {
     if problem.code() == "incomplete" {
         return None;
     }
-    roles.iter().find(|role| role.role == problem.site().role)?.place(problem)
+    roles.iter().find(|role| role.role == problem.role)?.place(problem)
 }
 
 fn text_of(path: &Path, text: Option<&[u8]>, limits: Limits) -> Result<String, LoadError> {

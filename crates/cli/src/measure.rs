@@ -2,9 +2,9 @@ use std::io::{self, Write};
 use std::path::Path;
 
 use lucky_reel::assets::animated::AnimatedImage;
-use lucky_reel::assets::{Art, Limits, Pixels};
+use lucky_reel::assets::{Art, Limits, LoadError, Pixels};
 use lucky_reel::reel::NameError;
-use lucky_reel::{Flips, Grid, Ticks, View, id::ImageId};
+use lucky_reel::{Flips, Grid, NewSheet, Reel, Ticks, View, id::ImageId};
 use lucky_reel_tools::chart;
 use lucky_reel_tools::measure::{Background, GridHints, Guess, Measurement, measure_with};
 use serde_json::{Value, json};
@@ -98,9 +98,12 @@ fn no_grid(size: [u32; 2], known: GridHints) -> Failure {
         .margin(known.margin.unwrap_or_default())
         .gap(known.gap.unwrap_or_default());
     let grid = known.columns.map_or(grid, |columns| grid.columns(columns));
-    match grid.cut(size) {
-        Err(error) if known.cell.is_some() => Failure::with_fix(error.message(), error.fix()),
-        _ => {
+    let mut builder = Reel::builder();
+    builder.sheet("sheet", NewSheet::grid(size, grid));
+    let refused = builder.build().err().filter(|_| known.cell.is_some()).map(LoadError::from);
+    match refused.as_ref().and_then(|refused| refused.problems().first()) {
+        Some(problem) => Failure::with_fix(problem.message(), problem.fix()),
+        None => {
             let [width, height] = size;
             let what = format!("no grid on {width} x {height} pixels is as the options say");
             Failure::with_fix(what, "leave one of --cell, --margin, --gap, --columns, --start out")

@@ -25,19 +25,19 @@
 //!
 //! | to | start at |
 //! | --- | --- |
-//! | count time | [`Ticks`], [`Clock`], [`FixedSteps`] |
+//! | count time | [`Ticks`], [`Speed`] |
 //! | build a reel | [`Reel::builder`], [`NewSheet`], [`NewClip`] |
 //! | play a clip | [`Player`], [`Event`] |
 //! | show many of one clip in lockstep | [`Unison`] |
 //! | choose clips by facts | [`Actor`], [`NewCue`], [`NewFact`] |
 //! | play hundreds at once | [`Crowd`] |
-//! | draw | [`View`], [`Placement`], [`InstanceWriter`], [`DrawList`] |
-//! | know what hits what | [`Area`], [`AreaGrid`], [`Masks`] |
+//! | draw | [`View`], [`Placement`], [`InstanceWriter`] |
+//! | know what hits what | [`Area`] |
 //! | report what is wrong with a reel | [`problem`] |
 #![no_std]
 
 extern crate alloc;
-#[cfg(any(feature = "std", test))]
+#[cfg(test)]
 extern crate std;
 
 mod actor;
@@ -53,7 +53,6 @@ mod facing;
 mod ids;
 mod kernel;
 mod look;
-mod mask;
 mod order;
 mod play;
 mod range;
@@ -73,31 +72,30 @@ pub use crowd::{
 pub use cue::{
     ChoiceId, Condition, FactId, FactKind, FactType, FactValue, NewBridge, NewCue, NewFact,
 };
-pub use event::{CueCause, Event, EventHistory, EventKind, EventMask};
+pub use event::{CueCause, Event, EventKind, EventMask};
 pub use facing::{Align, Directions, Facing, NewFacings};
 pub use ids::{
     AreaId, BridgeId, ClipId, CueId, FacingSetId, FrameId, ImageId, LookId, MarkId, PointId,
     RoleId, SheetId, SpanId,
 };
 pub use look::NewLook;
-pub use mask::{Masks, PictureAt};
 pub use play::{Events, Player};
 pub use range::OutOfRange;
 pub use reel::{
-    BuildError, Clip, ClipMark, ClipSpan, Cue, FacingSet, Fact, Hold, Id, Look, NameError,
+    BuildError, Clip, ClipMark, ClipSpan, Cue, CueTest, FacingSet, Fact, Hold, Id, Look, NameError,
     NewFrame, NewSheet, PhaseGroup, Reel, ReelBuilder, Role,
 };
 pub use save::{RestoreError, Savable, Saved};
-pub use sheet::{Flips, Frame, Grid, GridError, PackedFrame, Pivot, Rect};
-pub use time::{Clock, ExactTime, FixedSteps, Speed, Ticks};
+pub use sheet::{Flips, Frame, Grid, PackedFrame, Pivot, Rect};
+pub use time::{ExactTime, Speed, Ticks};
 pub use unison::{TileInstances, Unison};
 pub use view::{
-    Area, AreaGrid, Blit, DrawItem, DrawList, ImageRun, Instance, InstanceAttribute,
-    InstanceBuffer, InstanceFormat, InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
+    Area, Blit, ImageRun, Instance, InstanceAttribute, InstanceBuffer, InstanceFormat,
+    InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], and where each is. Programs that read
 /// reels from files of their own need it; games do not.
 pub mod problem {
-    pub use crate::reel::{Key, Problem, Section, Site};
+    pub use crate::reel::{Key, Problem, Section};
 }

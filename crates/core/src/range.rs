@@ -4,7 +4,6 @@ use core::fmt;
 
 /// A number that a range does not hold.
 #[derive(Clone, Copy, PartialEq)]
-#[non_exhaustive]
 pub struct OutOfRange {
     /// What the number was given for, such as `a speed`.
     pub name: &'static str,

@@ -336,7 +336,7 @@ proptest! {
 }
 
 /// A bound is the number of the fact's kind that is written so: a fact of 0.1 is neither above nor below
-/// 0.1, and both are reported with the digits that were written.
+/// 0.1.
 #[test]
 fn a_number_is_compared_as_it_is_written() {
     let mut builder = builder();
@@ -350,14 +350,11 @@ fn a_number_is_compared_as_it_is_written() {
     let reel = builder.build().unwrap();
     let (role, pace) = (reel.id::<RoleId>("").unwrap(), reel.id::<FactId<f32>>("pace").unwrap());
     let mut bram = Actor::new(&reel, role);
-    let failing = |bram: &Actor| -> Vec<Vec<Vec<String>>> {
+    let failing = |bram: &Actor| -> Vec<Vec<Vec<usize>>> {
         reel.role(role).unwrap().cues().map(|cue| cue.failing(bram)).collect()
     };
     bram.set(pace, 0.1).unwrap();
-    let reported = failing(&bram);
-    assert_eq!(reported[0], [["pace < 0.1 (now: 0.1)"]]);
-    assert!(reported[1].is_empty() && reported[3].is_empty(), "{reported:?}");
-    assert_eq!(reported[2], [["pace > 0.1 (now: 0.1)"]]);
+    assert_eq!(failing(&bram), [vec![vec![0]], vec![], vec![vec![0]], vec![]]);
     bram.set(pace, 0.100_000_01).unwrap();
     assert!(failing(&bram)[2].is_empty() && !failing(&bram)[1].is_empty());
 }

@@ -1,4 +1,4 @@
-//! What a builder refuses: everything, all together, each with its place and its fix.
+//! What a builder makes of names, times and versions.
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
@@ -6,83 +6,6 @@ use lucky_reel_core::*;
 
 fn ms(millis: u64) -> Ticks {
     Ticks::from_millis(millis)
-}
-
-#[test]
-fn all_problems_are_reported_together() {
-    let mut builder = Reel::builder();
-    let lamp = builder.sheet("lamp", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
-    builder.sheet("torn", NewSheet::grid([64, 16], Grid::cell_size([15, 16])));
-    builder
-        .sheet("odd", NewSheet::grid([8, 8], Grid::cell_size([8, 8])).pivot(Pivot::At([0.3, 1.0])));
-    let new = || NewClip::of(lamp).frames(0..4);
-    let half = ExactTime::from_fraction(1, 3).unwrap();
-    builder.clip("empty", NewClip::of(lamp).fps(8));
-    builder.clip("untimed", new());
-    builder.clip("beyond", new().frames([4]).fps(8));
-    builder.clip("zero", new().hold(0, Ticks::ZERO).fps(8));
-    builder.clip("rounded-away", new().each(half));
-    builder.clip("still", new().fps(0));
-    builder.clip("too-many", new().times([ms(1), ms(2), ms(3), ms(4), ms(5)]));
-    builder.clip("no-rest", new().hold(0, ms(100)).total(ms(100)));
-    builder.clip("long", new().each(Ticks::new(1 << 46)));
-    builder.clip("again", new().fps(8).mode(Mode::Once).repeat(2));
-    builder.clip("never", new().fps(8).repeat(0));
-    builder.clip("endless", new().fps(8).end(ClipEnd::Vanish));
-    builder.clip("lost", new().fps(8).repeat(2).end(ClipEnd::Play("bigin".into())));
-    builder.clip("begin", new().fps(8).rest(4).mark("step", [1, 9]).span("open", 3..=7));
-    builder.clip("begin", new().fps(8));
-    builder.clip("0 to 3", new().fps(8));
-    builder.clip("all", new().fps(8));
-    builder.clip("slippery", new().fps(8).stride(f64::NAN));
-    builder.clip("foreign", NewClip::of(unknown_sheet()).frames([0]).fps(8));
-
-    let error = builder.build().unwrap_err();
-    let expected = [
-        ("clips.begin", "two clips `begin`", "another name"),
-        // The problems of the first one of two names are not hidden by the second.
-        ("clips.begin.marks.step[1]", "no hold 9", "0 to 3"),
-        ("clips.begin.spans.open", "no hold 7", "0 to 3"),
-        ("clips.begin.rest", "no hold 4", "0 to 3"),
-        ("clips.0 to 3", "does not start with a letter", "letters"),
-        ("clips.all", "reserved", "another name"),
-        ("sheets.torn.grid.cell", "64 px wide", "8, 16"),
-        ("sheets.odd.pivot", "half pixels", "[15.5, 30]"),
-        ("clips.empty.frames", "no frames", "at least one"),
-        ("clips.untimed", "how long", "`fps`"),
-        ("clips.beyond.frames[4]", "no frame 4", "0 to 3"),
-        ("clips.zero.frames[4]", "no length", "above 0"),
-        ("clips.rounded-away.each", "no length", "one tick"),
-        ("clips.still.fps", "0 frames a second", "from 1 up"),
-        ("clips.too-many.each", "5 times for 4 frames", "one for all"),
-        ("clips.no-rest.total", "nothing of it is left", "longer"),
-        ("clips.long.each", "2^47", "shorter"),
-        ("clips.again.repeat", "`once` does not repeat", "`loop`"),
-        ("clips.never.repeat", "0 times", "from 1"),
-        ("clips.endless.end", "endless", "`once`"),
-        ("clips.lost.end.play", "no clip `bigin`", "`begin`"),
-        ("clips.slippery.stride", "NaN pixels", "above 0"),
-        ("clips.foreign.sheet", "not of this reel", "builder returned"),
-    ];
-    let reported: Vec<String> = error.problems().iter().map(ToString::to_string).collect();
-    for (place, problem, fix) in expected {
-        let found = reported.iter().any(|fault| {
-            fault.starts_with(&format!("{place}: "))
-                && fault.contains(problem)
-                && fault.contains(fix)
-        });
-        assert!(found, "{place}: {problem}: {fix}\n{error}");
-    }
-    assert_eq!(reported.len(), expected.len(), "{error}");
-    assert_eq!(format!("{error:?}"), reported.join("\n"), "main prints all of it");
-}
-
-/// The id of a sheet that another builder made.
-fn unknown_sheet() -> SheetId {
-    let mut other = Reel::builder();
-    let ids = (0..9)
-        .map(|nth| other.sheet(format!("s{nth}"), NewSheet::grid([8, 8], Grid::cell_size([8, 8]))));
-    ids.last().unwrap()
 }
 
 #[test]

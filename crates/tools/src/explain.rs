@@ -1,6 +1,8 @@
 //! Which cue wins for an actor's facts, and why the others do not, in words.
 
-use lucky_reel_core::{Actor, Cue, Role};
+use std::ops::Bound;
+
+use lucky_reel_core::{Actor, Cue, CueTest, Facing, FactKind, FactValue, Role};
 
 /// What became of a cue.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -35,8 +37,10 @@ impl Verdict<'_> {
             }
             Outcome::Wins if self.cue.is_always => "because it always matches".to_owned(),
             Outcome::Wins => {
-                let held: Vec<String> =
-                    self.cue.conditions().iter().map(|all| all.join(", ")).collect();
+                let words = |all: &Vec<CueTest<'_>>| {
+                    all.iter().map(describe).collect::<Vec<_>>().join(", ")
+                };
+                let held: Vec<String> = self.cue.conditions().iter().map(words).collect();
                 format!("because {}", held.join(", or "))
             }
             Outcome::NotChecked => "not checked".to_owned(),
@@ -49,7 +53,7 @@ impl Verdict<'_> {
 pub fn verdicts<'r>(role: Role<'r>, actor: &Actor) -> Vec<Verdict<'r>> {
     let mut won = false;
     let judge = |cue: Cue<'r>| {
-        let failing = cue.failing(actor);
+        let failing = failing(role, &cue, actor);
         let outcome = match (won, failing.is_empty()) {
             (true, _) => Outcome::NotChecked,
             (false, true) => Outcome::Wins,
@@ -59,4 +63,83 @@ pub fn verdicts<'r>(role: Role<'r>, actor: &Actor) -> Vec<Verdict<'r>> {
         Verdict { cue, outcome, failing }
     };
     role.cues().map(judge).collect()
+}
+
+/// The tests that fail, each with what is the case instead.
+fn failing(role: Role<'_>, cue: &Cue<'_>, actor: &Actor) -> Vec<Vec<String>> {
+    let conditions = cue.conditions();
+    let failing = cue.failing(actor).into_iter().zip(&conditions);
+    let words = |(failing, tests): (Vec<usize>, &Vec<CueTest<'_>>)| {
+        let tests = failing.iter().filter_map(|nth| tests.get(*nth));
+        tests.map(|test| contradict(role, test, actor)).collect()
+    };
+    failing.map(words).collect()
+}
+
+/// A test, and what is the case instead.
+fn contradict(role: Role<'_>, test: &CueTest<'_>, actor: &Actor) -> String {
+    let is_pulse = |name: &str| {
+        let fact = role.facts().find(|fact| fact.name == name);
+        fact.is_some_and(|fact| fact.kind == FactKind::Pulse)
+    };
+    let now = match test {
+        CueTest::Is(name, values) if is_pulse(name) => {
+            let wanted = values.contains(&FactValue::Flag(true));
+            let now = if wanted { "not pulsed now" } else { "not to be pulsed now" };
+            return format!("{name}, {now}");
+        }
+        CueTest::Is(name, _) | CueTest::Within(name, _) => {
+            let value = actor.value_by_name(role.reel, name);
+            value.map_or_else(String::new, |value| value.to_string())
+        }
+        CueTest::Inside(_) => "outside".to_owned(),
+        CueTest::Facing(_) => actor.facing().name().to_owned(),
+        _ => String::new(),
+    };
+    format!("{} (now: {now})", describe(test))
+}
+
+/// `moving = true`, `lift > 0 or = -3`
+fn describe(test: &CueTest<'_>) -> String {
+    match test {
+        CueTest::Is(name, values) => {
+            let values: Vec<String> = values.iter().map(FactValue::to_string).collect();
+            format!("{name} = {}", values.join(" or "))
+        }
+        CueTest::Within(name, ranges) => {
+            let ranges: Vec<String> = ranges.iter().map(describe_range).collect();
+            format!("{name} {}", ranges.join(" or "))
+        }
+        CueTest::Inside(span) => format!("inside = {span}"),
+        CueTest::Facing(facings) => {
+            let names: Vec<&str> = facings.iter().copied().map(Facing::name).collect();
+            format!("facing = {}", names.join(" or "))
+        }
+        _ => String::new(),
+    }
+}
+
+/// The numbers of a range, with the digits that were written and not those of the `f32` nearest to them.
+fn describe_range((from, to): &(Bound<f64>, Bound<f64>)) -> String {
+    let text = |number: &f64| match number.fract() == 0.0 && number.abs() <= 2_147_483_648.0 {
+        true => number.to_string(),
+        false => (*number as f32).to_string(),
+    };
+    match (from, to) {
+        (Bound::Included(from), Bound::Included(to)) if from == to => format!("= {}", text(from)),
+        (Bound::Included(from), Bound::Included(to)) => {
+            format!("= {} to {}", text(from), text(to))
+        }
+        (Bound::Included(from), Bound::Unbounded) => format!(">= {}", text(from)),
+        (Bound::Excluded(from), Bound::Unbounded) => format!("> {}", text(from)),
+        (Bound::Unbounded, Bound::Included(to)) => format!("<= {}", text(to)),
+        (Bound::Unbounded, Bound::Excluded(to)) => format!("< {}", text(to)),
+        (from, to) => {
+            let number = |bound: &Bound<f64>| match bound {
+                Bound::Included(number) | Bound::Excluded(number) => text(number),
+                Bound::Unbounded => "any".to_owned(),
+            };
+            format!("between {} and {}", number(from), number(to))
+        }
+    }
 }

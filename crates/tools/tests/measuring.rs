@@ -170,7 +170,7 @@ fn pictures_that_tell_nothing_are_not_sure() {
     ] {
         let measured = measure(&picture);
         assert!(!measured.sure && !measured.guesses.is_empty(), "{picture:?}");
-        assert!(measured.guesses.iter().all(|guess| guess.grid().cut(picture.size()).is_ok()));
+        assert!(measured.guesses.iter().all(|guess| guess.grid().cut(picture.size()).is_some()));
     }
     let none = measure(&Pixels::new([0, 0]).unwrap());
     assert!(!none.sure && none.guesses.is_empty());

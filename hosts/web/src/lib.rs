@@ -81,7 +81,7 @@ impl Greenhouse {
         let mut items: Vec<DrawItem> = Vec::new();
         self.list.write(&self.writer, &mut items);
         let views = items.iter().filter_map(|item| {
-            let at = item.place.position().map(|side| side as i32);
+            let at = item.place.position.map(|side| side as i32);
             Some(image::copy(&item.picture.view(&self.art.reel)?.blit(at, 1)))
         });
         views.flatten().collect()

@@ -37,7 +37,7 @@ fn picture(game: &mut Game) -> Result<Pixels, Box<dyn Error>> {
     canvas.clear([0, 0, 0, 255]);
     for item in items {
         if let Some(view) = item.picture.view(&game.art.reel) {
-            let at = item.place.position().map(|side| side as i32);
+            let at = item.place.position.map(|side| side as i32);
             canvas.draw(&view, &game.art.images, at, 1);
         }
     }

@@ -16,6 +16,7 @@ use super::{To, duration};
 use crate::document::{Entry, Node, Notes, Value, join};
 use crate::index::Index;
 use crate::pictures::Pictures;
+use crate::suggestion::did_you_mean;
 use crate::time_text::parse_rate;
 
 /// A clip that an entry makes: its name, and its row where the entry makes one for each.
@@ -134,10 +135,8 @@ fn sheet_of<'s>(
     let sheet = sheets.get(name);
     if sheet.is_none() {
         let names = sheets.keys().map(String::as_str);
-        let fix = match NameError::nearest(name, names.clone()) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("the sheets are {}", names.collect::<Vec<_>>().join(", ")),
-        };
+        let all = || format!("the sheets are {}", names.clone().collect::<Vec<_>>().join(", "));
+        let fix = did_you_mean(name, names.clone(), all);
         notes.say(&said.node.span, &said.path(), format!("there is no sheet `{name}`"), fix);
     }
     sheet
@@ -346,10 +345,8 @@ impl ClipReader<'_, '_> {
                 (None, text) => {
                     let near =
                         text.and_then(|text| NameError::nearest(text, MODES.map(Mode::name)));
-                    let fix = match near {
-                        Some(near) => format!("did you mean `{near}`?"),
-                        None => "use \"loop\", \"ping-pong\" or \"once\"".to_owned(),
-                    };
+                    let all = || "use \"loop\", \"ping-pong\" or \"once\"".to_owned();
+                    let fix = did_you_mean(text.unwrap_or_default(), MODES.map(Mode::name), all);
                     notes.say(&said.node.span, &said.path(), "there is no such mode", fix);
                     // The one that was probably meant; else one with an end, for what builds on that.
                     let meant = MODES.iter().find(|mode| near == Some(mode.name()));

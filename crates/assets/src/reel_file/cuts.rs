@@ -1,9 +1,10 @@
 //! The values that say how a sheet is cut, where its pivots are, and what of it is transparent.
 
-use lucky_reel_core::{Grid, NameError, NewFrame, Pivot, Rect};
+use lucky_reel_core::{Grid, NewFrame, Pivot, Rect};
 
 use crate::document::{Node, Notes, Value, join};
 use crate::index::Index;
+use crate::suggestion::did_you_mean;
 
 /// `#rrggbb`.
 pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
@@ -159,10 +160,8 @@ pub(super) fn read_pivot(notes: &mut Notes<'_>, node: &Node, key: &str) -> Optio
             return Some(*pivot);
         }
         let names = Pivot::NAMED.map(|(name, _)| name);
-        let fix = match NameError::nearest(name, names) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("use one of {}, or pixels such as [16, 30]", names.join(", ")),
-        };
+        let all = || format!("use one of {}, or pixels such as [16, 30]", names.join(", "));
+        let fix = did_you_mean(name, names, all);
         notes.say(&node.span, key, format!("there is no pivot named `{name}`"), fix);
         return None;
     }

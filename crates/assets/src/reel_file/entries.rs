@@ -1,10 +1,10 @@
 //! `[clips.NAME]` and `[defaults]` as written, and what a clip takes over from others.
 
-use lucky_reel_core::NameError;
 use std::collections::BTreeMap;
 
 use super::origins::{Elsewhere, Home};
 use crate::document::{Entry, Fields, Node, Notes, join};
+use crate::suggestion::did_you_mean;
 
 /// The keys of a clip.
 const CLIP: [&str; 18] = [
@@ -146,10 +146,7 @@ impl<'n> Entries<'n> {
             let Some((found, row)) = self.find(name) else {
                 if own {
                     let names = self.list.iter().map(|written| &*written.entry.key);
-                    let fix = match NameError::nearest(name, names) {
-                        Some(near) => format!("did you mean `{near}`?"),
-                        None => "name a clip of this file".to_owned(),
-                    };
+                    let fix = did_you_mean(name, names, || "name a clip of this file".to_owned());
                     notes.say(&like.span, &key, format!("there is no clip `{name}`"), fix);
                 }
                 break;

@@ -1,13 +1,14 @@
 //! `[looks.NAME]`: other pictures for sheets and clips.
 
 use lucky_reel_core::problem::Section;
-use lucky_reel_core::{NameError, NewLook, SheetId};
+use lucky_reel_core::{NewLook, SheetId};
 
 use super::To;
 use super::origins::{Home, Origin};
 use super::sheets::{Sheets, dressed};
 use crate::document::{Entry, Node, join};
 use crate::pictures::Pictures;
+use crate::suggestion::did_you_mean;
 
 /// Reads looks; gives the images of the sheets that they bring.
 pub(super) fn read(
@@ -88,10 +89,7 @@ fn read_sheet(
     };
     let Some(base) = known.sheets.get(&pair.key) else {
         let names = known.sheets.keys().map(String::as_str);
-        let fix = match NameError::nearest(&pair.key, names) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => "name a sheet of this file".to_owned(),
-        };
+        let fix = did_you_mean(&pair.key, names, || "name a sheet of this file".to_owned());
         to.notes.say(&pair.key_span, path, format!("there is no sheet `{}`", pair.key), fix);
         return None;
     };

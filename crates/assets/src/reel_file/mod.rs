@@ -27,6 +27,7 @@ use crate::document::{self, Entry, Node, Notes, Value};
 use crate::index::Index;
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
+use crate::problem_text::{Advice, advice};
 use crate::time_text::parse_time;
 use origins::{Origin, Origins};
 pub use sources::{SheetSource, SourceFile, Sources};
@@ -50,18 +51,18 @@ pub(crate) struct RoleFile {
 impl RoleFile {
     /// A problem of the core with its place in this file.
     pub(crate) fn place(&self, problem: &problem::Problem) -> Option<Problem> {
-        let (span, key) = self.origins.place(problem.site(), &self.root)?;
-        let mut message = problem.message();
-        let section = problem.site().section;
-        if let Some(first) = problem.first()
+        let (section, part) = (problem.section, (problem.key.as_ref(), problem.index));
+        let (span, key) = self.origins.place((section, problem.nth), part, &self.root)?;
+        let Advice { mut message, mut fix } = advice(problem);
+        if let ("name-twice", [_, first]) = (problem.code(), &*problem.values())
+            && let Ok(first) = first.parse()
             && let Some(first) = self.origins.name_span(section, first)
         {
             let line = Problem::in_text(&self.path, &self.text, first, "", "").line();
             message.push_str(&format!(", the first at line {}", line.unwrap_or_default()));
         }
-        let mut fix = problem.fix();
-        if problem.code() == "grid"
-            && let Some(advice) = self.advice.get(&*problem.site().name)
+        if problem.code().starts_with("grid")
+            && let Some(advice) = self.advice.get(&*problem.name)
         {
             fix.push_str("; ");
             fix.push_str(advice);

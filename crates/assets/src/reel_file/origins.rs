@@ -2,9 +2,10 @@
 
 use std::ops::Range;
 
-use lucky_reel_core::problem::{Key, Section, Site};
+use lucky_reel_core::problem::{Key, Section};
 
 use crate::document::{Entry, Node, Value, join};
+use crate::problem_text::key_path;
 
 /// An entry of a table of the document, by its place there.
 #[derive(Clone, Copy, Debug)]
@@ -80,12 +81,17 @@ impl Origins {
         self.of.iter().rev().find(is_it).map(|(_, _, origin)| origin)
     }
 
-    /// Where a site stands in the document, and its key there. Where its very key was not written,
+    /// Where a part of a thing stands in the document, and its key there. Where its very key was not written,
     /// the key above it, or the name.
-    pub(super) fn place(&self, site: &Site, root: &Node) -> Option<(Range<usize>, String)> {
-        let origin = self.get(site.section, site.nth)?;
+    pub(super) fn place(
+        &self,
+        (section, nth): (Section, usize),
+        (part, index): (Option<&Key>, Option<usize>),
+        root: &Node,
+    ) -> Option<(Range<usize>, String)> {
+        let origin = self.get(section, nth)?;
         let named = || Some((origin.span.clone(), origin.path.clone()));
-        let words = site.key.as_ref().map(Key::path).unwrap_or_default();
+        let words = part.map(key_path).unwrap_or_default();
         let mut words = words.iter().map(String::as_str).peekable();
         let Some(first) = words.next() else { return named() };
         let elsewhere = origin.elsewhere.iter().rev().find(|(word, _)| *word == first);
@@ -104,12 +110,12 @@ impl Origins {
                 (node, join(&origin.path, first))
             }
         };
-        let items = origin.items.iter().find(|(key, _)| Some(key) == site.key.as_ref());
-        if let Some(span) = items.and_then(|(_, items)| items.get(site.index?)) {
+        let items = origin.items.iter().find(|(key, _)| Some(key) == part);
+        if let Some(span) = items.and_then(|(_, items)| items.get(index?)) {
             let path = words.fold(path, |path, word| join(&path, word));
             return Some((span.clone(), path));
         }
-        let mut index = site.index;
+        let mut index = index;
         for word in words {
             // Of a list of tables the index says which.
             if let Value::List(nodes) = &node.value
@@ -120,7 +126,7 @@ impl Origins {
             let Some(inner) = child(node, word) else { return Some((node.span.clone(), path)) };
             (node, path) = (inner, join(&path, word));
         }
-        if let (Some(Key::Mark(_)), Some(holds)) = (&site.key, child(node, "holds")) {
+        if let (Some(Key::Mark(_)), Some(holds)) = (part, child(node, "holds")) {
             (node, path) = (holds, join(&path, "holds"));
         }
         let one = index.and_then(|index| node.list()?.get(index));

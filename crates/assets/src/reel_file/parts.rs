@@ -1,8 +1,9 @@
 //! Small values that several tables share.
 
-use lucky_reel_core::{Align, Facing, NameError};
+use lucky_reel_core::{Align, Facing};
 
 use crate::document::{Node, Notes};
+use crate::suggestion::did_you_mean;
 
 /// A text, or a list of texts.
 pub(super) fn texts<'n>(
@@ -35,10 +36,8 @@ pub(super) fn facing(notes: &mut Notes<'_>, node: &Node, path: &str, name: &str)
     let facing = Facing::from_name(name);
     if facing.is_none() {
         let names = Facing::ALL.map(Facing::name);
-        let fix = match NameError::nearest(name, names) {
-            Some(near) => format!("did you mean `{near}`?"),
-            None => format!("the facings are {}", names.join(", ")),
-        };
+        let all = || format!("the facings are {}", names.join(", "));
+        let fix = did_you_mean(name, names, all);
         notes.say(&node.span, path, format!("there is no facing `{name}`"), fix);
     }
     facing

@@ -353,7 +353,7 @@ impl SheetReader<'_, '_, '_, '_> {
                 };
                 read.grid = Some(grid);
                 // What does not fit is the core's to say.
-                read.cells = grid.columns_and_rows(size).ok();
+                read.cells = grid.columns_and_rows(size);
                 if read.cells.is_none() {
                     read.advice = self.pictures.grid_advice(file);
                 }

@@ -4,7 +4,7 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_core::SheetId;
-use lucky_reel_core::problem::{Key, Section, Site};
+use lucky_reel_core::problem::{Key, Section};
 
 use super::origins::Origins;
 use crate::document::Node;
@@ -93,10 +93,8 @@ impl SourceFile {
         message: impl Into<String>,
         fix: &str,
     ) -> Option<Problem> {
-        let (role, name) = (self.role.clone(), name.to_owned());
-        let nth = self.origins.find(section, &name)?;
-        let site = Site { section, role, name, nth, key, index };
-        let (span, key) = self.origins.place(&site, &self.root)?;
+        let nth = self.origins.find(section, name)?;
+        let (span, key) = self.origins.place((section, nth), (key.as_ref(), index), &self.root)?;
         Some(self.warning_at(span, key, message, fix))
     }
 

@@ -10,13 +10,13 @@
 //! | `run.rs`, `take_in.rs` | one advance from moment to moment; what its events mean for the cues |
 //! | `repeat.rs` | what is skipped because it repeats |
 //! | `advance.rs`, `events.rs` | the fast path around all that, and what is read |
-//! | `save.rs`, `explain.rs` | saved actors; why a cue does not match |
+//! | `save.rs`, `failing.rs` | saved actors; which tests of a cue fail |
 
 mod advance;
 mod control;
 mod evaluate;
 mod events;
-mod explain;
+mod failing;
 mod over_cues;
 mod repeat;
 mod run;

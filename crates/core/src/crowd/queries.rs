@@ -176,7 +176,7 @@ impl Crowd {
     }
 
     /// Where a named rectangle of each member that shows one lies, by the placement that `place` returns for
-    /// it: for an [`AreaGrid`](crate::AreaGrid).
+    /// it: for an `AreaGrid` of the crate `lucky-reel`.
     pub fn areas(
         &self,
         area: AreaId,

@@ -20,7 +20,7 @@ pub(crate) use stored::{
 };
 pub use when::Condition;
 pub(crate) use when::ConditionPart;
-pub(crate) use when::{AllOf, Circumstances, Test, Within, describe_number};
+pub(crate) use when::{AllOf, Circumstances, Test, Within};
 
 /// A role has at most so many facts.
 pub(crate) const MAX_FACTS: usize = 32;

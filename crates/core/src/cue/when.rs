@@ -1,5 +1,4 @@
-use alloc::format;
-use alloc::string::{String, ToString};
+use alloc::string::String;
 use alloc::vec::Vec;
 use core::ops::{Bound, RangeBounds};
 
@@ -131,6 +130,15 @@ impl Within {
         Within { from: (number, true), to: (number, true) }
     }
 
+    pub(crate) fn bounds(&self) -> (Bound<f64>, Bound<f64>) {
+        let bound = |(number, is_in): (f64, bool)| match (number.is_finite(), is_in) {
+            (false, _) => Bound::Unbounded,
+            (true, true) => Bound::Included(number),
+            (true, false) => Bound::Excluded(number),
+        };
+        (bound(self.from), bound(self.to))
+    }
+
     /// Whether every number of another lies here, too.
     fn contains(&self, other: &Within) -> bool {
         let ((from, has_from), (to, has_to)) = (self.from, self.to);
@@ -195,29 +203,5 @@ impl Test {
             (Test::Facing { among }, Test::Facing { among: wider }) => among & !wider == 0,
             _ => self == other,
         }
-    }
-
-    /// The fact that it asks about.
-    pub(crate) fn slot(&self) -> Option<u8> {
-        match self {
-            Test::Flag { slot, .. } | Test::Number { slot, .. } | Test::Word { slot, .. } => {
-                Some(*slot)
-            }
-            Test::Inside { .. } | Test::Facing { .. } => None,
-        }
-    }
-}
-
-/// The numbers that lie there, as they are said.
-pub(crate) fn describe_number(within: &Within, whole: bool) -> String {
-    let Within { from, to } = within;
-    // The digits that were written, not those of the number that is nearest to them.
-    let text = |number: f64| if whole { number.to_string() } else { (number as f32).to_string() };
-    match (from.0.is_finite(), to.0.is_finite()) {
-        _ if from == to => format!("= {}", text(from.0)),
-        (true, true) if from.1 && to.1 => format!("= {} to {}", text(from.0), text(to.0)),
-        (true, false) => format!("{} {}", if from.1 { ">=" } else { ">" }, text(from.0)),
-        (false, true) => format!("{} {}", if to.1 { "<=" } else { "<" }, text(to.0)),
-        _ => format!("between {} and {}", text(from.0), text(to.0)),
     }
 }

@@ -1,11 +1,9 @@
 //! What an advance reports.
 
 mod cause;
-mod history;
 mod mask;
 
 pub use cause::CueCause;
-pub use history::EventHistory;
 pub use mask::EventMask;
 
 use crate::ids::{BridgeId, ClipId, CueId, FrameId, MarkId};

@@ -224,15 +224,14 @@ impl ReelBuilder {
         if let Some(bad) = name.splitn(parts, '.').find_map(|part| check_name(part).err()) {
             self.refuse(section, name, nth, ProblemKind::Name(bad));
         } else if let Some(first) = first {
-            let kind = ProblemKind::NameTwice { section, name: name.to_string(), first };
+            let kind = ProblemKind::NameTwice { name: name.to_string(), first };
             self.refuse(section, name, nth, kind);
         }
     }
 
     fn refuse(&mut self, section: Section, name: &str, nth: usize, kind: ProblemKind) {
         let (role, name) = (self.role.clone(), name.to_string());
-        let site = Site { section, role, name, nth, key: None, index: None };
-        self.problems.push(Problem { site, kind });
+        self.problems.push(Site { section, role, name, nth }.problem(None, None, kind));
     }
 }
 
@@ -246,7 +245,7 @@ impl Section {
     }
 
     /// For readers of files: how many of these a builder was given so far, of all roles. That is the
-    /// [`nth`](Site::nth) of the next one.
+    /// [`nth`](Problem::nth) of the next one.
     #[must_use]
     pub fn count(self, builder: &ReelBuilder) -> usize {
         match self {

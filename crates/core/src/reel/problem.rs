@@ -1,61 +1,74 @@
-//! What is wrong with what a builder was given: where, what, and how to fix it.
+//! What is wrong with what a builder was given: codes and data. Their texts stand with the loader of reel files.
 
 use alloc::string::String;
 use alloc::vec::Vec;
 use core::fmt;
 
 use super::problem_kind::ProblemKind;
-use super::site::Site;
+use super::site::{Key, Section};
 
-/// One thing that is wrong with what a builder was given.
+/// One thing that is wrong with what a builder was given: where, and what.
 #[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Problem {
-    pub(super) site: Site,
+    /// The kind of thing that it is about.
+    pub section: Section,
+    /// The role of that thing; empty where none was named.
+    pub role: String,
+    /// Its name.
+    pub name: String,
+    /// Which one it is: how many of its section, of all roles, the builder was given before it. This
+    /// tells two things of one name apart.
+    pub nth: usize,
+    /// The part of it that is wrong; `None` for the whole.
+    pub key: Option<Key>,
+    /// Which of several values of the key, counted from 0.
+    pub index: Option<usize>,
     pub(super) kind: ProblemKind,
 }
 
 impl Problem {
-    /// What it is about: which clip, which of its keys, which of several values.
-    #[must_use]
-    pub fn site(&self) -> &Site {
-        &self.site
-    }
-
     /// What is wrong, as a word that does not change from version to version: `unknown`, `no-frame`.
     #[must_use]
     pub fn code(&self) -> &'static str {
         self.kind.code()
     }
 
-    /// Of a name that is given twice, the [`nth`](Site::nth) of the first of its section; else `None`.
+    /// The names and numbers that belong to the code, each always at the same place: of `no-frame` the sheet,
+    /// the frame and how many frames there are.
     #[must_use]
-    pub fn first(&self) -> Option<usize> {
-        match self.kind {
-            ProblemKind::NameTwice { first, .. } => Some(first),
-            _ => None,
-        }
-    }
-
-    /// What is wrong, in words.
-    #[must_use]
-    pub fn message(&self) -> String {
-        self.kind.message()
-    }
-
-    /// What to do about it.
-    #[must_use]
-    pub fn fix(&self) -> String {
-        self.kind.fix()
+    pub fn values(&self) -> Vec<String> {
+        self.kind.values()
     }
 }
 
+/// In short: `clips bram/walk Frames[2]: no-frame (body, 9, 4)`. The crate `lucky-reel-assets` says it in sentences.
 impl fmt::Display for Problem {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}: {}", self.site, self.message(), self.fix())
+        let Problem { section, role, name, key, index, .. } = self;
+        write!(f, "{section:?} ")?;
+        if !role.is_empty() && *section != Section::Role {
+            write!(f, "{role}/")?;
+        }
+        write!(f, "{name}")?;
+        if let Some(key) = key {
+            write!(f, " {key:?}")?;
+        }
+        if let Some(index) = index {
+            write!(f, "[{index}]")?;
+        }
+        write!(f, ": {}", self.code())?;
+        match &*self.values() {
+            [] => Ok(()),
+            values => write!(f, " ({})", values.join(", ")),
+        }
     }
 }
 
 /// Everything that is wrong with what a builder was given.
+///
+/// It prints codes and names. As a `LoadError` of the crate `lucky-reel-assets` it prints sentences, with how to fix
+/// each.
 #[derive(Clone, PartialEq)]
 pub struct BuildError {
     pub(super) problems: Vec<Problem>,

@@ -1,9 +1,8 @@
 //! The ways in which what a builder was given can be wrong.
 
-use alloc::string::String;
+use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
-use super::site::Section;
 use crate::cue::FactKind;
 use crate::facing::Facing;
 use crate::sheet::GridError;
@@ -14,10 +13,8 @@ pub(crate) enum ProblemKind {
     /// A name that could be read as something else.
     Name(BadName),
     /// Two things of one section and role share a name; `first` is the `nth` of the first one's
-    /// [`Site`](super::site::Site).
+    /// site.
     NameTwice {
-        /// Their section.
-        section: Section,
         /// Their name.
         name: String,
         /// The first of them.
@@ -45,8 +42,8 @@ pub(crate) enum ProblemKind {
     FacingSet(String),
     /// An id of another builder's sheet.
     ForeignSheet,
-    /// A sheet, a clip or a facing set without any.
-    Empty(&'static str),
+    /// A sheet, a clip or an area without a frame, or a facing set without a clip.
+    Empty,
     /// A frame that the sheet does not have.
     NoFrame {
         /// The sheet's name; empty where the sheet itself is at fault.
@@ -69,8 +66,8 @@ pub(crate) enum ProblemKind {
     OutsideImage(u32, [u32; 2]),
     /// A trimmed frame that reaches beyond its untrimmed size.
     OutsideUntrimmed(u32),
-    /// A pivot, a point or a rectangle between pixels and half pixels, or too far away.
-    OffPixels(&'static str),
+    /// A pivot, a point or an area between pixels and half pixels, or too far away.
+    OffPixels,
     /// A clip that moves and does not say how long its frames stay up.
     NoTimes,
     /// A frame rate of 0.
@@ -164,19 +161,22 @@ impl ProblemKind {
     /// A word for it that does not change from version to version.
     pub(super) fn code(&self) -> &'static str {
         match self {
-            Self::Name(_) => "name",
+            Self::Name(BadName::Reserved) => "name-reserved",
+            Self::Name(BadName::Start) => "name-start",
+            Self::Name(BadName::Character) => "name-character",
+            Self::Name(BadName::TooLong) => "name-too-long",
             Self::NameTwice { .. } => "name-twice",
             Self::TooMany { .. } => "too-many",
             Self::Unknown { .. } => "unknown",
             Self::FacingSet(..) => "facing-set",
             Self::ForeignSheet => "foreign-sheet",
-            Self::Empty(..) => "empty",
+            Self::Empty => "empty",
             Self::NoFrame { .. } => "no-frame",
             Self::NoHold { .. } => "no-hold",
-            Self::Grid(..) => "grid",
+            Self::Grid(error) => error.code(),
             Self::OutsideImage(..) => "outside-image",
             Self::OutsideUntrimmed(..) => "outside-untrimmed",
-            Self::OffPixels(..) => "off-pixels",
+            Self::OffPixels => "off-pixels",
             Self::NoTimes => "no-times",
             Self::ZeroFps => "zero-fps",
             Self::TimesCount(..) => "times-count",
@@ -210,6 +210,53 @@ impl ProblemKind {
             Self::SpeedFact(..) => "speed-fact",
             Self::Incomplete => "incomplete",
             Self::PhaseStart => "phase-start",
+        }
+    }
+
+    /// The names and numbers that it speaks of, in the order in which its text has them.
+    pub(super) fn values(&self) -> Vec<String> {
+        fn texts<const N: usize>(values: [&dyn ToString; N]) -> Vec<String> {
+            let mut texts = Vec::with_capacity(N);
+            for value in values {
+                texts.push(value.to_string());
+            }
+            texts
+        }
+        let joined = |names: &[String]| names.join(", ");
+        match self {
+            Self::NameTwice { name, first } => texts([name, first]),
+            Self::TooMany { what, count, max } => texts([count, what, max]),
+            Self::Unknown { what, name, near } => {
+                let mut values = texts([what, name]);
+                values.extend_from_slice(near);
+                values
+            }
+            Self::FacingSet(name) => texts([name]),
+            Self::NoFrame { sheet, frame, count } => texts([sheet, frame, count]),
+            Self::NoHold { hold, count } => texts([hold, count]),
+            Self::Grid(error) => error.values(),
+            Self::OutsideImage(frame, [width, height]) => texts([frame, width, height]),
+            Self::OutsideUntrimmed(frame) => texts([frame]),
+            Self::TimesCount(times, frames) => texts([times, frames]),
+            Self::EmptyHold(hold) => texts([hold]),
+            Self::Repeat(cycles) => texts([cycles]),
+            Self::SpanReversed(from, to) => texts([from, to]),
+            Self::Stride(pixels) => texts([pixels]),
+            Self::NothingToMirror(facing) => texts([&facing.name()]),
+            Self::LookHolds { other, base } => texts([&other.0, &other.1, &base.0, &base.1]),
+            Self::LookFrames(own, base) => texts([own, base]),
+            Self::LookSize(frame, own, base) => {
+                texts([frame, &own[0], &own[1], &base[0], &base[1]])
+            }
+            Self::Choices(max) => texts([max]),
+            Self::Value { fact, is, value } => texts([fact, value, is]),
+            Self::UnknownChoice { fact, choice, near, choices } => {
+                let near = near.as_deref().unwrap_or_default();
+                texts([fact, choice, &near, &joined(choices)])
+            }
+            Self::NotANumber(fact, is) => texts([fact, is]),
+            Self::SpeedFact(fact) => texts([fact]),
+            _ => Vec::new(),
         }
     }
 }

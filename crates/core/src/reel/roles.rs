@@ -1,13 +1,11 @@
 //! Roles to be read: by tools, and by those who want to know why a clip plays.
 
-use alloc::format;
 use alloc::string::String;
 use alloc::vec::Vec;
+use core::ops::Bound;
 
 use super::Reel;
-use crate::cue::{
-    CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, describe_number,
-};
+use crate::cue::{CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, Within};
 use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
 use crate::order::by_number;
@@ -60,8 +58,24 @@ pub struct Cue<'r> {
     pub is_always: bool,
     /// Whether a pulse is among its conditions.
     pub names_pulse: bool,
+    /// The fact that its speed follows.
+    pub speed_fact: Option<&'r str>,
     pub(crate) role: Role<'r>,
     pub(crate) data: &'r CueData,
+}
+
+/// One test of a cue's condition.
+#[derive(Clone, Debug, PartialEq)]
+#[non_exhaustive]
+pub enum CueTest<'r> {
+    /// The fact of this name has one of these values.
+    Is(&'r str, Vec<FactValue>),
+    /// The number of this name lies in one of these ranges.
+    Within(&'r str, Vec<(Bound<f64>, Bound<f64>)>),
+    /// The clip is inside the span of this name.
+    Inside(&'r str),
+    /// It faces one of these.
+    Facing(Vec<Facing>),
 }
 
 impl Reel {
@@ -110,6 +124,7 @@ impl<'r> Role<'r> {
             restarts: data.restart,
             is_always: data.when.is_empty(),
             names_pulse: data.pulses != 0,
+            speed_fact: data.speed.and_then(|speed| Some(&*role.fact(speed.slot())?.name)),
             role,
             data,
         })
@@ -154,14 +169,14 @@ impl<'r> Cue<'r> {
         clips_of(self.role.reel, self.data.target)
     }
 
-    /// Its conditions in words: one of the lists must match, with all of its parts.
+    /// Its conditions, of which any one is enough; all tests of one must hold.
     #[must_use]
-    pub fn conditions(&self) -> Vec<Vec<String>> {
-        let describe = |test: &Test| self.role.describe(test);
-        self.data.when.iter().map(|condition| condition.iter().map(describe).collect()).collect()
+    pub fn conditions(&self) -> Vec<Vec<CueTest<'r>>> {
+        let read = |test: &Test| self.role.read(test);
+        self.data.when.iter().map(|condition| condition.iter().map(read).collect()).collect()
     }
 
-    /// Whether it matches whenever the other one does, as far as their parts show.
+    /// Whether it matches whenever the other one does, as far as their tests show.
     #[must_use]
     pub fn matches_whenever(&self, other: &Cue<'_>) -> bool {
         let implied = |wanted: &Test, given: &[Test]| given.iter().any(|test| test.implies(wanted));
@@ -171,47 +186,36 @@ impl<'r> Cue<'r> {
         self.data.when.is_empty()
             || !other.data.when.is_empty() && other.data.when.iter().all(covered)
     }
-
-    /// The facts that its conditions and its speed use, by name.
-    pub fn facts(&self) -> impl Iterator<Item = &'r str> + use<'r> {
-        let (role, data) = (self.role, self.data);
-        let by_speed = data.speed.map(|speed| speed.slot());
-        let slots = data.when.iter().flatten().filter_map(Test::slot).chain(by_speed);
-        slots.filter_map(move |slot| Some(&*role.data.facts.get(usize::from(slot))?.as_ref()?.name))
-    }
 }
 
-impl Role<'_> {
-    pub(crate) fn fact(&self, slot: u8) -> (&str, &[String]) {
-        let data = self.data.facts.get(usize::from(slot)).and_then(Option::as_ref);
-        data.map_or(("", &[]), |data| (&data.name, &data.choices))
+impl<'r> Role<'r> {
+    fn fact(&self, slot: u8) -> Option<&'r FactData> {
+        self.data.facts.get(usize::from(slot))?.as_ref()
     }
 
-    fn span_name(&self, span: u8) -> &str {
-        self.data.spans.get(usize::from(span)).map_or("", |span| self.reel.name(*span))
-    }
-
-    /// A test as it is wanted.
-    pub(crate) fn describe(&self, test: &Test) -> String {
+    /// A test as data.
+    fn read(&self, test: &Test) -> CueTest<'r> {
+        let name = |slot: u8| self.fact(slot).map_or("", |fact| &*fact.name);
         match test {
-            Test::Flag { slot, wanted, .. } => format!("{} = {wanted}", self.fact(*slot).0),
-            Test::Number { slot, whole, within } => {
-                let ranges: Vec<String> =
-                    within.iter().map(|within| describe_number(within, *whole)).collect();
-                format!("{} {}", self.fact(*slot).0, ranges.join(" or "))
+            Test::Flag { slot, wanted, .. } => {
+                CueTest::Is(name(*slot), Vec::from([FactValue::Flag(*wanted)]))
             }
             Test::Word { slot, among } => {
-                let (name, words) = self.fact(*slot);
+                let words = self.fact(*slot).map_or(&[][..], |fact| &fact.choices);
                 let words = (0..).zip(words).filter(|(nth, _)| among >> nth & 1 != 0);
-                let words: Vec<&str> = words.map(|(_, word)| &**word).collect();
-                format!("{name} = {}", words.join(" or "))
+                let words = words.map(|(_, word)| FactValue::Choice(word.clone()));
+                CueTest::Is(name(*slot), words.collect())
             }
-            Test::Inside { span } => format!("inside = {}", self.span_name(*span)),
+            Test::Number { slot, within, .. } => {
+                CueTest::Within(name(*slot), within.iter().map(Within::bounds).collect())
+            }
+            Test::Inside { span } => {
+                let span = self.data.spans.get(usize::from(*span));
+                CueTest::Inside(span.map_or("", |span| self.reel.name(*span)))
+            }
             Test::Facing { among } => {
-                let among =
-                    Facing::ALL.into_iter().filter(|facing| among & 1 << *facing as u8 != 0);
-                let names: Vec<&str> = among.map(Facing::name).collect();
-                format!("facing = {}", names.join(" or "))
+                let all = Facing::ALL.into_iter();
+                CueTest::Facing(all.filter(|facing| among & 1 << *facing as u8 != 0).collect())
             }
         }
     }

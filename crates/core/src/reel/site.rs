@@ -1,9 +1,9 @@
 //! Which of the things that a builder was given, and which part of it.
 
-use alloc::string::{String, ToString};
-use alloc::vec::Vec;
-use core::fmt;
+use alloc::string::String;
 
+use super::problem::Problem;
+use super::problem_kind::ProblemKind;
 use crate::facing::Facing;
 
 /// The kinds of things that a builder takes.
@@ -30,57 +30,24 @@ pub enum Section {
     Phases,
 }
 
-impl Section {
-    /// The word for it in a reel file, such as `clips`.
-    #[must_use]
-    pub fn name(self) -> &'static str {
-        match self {
-            Section::Role => "role",
-            Section::Sheets => "sheets",
-            Section::Clips => "clips",
-            Section::Facings => "facings",
-            Section::Looks => "looks",
-            Section::Facts => "facts",
-            Section::Cues => "cues",
-            Section::Bridges => "bridges",
-            Section::Phases => "phases",
-        }
-    }
+/// What a problem is about.
+#[derive(Clone, Debug)]
+pub(super) struct Site {
+    pub(super) section: Section,
+    pub(super) role: String,
+    pub(super) name: String,
+    pub(super) nth: usize,
 }
 
-/// What a [`Problem`](super::Problem) is about.
-#[derive(Clone, Debug, PartialEq, Eq, Hash)]
-pub struct Site {
-    /// The kind of thing.
-    pub section: Section,
-    /// The role that it belongs to; empty where none was named.
-    pub role: String,
-    /// Its name.
-    pub name: String,
-    /// Which one it is: how many of its section, of all roles, the builder was given before it. This
-    /// tells two things of one name apart.
-    pub nth: usize,
-    /// The part of it that is wrong; `None` for the whole.
-    pub key: Option<Key>,
-    /// Which of several values of the key, counted from 0.
-    pub index: Option<usize>,
-}
-
-/// `clips.bram/walk.marks.step[2]`
-impl fmt::Display for Site {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}.", self.section.name())?;
-        if !self.role.is_empty() && self.section != Section::Role {
-            write!(f, "{}/", self.role)?;
-        }
-        write!(f, "{}", self.name)?;
-        for word in self.key.iter().flat_map(Key::path) {
-            write!(f, ".{word}")?;
-        }
-        match self.index {
-            Some(index) => write!(f, "[{index}]"),
-            None => Ok(()),
-        }
+impl Site {
+    pub(super) fn problem(
+        &self,
+        key: Option<Key>,
+        index: Option<usize>,
+        kind: ProblemKind,
+    ) -> Problem {
+        let Site { section, role, name, nth } = self.clone();
+        Problem { section, role, name, nth, key, index, kind }
     }
 }
 
@@ -168,56 +135,4 @@ pub enum Key {
     Clips,
     /// What stays the same when clips change in place.
     Align,
-}
-
-impl Key {
-    /// The keys that lead to it in a reel file, below the entry: `["end", "play"]`.
-    #[must_use]
-    pub fn path(&self) -> Vec<String> {
-        fn words<const N: usize>(words: [&str; N]) -> Vec<String> {
-            words.map(String::from).to_vec()
-        }
-        match self {
-            Key::Grid(part) => words(["grid", part]),
-            Key::Frames => words(["frames"]),
-            Key::Pivot => words(["pivot"]),
-            Key::Point(name, frame) => words(["points", name, &frame.to_string()]),
-            Key::Area(name) => words(["areas", name]),
-            Key::Sheet => words(["sheet"]),
-            Key::Fps => words(["fps"]),
-            Key::Each => words(["each"]),
-            Key::Total => words(["total"]),
-            Key::Repeat => words(["repeat"]),
-            Key::End => words(["end"]),
-            Key::EndPlay => words(["end", "play"]),
-            Key::Marks => words(["marks"]),
-            Key::Mark(mark) => words(["marks", mark]),
-            Key::MarkSets(mark) => words(["marks", mark, "set"]),
-            Key::MarkSet(mark, fact) => words(["marks", mark, "set", fact]),
-            Key::Span(span) => words(["spans", span]),
-            Key::Rest => words(["rest"]),
-            Key::Stride => words(["stride"]),
-            Key::Facing(facing) => words([facing.name()]),
-            Key::Mirror(facing) => words([facing.name(), "mirror"]),
-            Key::Swap(facing) => words([facing.name(), "swap"]),
-            Key::LookClip(clip) => words(["clips", clip]),
-            Key::LookSheet(sheet) => words(["sheets", sheet]),
-            Key::Choices => words(["choices"]),
-            Key::Pulse => words(["pulse"]),
-            Key::When => words(["when"]),
-            Key::WhenFact(fact) => words(["when", fact]),
-            Key::WhenInside => words(["when", "inside"]),
-            Key::StartAtFrom => words(["start_at", "from"]),
-            Key::StartAtHold => words(["start_at", "hold"]),
-            Key::Finish => words(["finish"]),
-            Key::SpeedFact => words(["speed", "fact"]),
-            Key::SpeedDistance => words(["speed", "distance"]),
-            Key::Play => words(["play"]),
-            Key::PlayFacings => words(["play", "facings"]),
-            Key::From => words(["from"]),
-            Key::To => words(["to"]),
-            Key::Clips => words(["clips"]),
-            Key::Align => words(["align"]),
-        }
-    }
 }

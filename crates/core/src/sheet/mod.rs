@@ -10,7 +10,7 @@ mod pivot;
 pub use flips::Flips;
 pub use frame::{Frame, Rect};
 pub use grid::Grid;
-pub use grid_error::GridError;
+pub(crate) use grid_error::GridError;
 pub use packed_frame::PackedFrame;
 pub use pivot::Pivot;
 pub(crate) use pivot::in_halves;

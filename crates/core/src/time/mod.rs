@@ -1,4 +1,4 @@
-//! Time as whole ticks: lengths, speeds and clocks.
+//! Time as whole ticks: lengths and speeds.
 //!
 //! # The law of time
 //!
@@ -7,19 +7,12 @@
 //! are whole numbers of ticks, so nothing is rounded, summed up wrongly or lost. What is not whole
 //! is kept as an exact fraction ([`ExactTime`]) and rounded on the running total only.
 
-mod clock;
 mod exact;
-mod fixed;
-// `std` has no clock in a browser: what reads it would panic there.
-#[cfg(all(feature = "std", not(all(target_family = "wasm", target_os = "unknown"))))]
-mod lap;
 mod random;
 mod speed;
 mod ticks;
 
-pub use clock::Clock;
 pub use exact::ExactTime;
-pub use fixed::FixedSteps;
 pub(crate) use speed::Pace;
 pub use speed::Speed;
 pub use ticks::Ticks;

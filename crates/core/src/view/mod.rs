@@ -8,28 +8,25 @@
 //! the screen from the top left.
 
 mod area;
-mod area_grid;
 mod at_event;
-mod back_to_front;
 mod blit;
 mod bounds;
-mod draw_list;
 mod instance;
 mod lay;
 mod look_set;
 mod placement;
 mod point;
 mod quad;
+mod runs;
 mod writer;
 
 pub use area::Area;
-pub use area_grid::AreaGrid;
 pub use blit::Blit;
-pub use draw_list::{DrawItem, DrawList, ImageRun};
 pub use instance::{Instance, InstanceAttribute, SmallInstance};
 pub use look_set::LookSet;
 pub use placement::Placement;
 pub use quad::Quad;
+pub use runs::ImageRun;
 pub use writer::{InstanceBuffer, InstanceFormat, InstanceWriter};
 
 use crate::ids::FrameId;

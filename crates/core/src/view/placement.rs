@@ -12,15 +12,19 @@ use crate::angle::sin_cos;
 /// let place = Placement::at([120.0, 64.5]).scaled(3.0).snapped();
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
+#[non_exhaustive]
 pub struct Placement {
-    pub(super) position: [f32; 2],
+    /// Where the pivot lands, before any snapping.
+    pub position: [f32; 2],
     pub(super) scale: [f32; 2],
     /// Sine and cosine of the rotation.
     pub(super) turn: [f32; 2],
     pub(super) snapped: bool,
-    pub(super) y_up: bool,
+    /// Whether the game's y runs up.
+    pub y_up: bool,
     pub(super) tint: [u8; 4],
-    pub(super) depth: f32,
+    /// How far away it is; what has more depth is farther.
+    pub depth: f32,
     pub(super) user: u32,
 }
 
@@ -63,13 +67,6 @@ impl Placement {
             depth: 0.0,
             user: 0,
         }
-    }
-
-    /// Where the pivot lands, before any snapping.
-    #[must_use]
-    #[inline]
-    pub const fn position(&self) -> [f32; 2] {
-        self.position
     }
 
     /// Scale: game units per pixel of the art.

@@ -28,8 +28,8 @@ const LETTER: f32 = 12.0;
 /// ```
 #[must_use]
 pub fn with_grid_lines(picture: &Pixels, grid: Grid, views: &[View<'_>]) -> Option<Pixels> {
-    let [columns, _] = grid.columns_and_rows(picture.size()).ok()?;
-    let cells = grid.cut(picture.size()).ok()?;
+    let [columns, _] = grid.columns_and_rows(picture.size())?;
+    let cells = grid.cut(picture.size())?;
     let [width, height] = picture.size();
     let by_room = (ROOM[0] / width.max(1)).min(ROOM[1] / height.max(1));
     let by_cell = LEAST_CELL.div_ceil(grid.cell()[0].min(grid.cell()[1]).max(1));

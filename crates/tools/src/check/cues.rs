@@ -5,8 +5,8 @@ use std::collections::BTreeSet;
 use lucky_reel_assets::{Problem, SourceFile, Sources};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{
-    Actor, Align, ClipEnd, ClipId, CueId, EventKind, Facing, FacingSet, FactKind, FactValue,
-    PhaseGroup, Reel, Role, Ticks,
+    Actor, Align, ClipEnd, ClipId, CueId, CueTest, EventKind, Facing, FacingSet, FactKind,
+    FactValue, PhaseGroup, Reel, Role, Ticks,
 };
 
 /// So many combinations of facts are tried for hand-overs that go round.
@@ -118,8 +118,12 @@ fn never_win(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
 }
 
 fn unused_facts(role: Role<'_>, file: &SourceFile) -> Vec<Problem> {
-    let used: BTreeSet<&str> =
-        role.cues().flat_map(|cue| cue.facts().collect::<Vec<_>>()).collect();
+    let mut used: BTreeSet<&str> = role.cues().filter_map(|cue| cue.speed_fact).collect();
+    for test in role.cues().flat_map(|cue| cue.conditions()).flatten() {
+        if let CueTest::Is(fact, _) | CueTest::Within(fact, _) = test {
+            used.insert(fact);
+        }
+    }
     let unused = role.facts().filter(|fact| !used.contains(fact.name));
     let warnings = unused.filter_map(|fact| {
         let what = "no cue asks about this fact".to_owned();

@@ -1,4 +1,4 @@
-use lucky_reel_core::NameError;
+use lucky_reel_assets::did_you_mean;
 use lucky_reel_core::{Actor, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks};
 
 use super::MessageAndFix;
@@ -108,8 +108,7 @@ fn look(role: Role<'_>, name: &str) -> Result<LookId, MessageAndFix> {
     let reel = role.reel;
     let of_role = || reel.id::<LookId>(&format!("{}/{name}", role.name));
     reel.id::<LookId>(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
-        let near = error.near().map(|near| format!("did you mean `{near}`?"));
-        let fix = near.unwrap_or_else(|| "name a look of the reel".to_owned());
+        let fix = did_you_mean(name, error.near(), || "name a look of the reel".to_owned());
         (format!("there is no look `{name}`"), fix)
     })
 }
@@ -153,7 +152,6 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageA
 }
 
 fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> MessageAndFix {
-    let near = NameError::nearest(name, names.iter().copied());
-    let fix = near.map_or_else(|| otherwise.to_owned(), |near| format!("did you mean `{near}`?"));
+    let fix = did_you_mean(name, names.iter().copied(), || otherwise.to_owned());
     (format!("there is no {kind} `{name}`"), fix)
 }

@@ -72,7 +72,7 @@ impl ClipCompiler<'_, '_> {
         let clip = self.clip;
         if clip.is_empty() {
             if !self.refuse.is_incomplete() {
-                self.refuse.say(Key::Frames, None, ProblemKind::Empty("clip has no frames"));
+                self.refuse.say(Key::Frames, None, ProblemKind::Empty);
             }
             return None;
         }
@@ -113,7 +113,7 @@ impl ClipCompiler<'_, '_> {
             let mut known = NumberMap::new();
             for frame in &mut frames {
                 let Some(moved) = self.drawings.on_pivot(*frame, pivot, &mut known) else {
-                    self.refuse.say(Key::Pivot, None, ProblemKind::OffPixels("pivot"));
+                    self.refuse.say(Key::Pivot, None, ProblemKind::OffPixels);
                     return None;
                 };
                 *frame = moved;

@@ -85,7 +85,7 @@ fn compile_set(
     }
     if of.iter().all(Option::is_none) {
         if sound && !refuse.is_incomplete() {
-            refuse.say(None, None, ProblemKind::Empty("set has no clip for any facing"));
+            refuse.say(None, None, ProblemKind::Empty);
         }
         return None;
     }

@@ -65,8 +65,8 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
     role::compile(&builder, &mut data, &mut report);
     check_size(&builder, &data, &mut report);
     for (section, role, name) in report.incomplete.clone() {
-        let site = super::Site { section, role, name, nth: 0, key: None, index: None };
-        report.problems.push(super::Problem { site, kind: ProblemKind::Incomplete });
+        let site = super::Site { section, role, name, nth: 0 };
+        report.problems.push(site.problem(None, None, ProblemKind::Incomplete));
     }
     if !report.problems.is_empty() {
         return Err(BuildError { problems: report.problems });

@@ -27,7 +27,7 @@ impl Drawings {
             let problem = match (check_name(&point.name), in_halves(point.at)) {
                 (Err(bad), _) => Some(ProblemKind::Name(bad)),
                 _ if point.frame >= cut.frames => Some(no_frame(point.frame, cut)),
-                (_, None) => Some(ProblemKind::OffPixels("point")),
+                (_, None) => Some(ProblemKind::OffPixels),
                 (Ok(()), Some(at)) => {
                     let id = PointId::new(names.family, names.add(refuse.role(), &point.name)?);
                     places.push((point.frame, id, at));
@@ -95,20 +95,20 @@ fn read_area(
         Bound::Unbounded => Some(cut.frames - 1),
     };
     let (Some(first), Some(last)) = (first, last) else {
-        return Err(ProblemKind::Empty("area is on no frame"));
+        return Err(ProblemKind::Empty);
     };
     if first.max(last) >= cut.frames {
         return Err(no_frame(first.max(last), cut));
     }
     if first > last {
-        return Err(ProblemKind::Empty("area is on no frame"));
+        return Err(ProblemKind::Empty);
     }
     let [x, y, width, height] = area.at;
     match (in_halves([x, y]), in_halves([width, height])) {
         (Some([x, y]), Some([width, height])) if width.min(height) >= 0 => {
             Ok((first..=last, [x, y, width, height]))
         }
-        _ => Err(ProblemKind::OffPixels("rectangle")),
+        _ => Err(ProblemKind::OffPixels),
     }
 }
 

@@ -55,7 +55,7 @@ impl Report {
 /// The site of a whole thing.
 pub(super) fn site_of<T>(section: Section, nth: usize, added: &Added<T>) -> Site {
     let (role, name) = (added.role.clone(), added.name.clone());
-    Site { section, role, name, nth, key: None, index: None }
+    Site { section, role, name, nth }
 }
 
 /// Collects the problems of one thing.
@@ -84,8 +84,7 @@ impl Refuse<'_> {
         index: Option<usize>,
         kind: ProblemKind,
     ) {
-        let site = Site { key: key.into(), index, ..self.site.clone() };
-        self.report.problems.push(Problem { site, kind });
+        self.report.problems.push(self.site.problem(key.into(), index, kind));
     }
 
     /// Reports an unknown name, among those of the role it names or else of the thing's own role. Nothing is

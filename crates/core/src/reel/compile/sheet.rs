@@ -65,15 +65,15 @@ impl Drawings {
         let cut = match &sheet.cut {
             Cut::Frames(frames) => frames.clone(),
             Cut::Grid(grid) => {
-                let cells = grid.cut(sheet.image).map_err(|error| {
-                    refuse.say(Key::Grid(error.key()), None, ProblemKind::Grid(error));
+                let cells = grid.cells(sheet.image).map_err(|error| {
+                    refuse.say(Key::Grid(error.key), None, ProblemKind::Grid(error));
                 });
                 cells.ok()?.into_iter().map(NewFrame::at).collect()
             }
         };
         if cut.is_empty() {
             if !refuse.is_incomplete() {
-                refuse.say(Key::Frames, None, ProblemKind::Empty("sheet has no frames"));
+                refuse.say(Key::Frames, None, ProblemKind::Empty);
             }
             return None;
         }
@@ -157,7 +157,7 @@ fn compile_frame(
         return None;
     };
     let Some(pivot) = new.pivot.unwrap_or(sheet.pivot).in_halves(new.size) else {
-        refuse.say(Key::Pivot, one, ProblemKind::OffPixels("pivot"));
+        refuse.say(Key::Pivot, one, ProblemKind::OffPixels);
         return None;
     };
     Some(Frame {

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_core::*;
+use lucky_reel::{crowd::*, cue::*, id::*, reel::*, view::*, *};
 
 #[global_allocator]
 static ALLOCATOR: dhat::Alloc = dhat::Alloc;

@@ -1,23 +1,20 @@
 //! Opaque pixels, one bit each: whether two things that are drawn touch.
 
-mod bits;
-
+use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 
-use crate::ids::ImageId;
-use crate::order::NumberMap;
-use crate::reel::Reel;
-use crate::sheet::{PackedFrame, Rect};
-use bits::{Bits, Window};
+use lucky_reel_core::{ImageId, PackedFrame, Rect, Reel};
+
+use super::bits::{self, Bits, Window};
 
 /// The opaque pixels of all frames of a reel, one bit each.
 ///
-/// The loader makes them of the pixels (`Art::masks` in the assets), or the game does with
-/// [`new`](Masks::new). Two frames are compared at whole-pixel positions at the size of the art, with any
+/// Made of the pixels that were loaded ([`Masks::of`]) or of what the game knows of them
+/// ([`Masks::new`]). Two frames are compared at whole-pixel positions at the size of the art, with any
 /// flips, 64 pixels at a time.
 ///
 /// ```
-/// use lucky_reel_core::{Grid, Masks, NewClip, NewSheet, Pivot, Player, Reel};
+/// use lucky_reel::{Grid, NewClip, NewSheet, Player, Reel, reel::Pivot, view::{Masks, PictureAt}};
 ///
 /// let mut builder = Reel::builder();
 /// let sheet = NewSheet::grid([16, 8], Grid::cell_size([8, 8])).pivot(Pivot::TopLeft);
@@ -28,10 +25,11 @@ use bits::{Bits, Window};
 /// // A drawing of which the lower half is opaque.
 /// let masks = Masks::new(&reel, |_, [_, y]| y >= 4);
 /// let net = Player::new(&reel, net).packed_frame(&reel);
-/// assert!(masks.first_contact(net.at([0, 0]), net.at([7, 4])).is_none()); // only what is clear overlaps
-/// assert_eq!(masks.first_contact(net.at([0, 0]), net.at([7, 3])), Some([7, 7]));
-/// assert_eq!(masks.contact_count(net.at([0, 0]), net.at([2, 1])), 6 * 3);
-/// # Ok::<(), lucky_reel_core::BuildError>(())
+/// let at = |x, y| PictureAt::new(net, [x, y]);
+/// assert!(masks.first_contact(at(0, 0), at(7, 4)).is_none()); // only what is clear overlaps
+/// assert_eq!(masks.first_contact(at(0, 0), at(7, 3)), Some([7, 7]));
+/// assert_eq!(masks.contact_count(at(0, 0), at(2, 1)), 6 * 3);
+/// # Ok::<(), lucky_reel::BuildError>(())
 /// ```
 #[derive(Clone, Debug)]
 pub struct Masks {
@@ -42,8 +40,8 @@ pub struct Masks {
     starts: Vec<u32>,
 }
 
-/// A picture, and where its pivot is on the screen, in whole pixels: as [`View::blit`](crate::View::blit) puts
-/// it at scale 1. [`PackedFrame::at`] makes one.
+/// A picture, and where its pivot is on the screen, in whole pixels: as [`View::blit`](lucky_reel_core::View::blit) puts
+/// it at scale 1.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[non_exhaustive]
 pub struct PictureAt {
@@ -53,23 +51,45 @@ pub struct PictureAt {
     pub position: [i32; 2],
 }
 
-impl PackedFrame {
-    /// This picture with its pivot on a pixel of the screen, for [`Masks`].
+impl PictureAt {
+    /// A picture with its pivot on a pixel of the screen.
     #[must_use]
-    pub fn at(self, position: [i32; 2]) -> PictureAt {
-        PictureAt { picture: self, position }
+    pub const fn new(picture: PackedFrame, position: [i32; 2]) -> PictureAt {
+        PictureAt { picture, position }
     }
 }
 
 impl Masks {
+    /// Of loaded art: what has at least this alpha is opaque, 128 for example.
+    ///
+    /// ```
+    /// use lucky_reel::{Player, view::{Masks, PictureAt}};
+    ///
+    /// let art = lucky_reel::assets::load("demo/greenhouse/moth.reel.toml")?;
+    /// let masks = Masks::of(&art, 128);
+    /// let clip = art.reel.clips().next().unwrap().id;
+    /// let moth = Player::new(&art.reel, clip).packed_frame(&art.reel);
+    /// let at = |x, y| PictureAt::new(moth, [x, y]);
+    /// assert!(masks.first_contact(at(50, 40), at(52, 41)).is_some());
+    /// assert!(masks.first_contact(at(50, 40), at(500, 40)).is_none());
+    /// # Ok::<(), lucky_reel::assets::LoadError>(())
+    /// ```
+    #[cfg(feature = "assets")]
+    #[must_use]
+    pub fn of(art: &lucky_reel_assets::Art, alpha: u8) -> Masks {
+        Masks::new(&art.reel, |image, at| {
+            art.image(image).is_some_and(|pixels| pixels.pixel(at)[3] >= alpha)
+        })
+    }
+
     /// Asks for each pixel of each image that frames are cut from whether it is opaque.
     pub fn new(reel: &Reel, mut is_opaque: impl FnMut(ImageId, [u32; 2]) -> bool) -> Masks {
         let mut masks = Masks { reel: reel.clone(), words: Vec::new(), starts: Vec::new() };
-        let mut known = NumberMap::new();
-        for frame in &reel.data.frames {
+        let mut known = BTreeMap::new();
+        for (_, frame) in reel.frames() {
             let (image, from) = (frame.image, frame.source);
             let pair = |one: u32, other: u32| u64::from(one) << 32 | u64::from(other);
-            let key = [u64::from(image.0), pair(from.x, from.y), pair(from.width, from.height)];
+            let key = [image.index() as u64, pair(from.x, from.y), pair(from.width, from.height)];
             let start = *known.entry(key).or_insert_with(|| {
                 let start = masks.words.len() as u32;
                 for y in from.y..from.y + from.height {

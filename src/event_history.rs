@@ -1,6 +1,6 @@
 use alloc::vec::Vec;
 
-use super::Event;
+use lucky_reel_core::Event;
 
 /// Which events have been heard, over as many frames as can be rolled back: so that a sound is played once
 /// although its frame is simulated again.
@@ -9,10 +9,10 @@ use super::Event;
 /// again; a frame that is not later than the one before it is a rollback. An event counts as heard where the
 /// simulation that is rolled back had the same one, of the same sprite, in that frame or a later one: a
 /// footstep that comes two frames later now is not heard twice. `K` names a sprite: a
-/// [`MemberId`](crate::MemberId), an entity.
+/// [`MemberId`](lucky_reel_core::MemberId), an entity.
 ///
 /// ```
-/// use lucky_reel_core::{EventHistory, Grid, MarkId, NewClip, NewSheet, Player, Reel, Ticks};
+/// use lucky_reel::{Grid, MarkId, NewClip, NewSheet, Player, Reel, Ticks, event::EventHistory};
 ///
 /// # let mut builder = Reel::builder();
 /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));

@@ -5,7 +5,7 @@
 
 use std::collections::BTreeMap;
 
-use lucky_reel_core::*;
+use lucky_reel::{crowd::*, event::*, id::*, reel::*, *};
 use proptest::prelude::*;
 
 const WINDOW: u64 = 8;

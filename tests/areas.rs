@@ -2,8 +2,13 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_core::problem::Key;
-use lucky_reel_core::*;
+use lucky_reel::{
+    id::{AreaId, PointId},
+    problem::Key,
+    reel::*,
+    view::*,
+    *,
+};
 use proptest::prelude::*;
 
 fn placement() -> impl Strategy<Value = Placement> {
@@ -221,8 +226,8 @@ fn wrong_areas_are_refused_with_their_place() {
         builder.sheet("s", sheet);
         let error = builder.build().unwrap_err();
         let problem = &error.problems()[0];
-        assert_eq!(problem.site().key, Some(Key::Area("body".to_owned())));
-        (problem.site().index, problem.code())
+        assert_eq!(problem.key, Some(Key::Area("body".to_owned())));
+        (problem.index, problem.code())
     };
     let sheet = || {
         let sheet = NewSheet::grid([64, 16], Grid::cell_size([16, 16]));

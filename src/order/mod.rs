@@ -1,20 +1,24 @@
-use alloc::vec::Vec;
-use core::ops::Range;
+//! What is drawn before what.
 
-use super::back_to_front::BackToFront;
-use super::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement};
-use crate::ids::ImageId;
-use crate::sheet::PackedFrame;
+mod back_to_front;
+
+use alloc::vec::Vec;
+
+use lucky_reel_core::{
+    ImageId, InstanceBuffer, InstanceFormat, InstanceWriter, PackedFrame, Placement,
+};
+
+use back_to_front::BackToFront;
 
 /// Things to draw, put in order: the farthest first, so that what is nearer is drawn over it.
 ///
 /// It takes single pictures by [`add`](DrawList::add), and whatever is written into a buffer: a crowd or
-/// a group of it ([`Crowd::instances`](crate::Crowd::instances)), tiles
-/// ([`Unison::instances`](crate::Unison::instances)). Equals are drawn in the order in which they were added.
+/// a group of it ([`Crowd::instances`](lucky_reel_core::Crowd::instances)), tiles
+/// ([`Unison::instances`](lucky_reel_core::Unison::instances)). Equals are drawn in the order in which they were added.
 /// Kept from frame to frame, it does not allocate, and is quickest where things move a little at a time.
 ///
 /// ```
-/// use lucky_reel_core::*;
+/// use lucky_reel::{crowd::*, reel::*, view::*, *};
 ///
 /// # let mut builder = Reel::builder();
 /// # let sheet = builder.sheet("moth", NewSheet::grid([64, 16], Grid::cell_size([16, 16])));
@@ -82,6 +86,12 @@ const NO_THING: Thing =
 /// So many things are fetched, and then written: a short loop keeps more of the memory busy at a time.
 const BATCH: usize = 64;
 
+/// Whether a place is a position and nothing else.
+#[inline(always)]
+fn is_only_position(place: &Placement) -> bool {
+    *place == Placement::at(place.position)
+}
+
 impl DrawList {
     /// The greatest [depth](Placement::depth) is drawn first.
     #[must_use]
@@ -120,7 +130,7 @@ impl DrawList {
         self.things.is_empty()
     }
 
-    /// Adds a picture, as [`Player::packed_frame`](crate::Player::packed_frame) gives it; nothing where
+    /// Adds a picture, as [`Player::packed_frame`](lucky_reel_core::Player::packed_frame) gives it; nothing where
     /// nothing is up. A depth or a y that is not a number counts as 0.
     // A call for each member of a crowd would take as long as all the rest of its way into the list.
     #[inline(always)]
@@ -129,10 +139,10 @@ impl DrawList {
             return;
         }
         let (key, plain) = match self.by {
-            By::Depth => (0.0 - place.depth, place.depth(0.0).is_only_position()),
+            By::Depth => (0.0 - place.depth, is_only_position(&place.depth(0.0))),
             By::Y => {
                 let [_, y] = place.position;
-                (0.0 + if place.y_up { -y } else { y }, place.is_only_position())
+                (0.0 + if place.y_up { -y } else { y }, is_only_position(&place))
             }
         };
         let placement = if plain { u32::MAX } else { self.placements.len() as u32 };
@@ -194,36 +204,5 @@ impl InstanceFormat for DrawItem {
 
     fn image(&self, writer: &InstanceWriter) -> Option<ImageId> {
         self.picture.image(writer)
-    }
-}
-
-/// Instances in a row that show one image.
-#[derive(Clone, Debug, PartialEq, Eq)]
-#[non_exhaustive]
-pub struct ImageRun {
-    /// The image.
-    pub image: ImageId,
-    /// Which of the instances show it.
-    pub items: Range<usize>,
-}
-
-impl InstanceWriter {
-    /// Splits what was written into runs that show one image each, in order, for a renderer that draws
-    /// image by image.
-    pub fn runs<T: InstanceFormat>(&self, written: &[T]) -> impl Iterator<Item = ImageRun> {
-        let image = |at: usize| written.get(at).and_then(|item: &T| item.image(self));
-        let mut start = 0;
-        core::iter::from_fn(move || {
-            // What shows nothing is in no run.
-            while start < written.len() && image(start).is_none() {
-                start += 1;
-            }
-            let first = image(start)?;
-            let mut end = start;
-            while image(end) == Some(first) {
-                end += 1;
-            }
-            Some(ImageRun { image: first, items: core::mem::replace(&mut start, end)..end })
-        })
     }
 }

@@ -1,9 +1,11 @@
-//! Reading the operating system's clock. Nothing else in the core does.
+//! Reading the operating system's clock. Nothing else does.
 
 use std::sync::OnceLock;
 use std::time::Instant;
 
-use super::{Clock, Ticks};
+use lucky_reel_core::Ticks;
+
+use super::Clock;
 
 impl Clock {
     /// The time since the last lap by the system's clock; the first lap gives no time.

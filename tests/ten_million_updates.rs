@@ -4,7 +4,7 @@
 
 use std::time::Duration;
 
-use lucky_reel_core::*;
+use lucky_reel::*;
 
 #[test]
 fn ten_million_jittering_updates_end_on_the_exact_tick() {

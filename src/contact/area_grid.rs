@@ -1,6 +1,6 @@
 use alloc::vec::Vec;
 
-use super::Area;
+use lucky_reel_core::Area;
 
 /// Areas of many things, to find those that overlap.
 ///
@@ -8,7 +8,7 @@ use super::Area;
 /// frame, it does not allocate.
 ///
 /// ```
-/// use lucky_reel_core::*;
+/// use lucky_reel::{*, crowd::MemberId, id::AreaId, view::AreaGrid};
 ///
 /// # let mut builder = Reel::builder();
 /// # let sheet = NewSheet::grid([64, 16], Grid::cell_size([16, 16])).area("body", .., [4.0, 4.0, 8.0, 8.0]);
@@ -82,7 +82,7 @@ impl<T: Copy> AreaGrid<T> {
 
     /// Adds the area of a thing; a thing may have several. Places that are not finite overlap nothing.
     pub fn add(&mut self, id: T, area: Area) {
-        if area.is_finite() {
+        if is_finite(&area) {
             self.things.push(Thing { id, area, bounds: area.bounds() });
             self.is_sorted = false;
         }
@@ -100,7 +100,7 @@ impl<T: Copy> AreaGrid<T> {
     /// Calls back with each of these that overlaps an area, once.
     pub fn overlapping(&mut self, area: &Area, found: impl FnMut(T)) {
         self.sort();
-        if area.is_finite() {
+        if is_finite(area) {
             self.find(area, area.bounds(), found);
         }
     }
@@ -204,6 +204,10 @@ impl<T: Copy> AreaGrid<T> {
             }
         }
     }
+}
+
+fn is_finite(area: &Area) -> bool {
+    area.corners.iter().flatten().all(|number| number.is_finite())
 }
 
 impl<T: Copy> Extend<(T, Area)> for AreaGrid<T> {

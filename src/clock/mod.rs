@@ -1,7 +1,15 @@
+//! The game's time as ticks: from delta times, timestamps or the system's clock, and in even steps.
+
+mod fixed_steps;
+// `std` has no clock in a browser: what reads it would panic there.
+#[cfg(all(feature = "std", not(all(target_family = "wasm", target_os = "unknown"))))]
+mod lap;
+
 use core::time::Duration;
 
-use super::{Speed, Ticks};
-use crate::range::OutOfRange;
+use lucky_reel_core::{OutOfRange, Speed, Ticks};
+
+pub use fixed_steps::FixedSteps;
 
 /// Turns the game's time into ticks and loses nothing on the way.
 ///
@@ -15,7 +23,7 @@ use crate::range::OutOfRange;
 ///
 /// ```
 /// use core::time::Duration;
-/// use lucky_reel_core::{Clock, Ticks};
+/// use lucky_reel::{Clock, Ticks};
 ///
 /// let mut clock = Clock::new();
 /// let mut sum = Ticks::ZERO;
@@ -77,8 +85,11 @@ impl Clock {
     /// When the factor is negative, not finite or above 32,767: a clock does not run backward
     /// (players do, by their speed).
     pub fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
-        let range = crate::range::Range { name: "a clock's scale", min: 0.0, max: 32_767.0 };
-        self.scale = Speed::from_f64(range.check(factor)?)?;
+        let (min, max) = (0.0, 32_767.0);
+        if !(min..=max).contains(&factor) {
+            return Err(OutOfRange { name: "a clock's scale", given: factor, min, max });
+        }
+        self.scale = Speed::from_f64(factor)?;
         Ok(())
     }
 
@@ -112,7 +123,7 @@ impl Clock {
     ///
     /// ```
     /// use core::time::Duration;
-    /// use lucky_reel_core::{Clock, Ticks};
+    /// use lucky_reel::{Clock, Ticks};
     ///
     /// let mut clock = Clock::new();
     /// // What a browser hands to an animation callback: milliseconds since the page was opened.
@@ -139,8 +150,8 @@ impl Clock {
         let passed = Ticks::new(u64::try_from(ticks).unwrap_or(u64::MAX));
         let kept = passed.min(self.longest);
         self.dropped = passed - kept;
-        let scaled =
-            u128::from(kept.get()) * u128::from(self.scale.size()) + u128::from(self.scaled_carry);
+        let scaled = u128::from(kept.get()) * u128::from(self.scale.to_bits().unsigned_abs())
+            + u128::from(self.scaled_carry);
         self.scaled_carry = (scaled & 0xffff) as u32;
         Ticks::new(u64::try_from(scaled >> 16).unwrap_or(u64::MAX))
     }

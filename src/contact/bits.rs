@@ -2,7 +2,7 @@
 
 use alloc::vec::Vec;
 
-use crate::sheet::Flips;
+use lucky_reel_core::Flips;
 
 /// A row takes so many words.
 pub(super) fn words_of(width: u32) -> usize {

@@ -1,11 +1,11 @@
-use super::Ticks;
+use lucky_reel_core::Ticks;
 
 /// Cuts uneven delta times into even steps and keeps what is left over.
 ///
 /// For games that update at a fixed rate and draw at whatever rate the display has.
 ///
 /// ```
-/// use lucky_reel_core::{FixedSteps, Ticks};
+/// use lucky_reel::{Ticks, time::FixedSteps};
 ///
 /// let mut steps = FixedSteps::of(Ticks::from_rate(60));
 /// assert_eq!(steps.advance(Ticks::from_millis(40)).count(), 2);

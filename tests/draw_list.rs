@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_core::*;
+use lucky_reel::{crowd::*, id::ImageId, view::*, *};
 use proptest::prelude::*;
 
 /// Two sheets, so two images, and a clip of each frame.

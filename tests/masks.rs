@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_core::*;
+use lucky_reel::{reel::*, view::*, *};
 use proptest::prelude::*;
 use proptest::strategy::Strategy;
 
@@ -70,7 +70,7 @@ proptest! {
             let flips = Flips { x: flips[nth][0], y: flips[nth][1] };
             View::of(&reel, reel.frames_of(sheet).nth(nth).unwrap(), flips).unwrap().packed_frame()
         };
-        let (one, other) = (up(0).at([5, 7]), up(1).at(at));
+        let (one, other) = (PictureAt::new(up(0), [5, 7]), PictureAt::new(up(1), at));
         let [mut mine, theirs] = [one, other].map(|one| pixels(&reel, one.picture, one.position, opaque));
         prop_assert_eq!(masks.contact_count(one, one), mine.len() as u64);
         prop_assert_eq!(masks.is_opaque_at(one, point), mine.contains(&point));
@@ -97,14 +97,15 @@ fn what_shows_nothing_touches_nothing() {
     let reel = builder.build().unwrap();
     let masks = Masks::new(&reel, |_, _| true);
     let up = Player::new(&reel, clip).packed_frame(&reel);
-    let nothing = PackedFrame::NOTHING.at([0, 0]);
-    assert_eq!(masks.first_contact(up.at([0, 0]), nothing), None);
+    let at = |side: i32| PictureAt::new(up, [side, side]);
+    let nothing = PictureAt::new(PackedFrame::NOTHING, [0, 0]);
+    assert_eq!(masks.first_contact(at(0), nothing), None);
     assert_eq!(
         (masks.contact_count(nothing, nothing), masks.is_opaque_at(nothing, [0, 0])),
         (0, false)
     );
     for far in [i32::MIN, i32::MAX] {
-        assert_eq!(masks.contact_count(up.at([far, far]), up.at([0, 0])), 0);
-        assert_eq!(masks.contact_count(up.at([far, far]), up.at([far, far])), 64);
+        assert_eq!(masks.contact_count(at(far), at(0)), 0);
+        assert_eq!(masks.contact_count(at(far), at(far)), 64);
     }
 }

@@ -1,0 +1,358 @@
+//! What is said about each problem that a builder of reels found, and how to fix it.
+
+use lucky_reel_core::BuildError;
+use lucky_reel_core::problem::{self, Key, Section};
+
+use crate::problem::{LoadError, Problem, ProblemSource};
+use crate::suggestion::asked;
+
+/// What is wrong, and what to do about it.
+#[derive(Clone, Debug, PartialEq, Eq)]
+pub struct Advice {
+    /// What is wrong.
+    pub message: String,
+    /// What to do about it.
+    pub fix: String,
+}
+
+/// For reels that were built in code: the report says the same as for a reel file.
+impl From<BuildError> for LoadError {
+    fn from(error: BuildError) -> LoadError {
+        let report = |problem: &problem::Problem| {
+            let Advice { message, fix } = advice(problem);
+            let mut report = Problem::new(ProblemSource::ReelFile, "".as_ref(), message, fix);
+            report.key = key_of(problem);
+            report
+        };
+        LoadError::new(error.problems().iter().map(report).collect())
+    }
+}
+
+/// `clips.bram/walk.marks.step[2]`
+fn key_of(problem: &problem::Problem) -> String {
+    let role = match problem.section {
+        Section::Role => String::new(),
+        _ if problem.role.is_empty() => String::new(),
+        _ => format!("{}/", problem.role),
+    };
+    let mut key = format!("{}.{role}{}", section_key(problem.section), problem.name);
+    for word in problem.key.iter().flat_map(key_path) {
+        key += ".";
+        key += &word;
+    }
+    match problem.index {
+        Some(index) => key + &format!("[{index}]"),
+        None => key,
+    }
+}
+
+/// The word for a section in a reel file, such as `clips`.
+pub(crate) fn section_key(section: Section) -> &'static str {
+    match section {
+        Section::Role => "role",
+        Section::Sheets => "sheets",
+        Section::Clips => "clips",
+        Section::Facings => "facings",
+        Section::Looks => "looks",
+        Section::Facts => "facts",
+        Section::Cues => "cues",
+        Section::Bridges => "bridges",
+        Section::Phases => "phases",
+        _ => "",
+    }
+}
+
+/// The keys that lead to a part of an entry in a reel file, below the entry: `["end", "play"]`.
+pub(crate) fn key_path(key: &Key) -> Vec<String> {
+    fn words<const N: usize>(words: [&str; N]) -> Vec<String> {
+        words.map(String::from).to_vec()
+    }
+    match key {
+        Key::Grid(part) => words(["grid", part]),
+        Key::Frames => words(["frames"]),
+        Key::Pivot => words(["pivot"]),
+        Key::Point(name, frame) => words(["points", name, &frame.to_string()]),
+        Key::Area(name) => words(["areas", name]),
+        Key::Sheet => words(["sheet"]),
+        Key::Fps => words(["fps"]),
+        Key::Each => words(["each"]),
+        Key::Total => words(["total"]),
+        Key::Repeat => words(["repeat"]),
+        Key::End => words(["end"]),
+        Key::EndPlay => words(["end", "play"]),
+        Key::Marks => words(["marks"]),
+        Key::Mark(mark) => words(["marks", mark]),
+        Key::MarkSets(mark) => words(["marks", mark, "set"]),
+        Key::MarkSet(mark, fact) => words(["marks", mark, "set", fact]),
+        Key::Span(span) => words(["spans", span]),
+        Key::Rest => words(["rest"]),
+        Key::Stride => words(["stride"]),
+        Key::Facing(facing) => words([facing.name()]),
+        Key::Mirror(facing) => words([facing.name(), "mirror"]),
+        Key::Swap(facing) => words([facing.name(), "swap"]),
+        Key::LookClip(clip) => words(["clips", clip]),
+        Key::LookSheet(sheet) => words(["sheets", sheet]),
+        Key::Choices => words(["choices"]),
+        Key::Pulse => words(["pulse"]),
+        Key::When => words(["when"]),
+        Key::WhenFact(fact) => words(["when", fact]),
+        Key::WhenInside => words(["when", "inside"]),
+        Key::StartAtFrom => words(["start_at", "from"]),
+        Key::StartAtHold => words(["start_at", "hold"]),
+        Key::Finish => words(["finish"]),
+        Key::SpeedFact => words(["speed", "fact"]),
+        Key::SpeedDistance => words(["speed", "distance"]),
+        Key::Play => words(["play"]),
+        Key::PlayFacings => words(["play", "facings"]),
+        Key::From => words(["from"]),
+        Key::To => words(["to"]),
+        Key::Clips => words(["clips"]),
+        Key::Align => words(["align"]),
+        _ => Vec::new(),
+    }
+}
+
+/// The text of a problem. Each code has its values at fixed places.
+pub(crate) fn advice(problem: &problem::Problem) -> Advice {
+    let (code, values) = (problem.code(), problem.values());
+    let values: Vec<&str> = values.iter().map(String::as_str).collect();
+    Advice { message: message(problem, code, &values), fix: fix(problem, code, &values) }
+}
+
+fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
+    let text = match (code, values) {
+        ("name-reserved", _) => "this name is reserved",
+        ("name-start", _) => "the name does not start with a letter",
+        ("name-character", _) => "the name has a character other than letters, digits, - and _",
+        ("name-too-long", _) => "the name is longer than 100 bytes",
+        ("name-twice", [name, ..]) => {
+            return format!("there are two {} `{name}`", plural(problem.section));
+        }
+        ("too-many", [count, what, max]) => {
+            return format!("{count} {what}; at most {max} fit");
+        }
+        ("unknown", [what, name, ..]) => return format!("there is no {what} `{name}`"),
+        ("facing-set", [name]) => return format!("`{name}` is a facing set, not a clip"),
+        ("foreign-sheet", _) => "the sheet is not of this reel",
+        ("empty", _) => match (problem.section, &problem.key) {
+            (_, Some(Key::Area(_))) => "the area is on no frame",
+            (Section::Sheets, _) => "the sheet has no frames",
+            (Section::Facings, _) => "the set has no clip for any facing",
+            _ => "the clip has no frames",
+        },
+        ("no-frame", ["", frame, _]) => return format!("the sheet has no frame {frame}"),
+        ("no-frame", [sheet, frame, _]) => {
+            return format!("the sheet `{sheet}` has no frame {frame}");
+        }
+        ("no-hold", [hold, _]) => return format!("the clip has no hold {hold}"),
+        ("grid-no-size", _) => "a cell of 0 pixels shows nothing",
+        ("grid-no-cells", [_, key]) => return format!("`{key}` of 0 leaves no cell"),
+        ("grid-too-many", [_, cells, max]) => {
+            return format!("that makes {cells} cells; a sheet has at most {max}");
+        }
+        ("grid-too-few", [axis, wanted, cell, image, _]) => {
+            let (side, along) = match *axis {
+                "across" => ("wide", "beside one another"),
+                _ => ("high", "below one another"),
+            };
+            return format!(
+                "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"
+            );
+        }
+        ("grid-uneven", [axis, cell, image, plain, ..]) => {
+            let side = if *axis == "across" { "wide" } else { "high" };
+            let less = if *plain == "true" { "" } else { ", less its start, margin and gaps," };
+            return format!(
+                "an image {image} px {side}{less} is not a whole number of cells of {cell} px"
+            );
+        }
+        ("outside-image", [frame, ..]) => {
+            return format!("frame {frame} reaches beyond the image");
+        }
+        ("outside-untrimmed", [frame]) => {
+            return format!("the trimmed frame {frame} reaches beyond its untrimmed size");
+        }
+        ("off-pixels", _) => match problem.key {
+            Some(Key::Area(_)) => {
+                "a rectangle has whole or half pixels within 1,000,000, and no negative size"
+            }
+            Some(Key::Pivot) => "a pivot lies on whole or half pixels within 1,000,000",
+            _ => "a point lies on whole or half pixels within 1,000,000",
+        },
+        ("no-times", _) => "the clip does not say how long its frames stay up",
+        ("zero-fps", _) => "0 frames a second show nothing",
+        ("times-count", [times, frames]) => return format!("{times} times for {frames} frames"),
+        ("total-unneeded", _) => "every frame has its own time already",
+        ("total-used-up", _) => "nothing of it is left for the frames without a time",
+        ("empty-hold", [hold]) => return format!("hold {hold} has no length"),
+        ("inexact-sum", _) => "these times cannot be added exactly",
+        ("clip-too-long", _) => "one cycle is longer than 2^47 ticks (22 days)",
+        ("repeat-on-once", _) => "a clip that plays `once` does not repeat",
+        ("repeat", [cycles]) => return format!("a clip cannot repeat {cycles} times"),
+        ("end-of-endless", _) => "an endless clip never comes to its end",
+        ("span-reversed", [from, to]) => {
+            return format!("the span ends at {to}, before it begins at {from}");
+        }
+        ("stride", [pixels]) => return format!("a cycle cannot cover {pixels} pixels"),
+        ("no-facts", _) => "a mark sets a fact, and the role has none",
+        ("nothing-to-mirror", [facing]) => {
+            return format!("the set has no clip of its own for `{facing}`");
+        }
+        ("look-holds", [other, holds, base, base_holds]) => {
+            return format!("`{other}` has {holds} holds, and `{base}` has {base_holds}");
+        }
+        ("look-frames", [own, base]) => {
+            return format!("this sheet has {own} frames, and the base sheet has {base}");
+        }
+        ("look-size", [frame, width, height, base_width, base_height]) => {
+            return format!(
+                "frame {frame} is {width} x {height} px, and {base_width} x {base_height} px in the \
+                 base sheet"
+            );
+        }
+        ("choices", [max]) => {
+            return format!("the choices of a fact all differ, and are 1 to {max}");
+        }
+        ("pulse-too-long", _) => "a pulse lasts at most 59 seconds",
+        ("unknown-choice", [fact, choice, ..]) => {
+            return format!("`{fact}` has no choice `{choice}`");
+        }
+        ("value", [fact, value, is]) => {
+            return format!("`{fact}` is {is}, and cannot be `{value}`");
+        }
+        ("not-a-number", [fact, is]) => return format!("`{fact}` is {is}, not a number"),
+        ("empty-range", _) => "no number lies in this range",
+        ("last-cue-conditional", _) => "the last cue does not always match",
+        ("no-cues", _) => "the role has facts and no cues",
+        ("finish-endless", _) => "it plays to the end of a clip that never ends",
+        ("bridge-endless", _) => "a bridge's clip must come to an end",
+        ("bridge-open", _) => "a bridge leads from some cue to some other",
+        ("no-distance", _) => "the clip does not say what distance a cycle covers",
+        ("speed-fact", [fact]) => return format!("there is no number `{fact}` among the facts"),
+        ("incomplete", _) => "some of it could not be read",
+        ("phase-start", _) => "clips in phase keep their place",
+        _ => return problem.to_string(),
+    };
+    text.to_owned()
+}
+
+fn fix(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
+    let text = match (code, values) {
+        ("name-reserved" | "name-twice", _) => "choose another name",
+        ("name-start" | "name-character", _) => {
+            "start with a letter and use letters, digits, - and _"
+        }
+        ("name-too-long", _) => "choose a shorter name",
+        ("too-many", _) => "use fewer",
+        ("unknown", [_, _, near @ ..]) if !near.is_empty() => return asked(near),
+        ("unknown", ["fact", ..]) => "add it to the facts",
+        ("unknown", [what, ..]) => return format!("name a {what} of this role"),
+        ("facing-set", [name]) => return format!("write {{ facings = \"{name}\" }}"),
+        ("foreign-sheet", _) => "use an id that this builder returned",
+        ("empty", _) => "add at least one",
+        ("no-frame", [_, _, count]) => return format!("its frames are 0 to {}", last(count)),
+        ("no-hold", [_, count]) => return format!("its holds are 0 to {}", last(count)),
+        ("grid-no-size", _) => "give the width and height of one cell in pixels",
+        ("grid-no-cells", [_, key]) => {
+            return format!("give `{key}` a number from 1 up, or leave it out");
+        }
+        ("grid-too-many", _) => "use larger cells, or split the image",
+        ("grid-too-few", [_, _, _, image, "0"]) => {
+            return format!("use cells of at most {image} px");
+        }
+        ("grid-too-few", [.., fitting]) => return format!("at most {fitting} fit"),
+        ("grid-uneven", [axis, _, _, _, sizes, spaces @ ..]) => {
+            return what_fits(axis, sizes, spaces);
+        }
+        ("outside-image", [_, width, height]) => {
+            return format!("keep it within the image's {width} x {height} px");
+        }
+        ("outside-untrimmed", _) => "check the untrimmed size and the offset",
+        ("off-pixels", _) => match problem.key {
+            Some(Key::Pivot) => "write such as [16, 30] or [15.5, 30]",
+            Some(Key::Area(_)) => "write left, top, width and height: [8, 10, 16, 20.5]",
+            _ => "write such as [24, 12] or [24.5, 12]",
+        },
+        ("no-times", _) => "give `fps`, `each` or `total`",
+        ("zero-fps", _) => "give a number from 1 up",
+        ("times-count", _) => {
+            "give one time for each frame without its own time, or one for all of them"
+        }
+        ("total-unneeded", _) => "leave out `total`, or the times of the frames",
+        ("total-used-up", _) => "give a longer `total`",
+        ("empty-hold", _) => "give every hold a time above 0, at least one tick (1/72072000s)",
+        ("inexact-sum", _) => "write them in milliseconds",
+        ("clip-too-long", _) => "make the clip shorter",
+        ("repeat-on-once", _) => "leave it out, or use mode `loop`",
+        ("repeat", _) => "give a number from 1 to 2147483647, or leave it out to play forever",
+        ("end-of-endless", _) => "leave it out, use mode `once`, or give `repeat`",
+        ("span-reversed", _) => "write the smaller number first",
+        ("stride", _) => {
+            "give a number of pixels above 0, up to 1000000, that suits the clip's duration"
+        }
+        ("no-facts", _) => "add the fact: [facts]",
+        ("nothing-to-mirror", _) => "mirror a facing that has one",
+        ("look-holds", _) => {
+            "name a clip with as many holds: times and marks stay those of the base"
+        }
+        ("look-frames" | "look-size", _) => {
+            "use a sheet with as many frames of the same untrimmed sizes"
+        }
+        ("choices", _) => "write such as { choices = [\"none\", \"left\", \"right\"] }",
+        ("pulse-too-long", _) => "make it shorter",
+        ("value", [.., "yes or no" | "a pulse"]) => "write true or false",
+        ("value", [.., is]) => return format!("write {is}"),
+        ("unknown-choice", [_, _, "", choices]) => return format!("its choices are {choices}"),
+        ("unknown-choice", [_, _, near, _]) => return asked(&[near]),
+        ("not-a-number", _) => "compare it with one of its own values",
+        ("empty-range", _) => "write such as \"> 0\" or \"-2 to 3\"",
+        ("last-cue-conditional", _) => {
+            "leave out its `when`, or add a last cue without one, such as resting"
+        }
+        ("no-cues", _) => "add a cue: [[cues]]",
+        ("finish-endless", _) => "leave out `finish`, or give the clip mode \"once\" or `repeat`",
+        ("bridge-endless", _) => "give the clip mode \"once\" or `repeat`",
+        ("bridge-open", _) => "name them: from = [\"falling\"], to = [\"resting\"]",
+        ("no-distance", _) => "give the clip `stride`, the pixels that a cycle covers",
+        ("speed-fact", _) => {
+            "name a fact whose default is a number with a point, such as pace = 1.0"
+        }
+        ("incomplete", _) => "fix what else is reported of it",
+        ("phase-start", _) => "use \"time\" or \"hold\"",
+        _ => "",
+    };
+    text.to_owned()
+}
+
+/// Cell sizes that fill an image evenly, and margins with gaps that do.
+fn what_fits(axis: &str, sizes: &str, spaces: &[&str]) -> String {
+    let (side, give) = match axis {
+        "across" => ("widths", "columns"),
+        _ => ("heights", "count"),
+    };
+    let mut text = String::new();
+    if !spaces.is_empty() {
+        let spaces = spaces.iter().filter_map(|space| space.split_once('/'));
+        let spaces: Vec<String> =
+            spaces.map(|(margin, gap)| format!("margin {margin} with gap {gap}")).collect();
+        text = format!("for this cell size, use {}; or ", spaces.join(", or "));
+    }
+    text + &match sizes {
+        "" => "make the margin or the gap smaller".to_owned(),
+        sizes => format!("{side} that fit: {sizes}; or give `{give}` to leave a rest over"),
+    }
+}
+
+/// The number before a count.
+fn last(count: &str) -> u64 {
+    count.parse().map_or(0, |count: u64| count.saturating_sub(1))
+}
+
+/// Several things of a section, in a sentence.
+fn plural(section: Section) -> &'static str {
+    match section {
+        Section::Facings => "facing sets",
+        Section::Phases => "phase groups",
+        other => section_key(other),
+    }
+}
