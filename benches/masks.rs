@@ -59,7 +59,7 @@ fn main() {
         let masks = Masks::new(&reel, |_, at| pixels.pixel(at)[3] >= 128);
         let frame = reel.clips().next().unwrap().hold(0).unwrap().frame;
         let views = [false, true].map(|x| View::of(&reel, frame, Flips { x, y: false }).unwrap());
-        let up: [PackedFrame; 2] = [views[0].packed_frame(), views[1].packed_frame()];
+        let up = [false, true].map(|x| PackedFrame::of(frame, Flips { x, y: false }));
         let at = |nth: usize, place: [i32; 2]| PictureAt::new(up[nth], place);
         let place = |nth: i32| [nth % (side as i32), nth / 7 % (side as i32)];
         let mut ratios: Vec<f64> = (0..ROUNDS)

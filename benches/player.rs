@@ -101,7 +101,7 @@ fn actors_of_ours(bencher: Bencher<'_, '_>, clips: usize) {
         builder.cue("resting", NewCue::play("clip"));
     }
     let reel = builder.build().expect("the roles are sound");
-    let mut actors: Vec<Actor> = reel.roles().map(|role| Actor::new(&reel, role.id)).collect();
+    let mut actors: Vec<Actor> = reel.ids::<RoleId>().map(|role| Actor::new(&reel, role)).collect();
     let dt = Ticks::from_rate(60);
     bencher.counter(UPDATES).bench_local(move || {
         for _ in 0..UPDATES / clips as u64 {

@@ -83,7 +83,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
 
         lamps.advance(Ticks::from_rate(RATE));
         crowd.advance_into(Ticks::from_rate(RATE), EventMask::ENTERS, &mut events);
-        entered += events.select(EventMask::ENTERS).count();
+        entered += events.iter().select(EventMask::ENTERS).count();
     }
     image.finish()?;
 

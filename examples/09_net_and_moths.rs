@@ -63,7 +63,7 @@ fn main() -> Result<(), Box<dyn std::error::Error>> {
         bodies.overlapping(&hoop, |moth| near.push(moth));
 
         // By pixel: which of them does it touch?
-        let here = PictureAt::new(view.packed_frame(), HAND);
+        let here = PictureAt::new(net.packed_frame(reel), HAND);
         let there = |moth: MemberId| PictureAt::new(moths.packed_frame(moth), places[moth.index()]);
         let caught: Vec<MemberId> = near
             .iter()

@@ -124,16 +124,14 @@ pub use order::DrawList;
 /// Members of a crowd, and how they are drawn.
 pub mod crowd {
     #[doc(inline)]
-    pub use lucky_reel_core::{
-        BufferedEvents, CrowdInstances, GroupId, MemberId, NewMember, Target,
-    };
+    pub use lucky_reel_core::{GroupId, MemberId, NewMember, Target};
 }
 
 /// Facts, cues and bridges: what actors choose their clips by.
 pub mod cue {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Condition, Cue, CueTest, Fact, FactKind, FactType, FactValue, NewBridge, NewFact, Role,
+        Condition, Cue, CueTest, Fact, FactType, FactValue, NewBridge, NewFact, Role,
     };
 }
 
@@ -159,8 +157,8 @@ pub mod id {
 pub mod reel {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, Hold, Look,
-        NameError, NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
+        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, Hold, NameError,
+        NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
     };
 }
 
@@ -173,7 +171,7 @@ pub mod save {
 /// Ticks, speeds and clocks.
 pub mod time {
     #[doc(inline)]
-    pub use lucky_reel_core::{ExactTime, OutOfRange};
+    pub use lucky_reel_core::ExactTime;
 
     #[doc(inline)]
     pub use crate::clock::FixedSteps;
@@ -184,7 +182,7 @@ pub mod view {
     #[doc(inline)]
     pub use lucky_reel_core::{
         Area, Blit, Directions, ImageRun, Instance, InstanceAttribute, InstanceBuffer,
-        InstanceFormat, InstanceWriter, LookSet, PackedFrame, Quad, SmallInstance,
+        InstanceFormat, InstanceWriter, Instances, LookSet, PackedFrame, Quad, SmallInstance,
     };
 
     #[doc(inline)]

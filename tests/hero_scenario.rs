@@ -64,7 +64,7 @@ fn night(art: &Art, script: &[(u64, Order)], rate: u32) -> (Vec<(Ticks, String)>
         let dt = Ticks::from_rate(rate).min(next - now).min(end - now);
         for event in bram.advance(reel, dt) {
             let words = match event.kind {
-                EventKind::Cue(cue, cause) => format!("{} ({})", reel.name(cue), cause.name()),
+                EventKind::Cue(cue, cause) => format!("{} ({})", reel.name(cue), cause),
                 EventKind::Bridge(bridge, _) => format!("bridge {}", reel.name(bridge)),
                 EventKind::Mark(mark) => reel.name(mark).to_owned(),
                 EventKind::Enter(_) => format!("{} {}", reel.name(event.clip), event.hold),
@@ -155,7 +155,7 @@ fn the_lantern_is_in_his_left_hand() {
 fn several_roles_act_from_one_reel() {
     let art = greenhouse();
     let reel = &art.reel;
-    let names: Vec<&str> = reel.roles().map(|role| role.name).collect();
+    let names: Vec<&str> = reel.ids::<RoleId>().map(|role| reel.name(role)).collect();
     assert_eq!(names, ["bram", "moth"]);
     assert!(reel.id::<RoleId>("puff").unwrap_err().to_string().contains("no role with cues"));
     let error = reel.id::<CueId>("resting").unwrap_err().to_string();

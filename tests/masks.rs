@@ -68,7 +68,7 @@ proptest! {
         let masks = Masks::new(&reel, |_, at| opaque(at));
         let up = |nth: usize| {
             let flips = Flips { x: flips[nth][0], y: flips[nth][1] };
-            View::of(&reel, reel.frames_of(sheet).nth(nth).unwrap(), flips).unwrap().packed_frame()
+            PackedFrame::of(reel.frames_of(sheet).nth(nth).unwrap(), flips)
         };
         let (one, other) = (PictureAt::new(up(0), [5, 7]), PictureAt::new(up(1), at));
         let [mut mine, theirs] = [one, other].map(|one| pixels(&reel, one.picture, one.position, opaque));

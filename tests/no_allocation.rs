@@ -57,7 +57,7 @@ fn main() {
         if update % 7 == 0 && crowd.remove(members[0]) == 1 {
             crowd.spawn(leap).unwrap();
         }
-        reported.select(EventMask::MARKS).count() + instances.len()
+        reported.iter().select(EventMask::MARKS).count() + instances.len()
     };
     // Buffers grow to what is needed.
     let mut events: usize = (0..1_000).map(&mut update_crowd).sum();

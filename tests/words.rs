@@ -19,7 +19,7 @@ const REPLACED: &[(&str, &str)] = &[
     (" Shown ", "PackedFrame"),
     (" Spot::at", "Placement or InstanceAt"),
     (" Drawable ", "InstanceFormat"),
-    (" Drawn ", "CrowdInstances"),
+    (" Drawn ", "Instances"),
     (" fit_to", "set_duration"),
     (" per_second_of", "from_rate"),
     (" longest_step", "max_step"),

@@ -107,7 +107,7 @@ impl Contender for Ours {
     fn update(&mut self, dt: Ticks) {
         let Ours { crowd, reported, .. } = self;
         crowd.advance_into(dt, EventMask::ALL, reported);
-        for (handle, event) in reported.select(EventMask::ENDS) {
+        for (handle, event) in reported.iter().select(EventMask::ENDS) {
             if event.is_end() {
                 crowd.restart(handle);
             }

@@ -7,7 +7,7 @@ mod lap;
 
 use core::time::Duration;
 
-use lucky_reel_core::{OutOfRange, Speed, Ticks};
+use lucky_reel_core::{CommandError, Speed, Ticks};
 
 pub use fixed_steps::FixedSteps;
 
@@ -84,10 +84,15 @@ impl Clock {
     /// # Errors
     /// When the factor is negative, not finite or above 32,767: a clock does not run backward
     /// (players do, by their speed).
-    pub fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
+    pub fn set_scale(&mut self, factor: f64) -> Result<(), CommandError> {
         let (min, max) = (0.0, 32_767.0);
         if !(min..=max).contains(&factor) {
-            return Err(OutOfRange { name: "a clock's scale", given: factor, min, max });
+            return Err(CommandError::OutOfRange {
+                name: "a clock's scale",
+                given: factor,
+                min,
+                max,
+            });
         }
         self.scale = Speed::from_f64(factor)?;
         Ok(())

@@ -451,7 +451,11 @@ fn facing(text: &str) -> Result<Facing, String> {
 
 fn some_time(text: &str) -> Result<ExactTime, String> {
     let time = any_time(text)?;
-    if time.to_ticks().is_zero() { Err("must be one tick at least".to_owned()) } else { Ok(time) }
+    if time.to_ticks() == lucky_reel::Ticks::ZERO {
+        Err("must be one tick at least".to_owned())
+    } else {
+        Ok(time)
+    }
 }
 
 fn speed(text: &str) -> Result<Speed, String> {

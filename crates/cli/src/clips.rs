@@ -69,7 +69,7 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
     json!({
         "role": reel.role_name(clip.id),
         "name": clip.name,
-        "mode": clip.mode.name(),
+        "mode": clip.mode.to_string(),
         "repeat": clip.repeat,
         "total_ticks": clip.total.get(),
         "cycle_ticks": clip.cycle_time.get(),
@@ -88,8 +88,8 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
         let frames: Vec<u32> = clip.holds().map(|hold| frame_index(reel, hold.frame)).collect();
         let times: Vec<String> = clip.holds().map(|hold| print::milliseconds(hold.ticks)).collect();
         let mode = match (clip.mode, clip.repeat) {
-            (lucky_reel::Mode::Once, _) | (_, None) => clip.mode.name().to_owned(),
-            (mode, Some(cycles)) => format!("{}, {cycles} times", mode.name()),
+            (lucky_reel::Mode::Once, _) | (_, None) => clip.mode.to_string(),
+            (mode, Some(cycles)) => format!("{mode}, {cycles} times"),
         };
         let marks = marks_by_name(reel, &clip).into_iter().map(|(name, holds)| {
             let holds: Vec<String> = holds.iter().map(ToString::to_string).collect();

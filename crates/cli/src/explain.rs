@@ -35,7 +35,7 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
 
 /// The role that is meant: the only one, or the one that is named.
 pub(crate) fn role_of<'r>(reel: &'r Reel, name: Option<&str>) -> Result<Role<'r>, Failure> {
-    let roles: Vec<Role<'r>> = reel.roles().collect();
+    let roles: Vec<Role<'r>> = reel.ids().filter_map(|role| reel.role(role)).collect();
     match (name, &roles[..]) {
         (None, [only]) => Ok(*only),
         (None, []) => {

@@ -18,7 +18,7 @@ pub(crate) struct Row<'r> {
     /// Of the mark, the next clip, the cue or the bridge.
     name: Option<&'r str>,
     /// What made a cue or a bridge begin.
-    why: Option<&'static str>,
+    why: Option<String>,
 }
 
 impl<'r> Row<'r> {
@@ -37,7 +37,7 @@ impl<'r> Row<'r> {
             _ => ("other", None),
         };
         let why = match event.kind {
-            EventKind::Cue(_, cause) | EventKind::Bridge(_, cause) => Some(cause.name()),
+            EventKind::Cue(_, cause) | EventKind::Bridge(_, cause) => Some(cause.to_string()),
             _ => None,
         };
         let is_of_cues = EventMask::CUES.wants(event.kind) || event.kind == EventKind::Next;
@@ -97,7 +97,7 @@ impl<W: Write> Output<W> {
         match self.format {
             TraceFormat::Csv => {
                 let (hold, frame) = (text(hold), text(frame));
-                let (name, why) = (name.unwrap_or_default(), why.unwrap_or_default());
+                let (name, why) = (name.unwrap_or_default(), why.as_deref().unwrap_or_default());
                 writeln!(out, "{update},{t},{ms},{event},{hold},{frame},{cycle},{name},{why}")
             }
             TraceFormat::Json => {
@@ -108,7 +108,7 @@ impl<W: Write> Output<W> {
                 writeln!(out, "{object}")
             }
             TraceFormat::Table => {
-                let words = [*name, *why].map(|word| word.unwrap_or_default().to_owned());
+                let words = [*name, why.as_deref()].map(|word| word.unwrap_or_default().to_owned());
                 let (update, t, cycle) = (update.to_string(), t.to_string(), cycle.to_string());
                 let ([name, why], event) = (words, (*event).to_owned());
                 let cells = [update, t, ms, event, text(hold), text(frame), cycle, name, why];

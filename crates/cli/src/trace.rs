@@ -15,7 +15,7 @@ pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
     let mut player = Player::new(&reel, clip);
     player.set_speed(arguments.speed);
     let from = arguments.from.to_ticks();
-    if !from.is_zero() {
+    if from != Ticks::ZERO {
         player.seek(&reel, from);
     }
     let updates = Updates::open(&arguments.pacing, arguments.duration)?;

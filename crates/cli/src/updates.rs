@@ -48,7 +48,7 @@ fn even_updates(every: ExactTime, duration: ExactTime) -> impl Iterator<Item = T
         let end = every.checked_scale(nth, 1).map_or(Ticks::MAX, ExactTime::to_ticks).min(duration);
         let dt = end - reached;
         reached = end;
-        (!dt.is_zero()).then_some(dt)
+        (dt != Ticks::ZERO).then_some(dt)
     })
 }
 

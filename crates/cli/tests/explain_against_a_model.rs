@@ -28,10 +28,9 @@ fn as_toml(spec: &Spec) -> String {
          [clips.spare]\nframes = 0\nfps = 1\nspans = { s = 0 }\n\
          [facings.f]\ndown = \"c2\"\nright = \"c3\"\nleft = { mirror = \"right\" }\n",
     );
-    writeln!(text, "align = \"{}\"", spec.facings.name()).unwrap();
+    writeln!(text, "align = \"{}\"", spec.facings).unwrap();
     if let Some(align) = spec.phases {
-        writeln!(text, "[phases.legs]\nclips = [\"c0\", \"c1\"]\nalign = \"{}\"", align.name())
-            .unwrap();
+        writeln!(text, "[phases.legs]\nclips = [\"c0\", \"c1\"]\nalign = \"{align}\"").unwrap();
     }
     for (nth, clip) in spec.clips.iter().enumerate() {
         text += &clip.in_reel_file(&format!("c{nth}"));

@@ -1,7 +1,5 @@
 use core::fmt;
 
-use crate::range::OutOfRange;
-
 /// Why a command was not carried out. It has changed nothing then.
 ///
 /// # Unknown ids
@@ -41,7 +39,16 @@ pub enum CommandError {
     /// The fact cannot be this: the number is not finite, or the choice is of another fact.
     Value,
     /// A number is out of its range.
-    OutOfRange(OutOfRange),
+    OutOfRange {
+        /// What the number was given for, such as `a speed`.
+        name: &'static str,
+        /// The number that was refused.
+        given: f64,
+        /// The smallest number that would have been taken.
+        min: f64,
+        /// The largest number that would have been taken.
+        max: f64,
+    },
     /// The play has ended or was stopped, so that nothing can follow it.
     Over,
     /// The member has left the crowd.
@@ -68,7 +75,12 @@ impl fmt::Display for CommandError {
             CommandError::Value => {
                 "the fact cannot be this: give a finite number, or one of its choices"
             }
-            CommandError::OutOfRange(error) => return error.fmt(f),
+            CommandError::OutOfRange { name, given, min, max } => {
+                return write!(
+                    f,
+                    "{name} of {given} is out of range: give a number from {min} to {max}"
+                );
+            }
             CommandError::Over => "the play is over: play a clip first",
             CommandError::Gone => "the member has left the crowd: forget its id",
             CommandError::NotAnActor => {
@@ -85,9 +97,3 @@ impl fmt::Display for CommandError {
 }
 
 impl core::error::Error for CommandError {}
-
-impl From<OutOfRange> for CommandError {
-    fn from(error: OutOfRange) -> CommandError {
-        CommandError::OutOfRange(error)
-    }
-}

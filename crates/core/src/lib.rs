@@ -66,12 +66,8 @@ mod view;
 pub use actor::Actor;
 pub use clip::{ClipEnd, Mode, NewClip};
 pub use command_error::CommandError;
-pub use crowd::{
-    BufferedEvents, Crowd, CrowdInstances, EventBuffer, GroupId, MemberId, NewMember, Target,
-};
-pub use cue::{
-    ChoiceId, Condition, FactId, FactKind, FactType, FactValue, NewBridge, NewCue, NewFact,
-};
+pub use crowd::{Crowd, EventBuffer, GroupId, MemberId, NewMember, Target};
+pub use cue::{ChoiceId, Condition, FactId, FactType, FactValue, NewBridge, NewCue, NewFact};
 pub use event::{CueCause, Event, EventKind, EventMask};
 pub use facing::{Align, Directions, Facing, NewFacings};
 pub use ids::{
@@ -80,18 +76,17 @@ pub use ids::{
 };
 pub use look::NewLook;
 pub use play::{Events, Player};
-pub use range::OutOfRange;
 pub use reel::{
-    BuildError, Clip, ClipMark, ClipSpan, Cue, CueTest, FacingSet, Fact, Hold, Id, Look, NameError,
+    BuildError, Clip, ClipMark, ClipSpan, Cue, CueTest, FacingSet, Fact, Hold, Id, NameError,
     NewFrame, NewSheet, PhaseGroup, Reel, ReelBuilder, Role,
 };
 pub use save::{RestoreError, Savable, Saved};
 pub use sheet::{Flips, Frame, Grid, PackedFrame, Pivot, Rect};
 pub use time::{ExactTime, Speed, Ticks};
-pub use unison::{TileInstances, Unison};
+pub use unison::Unison;
 pub use view::{
     Area, Blit, ImageRun, Instance, InstanceAttribute, InstanceBuffer, InstanceFormat,
-    InstanceWriter, LookSet, Placement, Quad, SmallInstance, View,
+    InstanceWriter, Instances, LookSet, Placement, Quad, SmallInstance, View,
 };
 
 /// What can be wrong with a reel: the problems of a [`BuildError`], and where each is. Programs that read

@@ -197,7 +197,7 @@ proptest! {
                 let reported = actor.advance(&reel, Ticks::new(step));
                 expected.extend(reported.map(|event| (*handle, event)));
                 prop_assert_eq!(crowd.actor(*handle), Some(*actor));
-                let shown = actor.view(&reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame());
+                let shown = actor.view(&reel).map_or(PackedFrame::NOTHING, |view| PackedFrame::of(view.id, view.flips));
                 prop_assert_eq!(crowd.packed_frame(*handle), shown);
             }
             prop_assert_eq!(events, expected);

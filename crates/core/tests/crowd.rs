@@ -64,7 +64,7 @@ proptest! {
             let all = all_told.iter();
             let expected: Vec<_> = all.filter(|(_, event)| tell.wants(event.kind)).collect();
             prop_assert_eq!(some_told.iter().collect::<Vec<_>>(), &expected[..]);
-            prop_assert_eq!(all_told.select(tell).collect::<Vec<_>>(), &expected[..]);
+            prop_assert_eq!(all_told.iter().select(tell).collect::<Vec<_>>(), &expected[..]);
         }
         prop_assert!(crowd == some && crowd == silent);
         prop_assert_eq!([crowd.checksum(), some.checksum()], [silent.checksum(); 2]);
@@ -74,14 +74,13 @@ proptest! {
     /// bit, and the same events at the same moments of the game.
     #[test]
     fn any_split_gives_a_group_the_same(
-        clips in vec(any_clip(CLIPS), CLIPS), factor in 0.0_f64..3.0, frozen in 0_u64..30,
+        clips in vec(any_clip(CLIPS), CLIPS), factor in 0.0_f64..3.0,
         members in vec((0..CLIPS, 1_i64..9, 0_u64..20), 1..6), total in 1_u64..300, splits in vec(1_u64..40, 1..8),
     ) {
         let (reel, ids) = build(&clips);
         let mut whole = Crowd::new(&reel);
         let group = whole.add_group().unwrap();
         whole.set_group_scale(group, factor).unwrap();
-        whole.hit_stop_group(group, Ticks::new(frozen));
         for (clip, quarters, hit_stop) in members {
             let new = NewMember::playing(ids[clip]).speed(speed_of(quarters)).in_group(group);
             let member = whole.spawn(new).unwrap();
@@ -179,7 +178,7 @@ proptest! {
                 expected.extend(player.advance(reel, dt).map(|event| (*handle, event)));
             }
             prop_assert_eq!(reported, expected);
-            players.retain(|(_, player)| dt.is_zero() || player.view(reel).is_some());
+            players.retain(|(_, player)| dt == Ticks::ZERO || player.view(reel).is_some());
             for (handle, player) in players.iter().filter(|(_, player)| player.view(reel).is_some()) {
                 prop_assert_eq!(crowd.packed_frame(*handle), player.packed_frame(reel));
                 prop_assert_eq!(crowd.player(*handle).map(|player| player.cycle()), Some(player.cycle()));
@@ -212,7 +211,7 @@ proptest! {
         let mut crowd = Crowd::new(&reel);
         let groups = [GroupId::default(), crowd.add_group().unwrap(), crowd.add_group().unwrap()];
         crowd.set_group_scale(groups[1], factor).unwrap();
-        crowd.set_group_paused(groups[2], true);
+        crowd.set_group_scale(groups[2], 0.0).unwrap();
         let mut looks = LookSet::NOTHING;
         looks.wear(&reel, reel.id::<LookId>("dusk").unwrap()).unwrap();
         let handles: Vec<MemberId> = members.into_iter().map(|(clip, quarters, hit_stop, group, wears)| {
@@ -371,7 +370,9 @@ fn a_crowd_wears_what_a_player_would() {
             looks[nth].take_off(known[0]);
         }
     }
-    let shown = |looks: &LookSet| player.view_with(&reel, looks).unwrap().packed_frame();
+    let shown = |looks: &LookSet| {
+        player.view_with(&reel, looks).map(|view| PackedFrame::of(view.id, view.flips)).unwrap()
+    };
     for (member, looks) in members.iter().zip(&looks) {
         assert_eq!(crowd.looks(*member), Some(*looks));
         assert_eq!(crowd.packed_frame(*member), shown(looks));
@@ -411,13 +412,9 @@ fn groups_and_foreign_handles_have_their_bounds() {
     assert_eq!(crowd.spawn(new), Err(CommandError::UnknownId));
     assert_eq!(crowd.set_group_scale(other, 1.0), Err(CommandError::UnknownId));
     let error = crowd.set_group_scale(GroupId::default(), -0.5).unwrap_err();
-    assert!(matches!(error, CommandError::OutOfRange(_)) && error.to_string().contains("-0.5"));
+    assert!(matches!(error, CommandError::OutOfRange { .. }) && error.to_string().contains("-0.5"));
     assert!(crowd.set_group_scale(GroupId::default(), f64::NAN).is_err());
-    assert!(
-        !crowd.set_group_paused(other, true)
-            && !crowd.set_group_paused(other, false)
-            && !crowd.sleep_group(other)
-    );
+    assert!(!crowd.sleep_group(other));
     assert_eq!(crowd.set_paused(nobody, true), 0);
     assert!(!crowd.contains(nobody) && crowd.view(nobody).is_none());
     let member = crowd.spawn(clip).unwrap();

@@ -37,8 +37,6 @@ enum Command {
     HitStop(Meant, u64),
     Flip(Meant, u8),
     Scale(usize, u8),
-    PauseGroup(usize, bool),
-    HitStopGroup(usize, u64),
     PlayTimes(Meant, usize, u32),
     Then(Meant, usize),
     Sleep(usize),
@@ -82,8 +80,6 @@ fn command() -> impl Strategy<Value = Command> {
         1 => (meant(), 0_u64..12).prop_map(|(meant, time)| HitStop(meant, time)),
         1 => (meant(), 0_u8..4).prop_map(|(meant, flips)| Flip(meant, flips)),
         1 => (0_usize..3, 0_u8..12).prop_map(|(group, fifths)| Scale(group, fifths)),
-        1 => (0_usize..3, any::<bool>()).prop_map(|(group, paused)| PauseGroup(group, paused)),
-        1 => (0_usize..3, 0_u64..9).prop_map(|(group, time)| HitStopGroup(group, time)),
         1 => (meant(), 0..CLIPS, 1_u32..4).prop_map(|(meant, clip, times)| PlayTimes(meant, clip, times)),
         1 => (meant(), 0..CLIPS).prop_map(|(meant, clip)| Then(meant, clip)),
         1 => (0_usize..3).prop_map(Sleep),
@@ -226,15 +222,6 @@ impl Both<'_> {
                 let bits = Speed::from_f64(factor).unwrap().to_bits();
                 self.naive.groups[group].scale = bits as u64;
             }
-            Command::PauseGroup(group, paused) => {
-                assert!(self.crowd.set_group_paused(self.groups[group], paused));
-                self.naive.groups[group].paused = paused;
-            }
-            Command::HitStopGroup(group, time) => {
-                self.crowd.hit_stop_group(self.groups[group], Ticks::new(time));
-                let frozen = &mut self.naive.groups[group].frozen;
-                *frozen = time.max(*frozen);
-            }
             Command::PlayTimes(meant, clip, times) => {
                 let play = |p: &mut Player| assert!(p.play_times(reel, ids[clip], times));
                 both!(meant, with_player(|p, _| play(p)), play);
@@ -249,7 +236,7 @@ impl Both<'_> {
             }
             Command::Wake(group) => {
                 let mut woken = EventBuffer::new();
-                self.crowd.wake_group_into(self.groups[group], EventMask::ALL, &mut woken);
+                self.crowd.wake_group(self.groups[group], EventMask::ALL, &mut woken);
                 events =
                     [by_slot(woken.iter().collect()), by_slot(self.naive.catch_up(reel, group))];
                 self.naive.asleep[group] = None;
@@ -284,7 +271,7 @@ proptest! {
         let (reel, ids) = build(&clips);
         let mut crowd = Crowd::new(&reel);
         let groups = vec![GroupId::default(), crowd.add_group().unwrap(), crowd.add_group().unwrap()];
-        let clock = GroupClock { scale: 1 << 16, carry: 0, frozen: 0, paused: false };
+        let clock = GroupClock { scale: 1 << 16, carry: 0 };
         let naive = Naive { slots: Vec::new(), groups: [clock; 3], asleep: Default::default() };
         let saved = (crowd.clone(), naive.clone());
         let mut both = Both { reel: &reel, ids, crowd, groups, naive, handles: Vec::new(), saved };
@@ -341,7 +328,7 @@ proptest! {
         both.crowd.advance(Ticks::from_secs(86_400));
         for (handle, group, player) in both.naive.slots.iter_mut().flatten() {
             let clock = &both.naive.groups[*group];
-            if clock.scale == 1 << 16 && clock.frozen == 0 && !clock.paused && clock.carry == 0 {
+            if clock.scale == 1 << 16 && clock.carry == 0 {
                 player.advance(&reel, Ticks::from_secs(86_400));
                 let there = player.view(&reel).is_some();
                 prop_assert_eq!(both.crowd.player(*handle), there.then_some(*player));

@@ -145,7 +145,7 @@ proptest! {
         crowd.advance(Ticks::new(30));
         // However long it says that it has slept: it is caught up at once.
         for group in (0..=u8::MAX).map(GroupId::from_bits) {
-            crowd.wake_group(group);
+            crowd.wake_group(group, EventMask::NONE, &mut EventBuffer::new());
         }
         crowd.advance(Ticks::MAX);
         let again = crowd.save().load(&reel);
@@ -179,9 +179,9 @@ fn events_of_a_long_sleep_are_those_of_its_last_hour() {
         let saved: Saved<Crowd> = serde_json::from_value(saved).unwrap();
         let (mut heard, mut silent) = (saved.load(&reel).unwrap(), saved.load(&reel).unwrap());
         let mut events = EventBuffer::new();
-        heard.wake_group_into(group, EventMask::MARKS, &mut events);
+        heard.wake_group(group, EventMask::MARKS, &mut events);
         let beats: Vec<Ticks> = events.iter().map(|(_, event)| event.at).collect();
-        silent.wake_group(group);
+        silent.wake_group(group, EventMask::NONE, &mut EventBuffer::new());
         assert_eq!(heard.player(member), silent.player(member));
         assert_eq!(beats.len() as u64, 3_600 / 4 * scale / 65_536);
         let last = Ticks::from_secs(slept) - *beats.first().unwrap();
@@ -207,9 +207,8 @@ fn a_sleep_may_last_for_ages() {
         for (dt, scale) in [(u64::MAX, 1.5), (u64::MAX, 3.0), (77, 0.25), (u64::MAX, 32_767.0)] {
             crowd.advance(Ticks::new(dt));
             crowd.set_group_scale(group, scale).unwrap();
-            crowd.hit_stop_group(group, Ticks::new(dt / 3));
         }
-        crowd.wake_group(group);
+        crowd.wake_group(group, EventMask::NONE, &mut EventBuffer::new());
         shown.push(crowd.player(member));
     }
     assert_eq!(shown[0], shown[1]);

@@ -229,7 +229,9 @@ impl Subject for Crowd {
             Order::Flip(_) => _ = self.set_speed(Target::All, Speed::BACKWARD),
             Order::Fact(..) => _ = self.set_speed(Target::All, Speed::NORMAL),
             Order::Sleep(true) => _ = self.sleep_group(group),
-            Order::Sleep(false) => _ = self.wake_group(group),
+            Order::Sleep(false) => {
+                self.wake_group(group, EventMask::NONE, &mut EventBuffer::new());
+            }
             _ => {}
         }
     }

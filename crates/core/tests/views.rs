@@ -17,7 +17,9 @@ fn reel(cell: [u32; 2], halves: [i32; 2]) -> Reel {
 
 fn view(reel: &Reel, flips: Flips) -> View<'_> {
     let player = Player::new(reel, reel.id("c").unwrap());
-    player.view(reel).unwrap().flipped(flips)
+    let mut view = player.view(reel).unwrap();
+    view.flips = flips;
+    view
 }
 
 /// Where a pixel of the cell lands: from the pivot, mirrored about it, upscaled.
@@ -91,7 +93,7 @@ proptest! {
         }
         let place = place.tinted(tint).depth(depth).user(user);
         let quad = view.quad(place);
-        let instance: Instance = InstanceWriter::new(&reel).make(view.packed_frame(), place);
+        let instance: Instance = InstanceWriter::new(&reel).make(PackedFrame::of(view.id, view.flips), place);
         prop_assert_eq!((instance.tint, instance.depth, instance.user), (tint, depth, user));
         let [least, most] = view.bounds(place);
         for axis in 0..2 {

@@ -2,7 +2,7 @@
 
 use std::ops::Bound;
 
-use lucky_reel_core::{Actor, Cue, CueTest, Facing, FactKind, FactValue, Role};
+use lucky_reel_core::{Actor, Cue, CueTest, Facing, FactValue, Role};
 
 /// What became of a cue.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -80,7 +80,7 @@ fn failing(role: Role<'_>, cue: &Cue<'_>, actor: &Actor) -> Vec<Vec<String>> {
 fn contradict(role: Role<'_>, test: &CueTest<'_>, actor: &Actor) -> String {
     let is_pulse = |name: &str| {
         let fact = role.facts().find(|fact| fact.name == name);
-        fact.is_some_and(|fact| fact.kind == FactKind::Pulse)
+        fact.is_some_and(|fact| fact.pulse.is_some())
     };
     let now = match test {
         CueTest::Is(name, values) if is_pulse(name) => {

@@ -61,7 +61,8 @@ proptest! {
         let clip = builder.clip("c", NewClip::of(sheet).frames([1]).fps(1));
         let reel = builder.build().unwrap();
         let view = Player::new(&reel, clip).view(&reel).unwrap();
-        let view = view.flipped(Flips { x: flip[0], y: flip[1] });
+        let mut view = view;
+        view.flips = Flips { x: flip[0], y: flip[1] };
         let mut canvas = Canvas::new([14, 13]).unwrap();
         canvas.clear(background);
         let expected = drawn_naively(canvas.picture(), &view, &image, at, scale as i32);

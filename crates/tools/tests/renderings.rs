@@ -111,7 +111,8 @@ proptest! {
             let mut player = Player::new(&art.reel, clip);
             player.set_speed(speed);
             player.advance(&art.reel, middle);
-            let view = player.view(&art.reel).unwrap().flipped(Flips { x: flip, y: false });
+            let mut view = player.view(&art.reel).unwrap();
+            view.flips = Flips { x: flip, y: false };
             let mut canvas = lucky_reel_tools::Canvas::new(drawn.size()).unwrap();
             // The pivot, at 2.5 pixels of 6, has three of them before it, or four when mirrored.
             let pivot = if flip { 4 } else { 3 };

@@ -3,7 +3,7 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use lucky_reel_assets::{Art, Loader, Pixels, Severity, load};
-use lucky_reel_core::{Actor, Event, EventKind, RoleId, Ticks};
+use lucky_reel_core::{Actor, CueCause, Event, EventKind, RoleId, Ticks};
 use lucky_reel_tools::script::Script;
 use lucky_reel_tools::{Theme, chart, check};
 use proptest::prelude::*;
@@ -60,22 +60,20 @@ fn a_night_is_reported_and_drawn() {
     let script = Script::parse("night.txt", NIGHT, role).unwrap();
     let (_, rows) = played(&art, &script, Ticks::MAX);
     let reported = rows.iter().filter_map(|(at, event)| match event.kind {
-        EventKind::Cue(cue, cause) => Some((at.as_millis_f64(), reel.name(cue), cause.name())),
-        EventKind::Bridge(bridge, cause) => {
-            Some((at.as_millis_f64(), reel.name(bridge), cause.name()))
-        }
+        EventKind::Cue(cue, cause) => Some((at.as_millis_f64(), reel.name(cue), cause)),
+        EventKind::Bridge(bridge, cause) => Some((at.as_millis_f64(), reel.name(bridge), cause)),
         _ => None,
     });
     let expected = [
-        (0.0, "resting", "start"),
-        (400.0, "walking", "facts"),
-        (1600.0, "hurrying", "facts"),
-        (2400.0, "hovering", "facts"),
-        (3400.0, "landing", "facts"),
-        (3570.0, "walking", "end"),
-        (4200.0, "tripping", "facts"), // his left foot came down last
-        (4660.0, "walking", "end"),    // 380 ms, and a hit-stop of 80 ms
-        (5600.0, "resting", "facts"),
+        (0.0, "resting", CueCause::Start),
+        (400.0, "walking", CueCause::Facts),
+        (1600.0, "hurrying", CueCause::Facts),
+        (2400.0, "hovering", CueCause::Facts),
+        (3400.0, "landing", CueCause::Facts),
+        (3570.0, "walking", CueCause::End),
+        (4200.0, "tripping", CueCause::Facts), // his left foot came down last
+        (4660.0, "walking", CueCause::End),    // 380 ms, and a hit-stop of 80 ms
+        (5600.0, "resting", CueCause::Facts),
     ];
     assert_eq!(reported.collect::<Vec<_>>(), expected);
     let chart = chart::script(&art, role, &script, Ticks::from_secs(7), Theme::Dark).unwrap();

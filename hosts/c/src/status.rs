@@ -54,7 +54,7 @@ impl From<CommandError> for Problem {
     fn from(error: CommandError) -> Problem {
         let status = match error {
             CommandError::OtherRole => LuckyStatus::OtherRole,
-            CommandError::Value | CommandError::OutOfRange(_) => LuckyStatus::Range,
+            CommandError::Value | CommandError::OutOfRange { .. } => LuckyStatus::Range,
             CommandError::Over => LuckyStatus::Over,
             CommandError::Gone => LuckyStatus::Nothing,
             CommandError::NotAnActor => LuckyStatus::NotAnActor,

@@ -45,7 +45,9 @@ pub fn play(out: &mut impl Write, heap: impl Fn() -> usize) -> Result<(), Box<dy
     }
     for player in [&bram, &turning] {
         if let Some(view) = player.view(&reel) {
-            let quad = view.flipped(Flips { x: true, y: false }).quad(Placement::at([100.0, 80.0]));
+            let mut view = view;
+            view.flips = Flips::X;
+            let quad = view.quad(Placement::at([100.0, 80.0]));
             writeln!(out, "{}: {:?} {:?}", reel.name(player.clip()), quad.corners[0], quad.uv[0])?;
         }
     }

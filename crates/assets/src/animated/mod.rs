@@ -141,7 +141,7 @@ fn check_size(size: [u32; 2], frames: u64, limits: Limits) -> Result<(), PixelsE
 fn delay(above: u32, below: u32) -> ExactTime {
     let ticks = u128::from(above) * u128::from(lucky_reel_core::Ticks::PER_SECOND);
     let time = ExactTime::from_fraction(ticks, u128::from(below)).unwrap_or(ExactTime::ZERO);
-    if time.is_zero() { lucky_reel_core::Ticks::from_millis(100).into() } else { time }
+    if time == ExactTime::ZERO { lucky_reel_core::Ticks::from_millis(100).into() } else { time }
 }
 
 /// Puts the number of the frame into an error.

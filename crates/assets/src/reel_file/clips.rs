@@ -19,6 +19,9 @@ use crate::pictures::Pictures;
 use crate::suggestion::did_you_mean;
 use crate::time_text::parse_rate;
 
+const MODES: [(&str, Mode); 3] =
+    [("loop", Mode::Loop), ("ping-pong", Mode::PingPong), ("once", Mode::Once)];
+
 /// A clip that an entry makes: its name, and its row where the entry makes one for each.
 struct Made {
     name: String,
@@ -307,7 +310,7 @@ impl ClipReader<'_, '_> {
     /// One frame without a time or an end of its own stands: what the defaults say is for clips that move.
     fn is_still(&self) -> bool {
         let own = |key| self.lineage.get(key).filter(|said| !said.is_default());
-        let once = own("mode").is_some_and(|said| said.node.text() == Some(Mode::Once.name()));
+        let once = own("mode").is_some_and(|said| said.node.text() == Some("once"));
         let repeats = own("repeat").is_some() && !self.lineage.falls_away("repeat");
         let has_time = self.lineage.first_of(&TIMES).is_some_and(|said| said.own);
         let frames = self.made.frames.as_deref().unwrap_or_default();
@@ -325,7 +328,6 @@ impl ClipReader<'_, '_> {
     }
 
     fn mode(&self, notes: &mut Notes<'_>, mut clip: NewClip, timing: Option<&Timing>) -> NewClip {
-        const MODES: [Mode; 3] = [Mode::Loop, Mode::PingPong, Mode::Once];
         // All of an animated image plays as often as its file says, unless the clip says something else.
         let frames = self.lineage.first_of(&FRAMES).and_then(|said| said.node.text());
         let said = |key| self.lineage.get(key).is_some_and(|said| !said.is_default());
@@ -339,18 +341,19 @@ impl ClipReader<'_, '_> {
             };
         }
         if let Some(said) = self.said("mode") {
-            let found = MODES.iter().find(|mode| said.node.text() == Some(mode.name()));
+            let mode_of = |word| MODES.iter().find(|(known, _)| word == Some(*known));
+            let found = mode_of(said.node.text());
             match (found, said.node.text()) {
-                (Some(mode), _) => clip = clip.mode(*mode),
+                (Some((_, mode)), _) => clip = clip.mode(*mode),
                 (None, text) => {
-                    let near =
-                        text.and_then(|text| NameError::nearest(text, MODES.map(Mode::name)));
+                    let words = MODES.map(|(word, _)| word);
+                    let near = text.and_then(|text| NameError::nearest(text, words));
                     let all = || "use \"loop\", \"ping-pong\" or \"once\"".to_owned();
-                    let fix = did_you_mean(text.unwrap_or_default(), MODES.map(Mode::name), all);
+                    let fix = did_you_mean(text.unwrap_or_default(), words, all);
                     notes.say(&said.node.span, &said.path(), "there is no such mode", fix);
                     // The one that was probably meant; else one with an end, for what builds on that.
-                    let meant = MODES.iter().find(|mode| near == Some(mode.name()));
-                    clip = meant.map_or(clip.clone().repeat(1), |mode| clip.mode(*mode));
+                    let meant = mode_of(near);
+                    clip = meant.map_or(clip.clone().repeat(1), |(_, mode)| clip.mode(*mode));
                 }
             }
         }

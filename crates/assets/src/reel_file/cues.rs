@@ -3,7 +3,7 @@
 use std::ops::{Bound, Range};
 
 use lucky_reel_core::problem::{Key, Section};
-use lucky_reel_core::{Condition, Facing, FactKind, FactValue, NewBridge, NewCue};
+use lucky_reel_core::{Condition, Facing, FactValue, NewBridge, NewCue};
 
 use super::To;
 use super::facts::{Kinds, value_of};
@@ -224,7 +224,7 @@ fn read_test(
     node: &Node,
     path: &str,
     fact: &str,
-    kind: Option<&FactKind>,
+    kind: Option<&FactValue>,
 ) -> Condition {
     let nodes = node.list().unwrap_or(std::slice::from_ref(node));
     let Some(text) = node.text() else {
@@ -235,17 +235,20 @@ fn read_test(
             None => condition,
         };
     };
-    if let Some(word) = text.strip_prefix("!= ").filter(|_| kind == Some(&FactKind::Choice)) {
+    if let Some(word) =
+        text.strip_prefix("!= ").filter(|_| matches!(kind, Some(FactValue::Choice(_))))
+    {
         return condition.none_of(fact, [word.trim()]);
     }
-    if !matches!(kind, Some(FactKind::Whole | FactKind::Number)) {
+    if !matches!(kind, Some(FactValue::Whole(_) | FactValue::Number(_))) {
         return condition.fact(fact, text);
     }
     match comparison(text) {
         Some(Compared::Within(from, to)) => condition.within(fact, (from, to)),
         Some(Compared::Not(number)) => {
             let whole = number as i32;
-            let value = if kind == Some(&FactKind::Whole) && f64::from(whole) == number {
+            let is_whole = matches!(kind, Some(FactValue::Whole(_)));
+            let value = if is_whole && f64::from(whole) == number {
                 FactValue::Whole(whole)
             } else {
                 FactValue::Number(number as f32)

@@ -1,15 +1,15 @@
 //! `[facts]`: what the game tells, with the defaults and so the kinds.
 
 use lucky_reel_core::problem::Section;
-use lucky_reel_core::{FactKind, FactValue, NewFact};
+use lucky_reel_core::{FactValue, NewFact};
 
 use super::origins::{Home, Origin};
 use super::{To, duration};
 use crate::document::{Node, Notes, Value, join};
 use crate::index::Index;
 
-/// The kinds of facts, by their names.
-pub(super) type Kinds = Index<String, FactKind>;
+/// A value of each fact, by its name: of the type that all its values have.
+pub(super) type Kinds = Index<String, FactValue>;
 
 pub(super) fn read(to: &mut To<'_, '_>, facts: Option<&Node>) -> Kinds {
     let mut kinds = Kinds::default();
@@ -31,13 +31,13 @@ pub(super) fn read(to: &mut To<'_, '_>, facts: Option<&Node>) -> Kinds {
     kinds
 }
 
-fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind, NewFact)> {
+fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactValue, NewFact)> {
     match &node.value {
-        Value::Bool(value) => return Some((FactKind::Flag, (*value).into())),
+        Value::Bool(value) => return Some((FactValue::Flag(*value), (*value).into())),
         Value::Number(text) => {
             return match number_of(text) {
-                Some(FactValue::Whole(number)) => Some((FactKind::Whole, number.into())),
-                Some(FactValue::Number(number)) => Some((FactKind::Number, number.into())),
+                Some(FactValue::Whole(number)) => Some((number.into(), number.into())),
+                Some(FactValue::Number(number)) => Some((number.into(), number.into())),
                 _ => {
                     let fix = "write a whole number of 32 bits, or one with a point";
                     notes.say(&node.span, path, "a fact cannot be this number", fix);
@@ -60,7 +60,7 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
                 Value::Bool(true) => NewFact::pulse(),
                 _ => NewFact::pulse_for(duration(notes, pulse, &join(path, "pulse"))?),
             };
-            Some((FactKind::Pulse, fact))
+            Some((FactValue::Flag(false), fact))
         }
         (None, Some(words), default) => {
             let read: Option<Vec<&str>> =
@@ -83,7 +83,7 @@ fn read_fact(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<(FactKind
                     }
                 }
             }
-            Some((FactKind::Choice, fact))
+            Some((FactValue::Choice(String::new()), fact))
         }
         _ => {
             let fix =
@@ -104,12 +104,12 @@ fn number_of(text: &str) -> Option<FactValue> {
     }
 }
 
-/// A value for a fact of a kind, where that is known; whether it fits is the core's to say.
+/// A value for a fact, of the type of its other values where that is known; whether it fits is the core's to say.
 pub(super) fn value_of(
     notes: &mut Notes<'_>,
     node: &Node,
     path: &str,
-    kind: Option<&FactKind>,
+    kind: Option<&FactValue>,
 ) -> Option<FactValue> {
     let value = match &node.value {
         Value::Bool(value) => Some(FactValue::Flag(*value)),
@@ -119,10 +119,10 @@ pub(super) fn value_of(
     };
     if value.is_none() {
         let wanted = match kind {
-            Some(FactKind::Flag | FactKind::Pulse) => "true or false",
-            Some(FactKind::Whole) => "a whole number",
-            Some(FactKind::Number) => "a number",
-            Some(FactKind::Choice) => "one of its choices",
+            Some(FactValue::Flag(_)) => "true or false",
+            Some(FactValue::Whole(_)) => "a whole number",
+            Some(FactValue::Number(_)) => "a number",
+            Some(FactValue::Choice(_)) => "one of its choices",
             _ => "true or false, a number or a choice",
         };
         notes.say_kind(node, path, wanted);

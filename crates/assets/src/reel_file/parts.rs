@@ -45,7 +45,12 @@ pub(super) fn facing(notes: &mut Notes<'_>, node: &Node, path: &str, name: &str)
 
 /// What is kept when one clip takes another's place.
 pub(super) fn align(notes: &mut Notes<'_>, node: &Node, path: &str) -> Option<Align> {
-    let found = Align::ALL.into_iter().find(|align| node.text() == Some(align.name()));
+    let found = match node.text() {
+        Some("time") => Some(Align::Time),
+        Some("hold") => Some(Align::Hold),
+        Some("start") => Some(Align::Start),
+        _ => None,
+    };
     if found.is_none() {
         let fix = "use \"time\", \"hold\" or \"start\"";
         notes.say(&node.span, path, "there is no such way to keep the place", fix);

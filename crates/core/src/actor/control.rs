@@ -76,7 +76,7 @@ impl Actor {
         let role = reel.role(self.role()).ok_or(CommandError::UnknownId)?;
         let fact = role.facts().find(|fact| fact.name == name).ok_or(CommandError::UnknownId)?;
         let bits = fact.data.bits_of(value).ok_or(CommandError::Value)?;
-        match (fact.kind, bits) {
+        match (fact.data.kind, bits) {
             (FactKind::Pulse, 0) => {}
             (FactKind::Pulse, _) => self.set_off(fact.slot),
             _ => self.set_bits(fact.slot, bits),
@@ -89,7 +89,7 @@ impl Actor {
     #[must_use]
     pub fn value_by_name(&self, reel: &Reel, name: &str) -> Option<FactValue> {
         let fact = reel.role(self.role())?.facts().find(|fact| fact.name == name)?;
-        if fact.kind == FactKind::Pulse {
+        if fact.data.kind == FactKind::Pulse {
             let bit = 1_u32.checked_shl(u32::from(fact.slot)).unwrap_or(0);
             return Some(FactValue::Flag(self.pulses & bit != 0));
         }
@@ -222,7 +222,7 @@ impl Actor {
     /// The frame shown, in the looks that it wears, with its flips, in four bytes.
     #[must_use]
     pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
-        self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())
+        self.view(reel).map_or(PackedFrame::NOTHING, |view| PackedFrame::of(view.id, view.flips))
     }
 
     /// What was shown at the moment of an event of its last advance, in the looks that it wears; `None`

@@ -1,10 +1,19 @@
 use super::run::ActorRun;
 use super::state::Actor;
-use crate::event::Event;
+use crate::event::{Event, EventMask};
 use crate::play::{HasEvents, PlayerEvents};
 
 impl HasEvents for Actor {
+    type Event = Event;
     type Source<'r> = ActorEvents<'r>;
+
+    #[inline]
+    fn select<'r>(
+        source: Self::Source<'r>,
+        wanted: EventMask,
+    ) -> impl Iterator<Item = Event> + Clone {
+        source.filter(move |event| wanted.wants(event.kind))
+    }
 }
 
 /// The events of one advance of an actor, computed as they are read.

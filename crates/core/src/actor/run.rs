@@ -46,7 +46,7 @@ pub(super) struct Segment {
 impl<'r> ActorRun<'r> {
     /// `None` where nothing happens: no time passes, or the reel is a foreign one.
     pub(super) fn new(reel: &'r Reel, mut actor: Actor, dt: Ticks) -> Option<ActorRun<'r>> {
-        let role = actor.rebind(reel).filter(|_| !dt.is_zero())?;
+        let role = actor.rebind(reel).filter(|_| dt != Ticks::ZERO)?;
         for slot in 0..MAX_FACTS {
             if actor.fresh & 1 << slot != 0 {
                 actor.facts[slot] =

@@ -7,6 +7,8 @@ pub use new_clip::NewClip;
 pub(crate) use new_clip::Times;
 pub(crate) use stored::{ClipData, HoldData};
 
+use core::fmt;
+
 use crate::ids::ClipId;
 
 /// In which order a clip's holds are shown, and how often.
@@ -41,15 +43,14 @@ pub enum Mode {
     Once,
 }
 
-impl Mode {
-    /// The word for it in reel files: `loop`, `ping-pong` or `once`.
-    #[must_use]
-    pub const fn name(self) -> &'static str {
-        match self {
+/// The word for it in reel files: `loop`, `ping-pong` or `once`.
+impl fmt::Display for Mode {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
             Mode::Loop => "loop",
             Mode::PingPong => "ping-pong",
             Mode::Once => "once",
-        }
+        })
     }
 }
 

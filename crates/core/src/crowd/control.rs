@@ -32,7 +32,7 @@ impl Crowd {
     }
 
     /// Pauses members, or lets them go on, as [`Player::set_paused`]. To pause the time of a whole group
-    /// without touching its members' own pauses, see [`set_group_paused`](Crowd::set_group_paused).
+    /// without touching its members' own pauses, [scale](Crowd::set_group_scale) it by 0.
     pub fn set_paused(&mut self, target: impl Into<Target>, paused: bool) -> usize {
         self.set_all(
             target,

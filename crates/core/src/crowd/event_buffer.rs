@@ -3,12 +3,15 @@
 use alloc::vec::Vec;
 use core::fmt;
 
-use super::block::{BLOCK, STEP};
+use super::Crowd;
+use super::block::BLOCK;
+use super::buffered_events::BufferedEvents;
 use super::group::GroupAdvance;
 use super::member_id::MemberId;
-use super::sink::{Before, CrossingRecord, EventSink, SlowEvents, in_game_time};
+use super::sink::{Before, CrossingRecord, EventSink};
 use crate::event::{Event, EventMask};
 use crate::kernel::{Boundary, Happened};
+use crate::play::Events;
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -40,17 +43,17 @@ use crate::time::Ticks;
 #[derive(Clone, Default)]
 pub struct EventBuffer {
     /// In blocks, as many as there ever were; those of the last advance come first.
-    records: Vec<CrossingRecord>,
+    pub(super) records: Vec<CrossingRecord>,
     count: usize,
-    runs: Vec<Run>,
-    moments: Vec<(Boundary, Ticks)>,
-    slow: Vec<Before>,
+    pub(super) runs: Vec<Run>,
+    pub(super) moments: Vec<(Boundary, Ticks)>,
+    pub(super) slow: Vec<Before>,
     /// What the time meant for each group: once for each part of a sleep.
-    advances: Vec<GroupAdvance>,
+    pub(super) advances: Vec<GroupAdvance>,
     /// Where the present part begins among them.
     first_group: usize,
-    reel: Option<Reel>,
-    mask: EventMask,
+    pub(super) reel: Option<Reel>,
+    pub(super) mask: EventMask,
     /// What each thread took in.
     #[cfg(feature = "rayon")]
     pub(super) parts: Vec<Part>,
@@ -66,15 +69,15 @@ pub(super) struct Part {
 
 /// Records of one kind that follow one another, up to this one.
 #[derive(Clone, Copy)]
-struct Run {
-    until: usize,
-    kind: RunKind,
+pub(super) struct Run {
+    pub(super) until: usize,
+    pub(super) kind: RunKind,
     /// What happened in any of them, so that a run with nothing wanted is skipped at once.
-    happened: Happened,
+    pub(super) happened: Happened,
 }
 
 #[derive(Clone, Copy, PartialEq)]
-enum RunKind {
+pub(super) enum RunKind {
     /// Plain boundaries that members have crossed, in this of the buffer's advances.
     Crossings(usize),
     /// Their codes are numbers of moments.
@@ -91,14 +94,8 @@ impl EventBuffer {
     }
 
     /// All events that the advance was asked for, each with its member.
-    pub fn iter(&self) -> BufferedEvents<'_> {
-        self.select(EventMask::ALL)
-    }
-
-    /// The events of these kinds alone, each with its member, as far as the advance was asked for them.
-    pub fn select(&self, wanted: EventMask) -> BufferedEvents<'_> {
-        let wanted = wanted & self.mask;
-        BufferedEvents { buffer: self, wanted, run: 0, at: 0, current: Current::None }
+    pub fn iter(&self) -> Events<'_, Crowd> {
+        Events(BufferedEvents::of(self))
     }
 
     pub(super) fn begin(&mut self, mask: EventMask, reel: &Reel) {
@@ -196,98 +193,12 @@ impl EventSink for EventBuffer {
     }
 }
 
-/// The events of an [`EventBuffer`], computed as they are read: what `for` goes over.
-pub struct BufferedEvents<'b> {
-    buffer: &'b EventBuffer,
-    wanted: EventMask,
-    run: usize,
-    /// The next record.
-    at: usize,
-    current: Current<'b>,
-}
-
-/// What is being read, and whose.
-#[allow(clippy::large_enum_variant)] // it lives while it is read
-enum Current<'b> {
-    None,
-    Boundary(MemberId, Boundary, Ticks),
-    Slow(MemberId, SlowEvents<'b>, Ticks, &'b GroupAdvance),
-}
-
-impl<'b> BufferedEvents<'b> {
-    /// Goes to the next record of which something is wanted; `None` when there is no other.
-    fn next_record(&mut self, reel: &'b Reel) -> Option<Current<'b>> {
-        let (buffer, happened) = (self.buffer, Happened::wanted_by(self.wanted));
-        loop {
-            let run = buffer.runs.get(self.run)?;
-            let records = buffer.records.get(self.at..run.until).unwrap_or_default();
-            let is_wanted = |record: &CrossingRecord| match run.kind {
-                RunKind::Crossings(_) => {
-                    reel.steps().get(record.code & STEP).happened().has(happened)
-                }
-                RunKind::Moments | RunKind::Slow(_) => true,
-            };
-            let found = run.happened.has(happened).then(|| records.iter().position(is_wanted));
-            let Some(found) = found.flatten() else {
-                (self.at, self.run) = (run.until, self.run + 1);
-                continue;
-            };
-            self.at += found + 1;
-            let record = records.get(found)?;
-            return Some(match run.kind {
-                RunKind::Crossings(group) => {
-                    let advance = buffer.advances.get(group)?;
-                    let (boundary, at) = record.boundary(reel.steps(), advance, happened);
-                    Current::Boundary(record.id(), boundary, at)
-                }
-                RunKind::Moments => {
-                    let (mut boundary, at) = *buffer.moments.get(record.code as usize)?;
-                    boundary.report(boundary.happened().only(happened));
-                    Current::Boundary(record.id(), boundary, at)
-                }
-                RunKind::Slow(group) => {
-                    let advance = buffer.advances.get(group)?;
-                    let before = buffer.slow.get(record.code as usize)?;
-                    let events = before.events(reel, advance.ticks);
-                    Current::Slow(record.id(), events, before.first(), advance)
-                }
-            });
-        }
-    }
-}
-
 impl<'b> IntoIterator for &'b EventBuffer {
     type Item = (MemberId, Event);
-    type IntoIter = BufferedEvents<'b>;
+    type IntoIter = Events<'b, Crowd>;
 
-    fn into_iter(self) -> BufferedEvents<'b> {
-        self.select(EventMask::ALL)
-    }
-}
-
-impl Iterator for BufferedEvents<'_> {
-    type Item = (MemberId, Event);
-
-    #[inline]
-    fn next(&mut self) -> Option<(MemberId, Event)> {
-        let reel = self.buffer.reel.as_ref()?;
-        loop {
-            match &mut self.current {
-                Current::None => {}
-                Current::Boundary(member, boundary, at) => {
-                    if let Some(event) = boundary.next(reel.clip_list(), *at) {
-                        return Some((*member, event));
-                    }
-                }
-                Current::Slow(member, events, first, advance) => {
-                    let wanted = self.wanted;
-                    if let Some(event) = events.find(|event| wanted.wants(event.kind)) {
-                        return Some((*member, in_game_time(event, *first, advance)));
-                    }
-                }
-            }
-            self.current = self.next_record(reel)?;
-        }
+    fn into_iter(self) -> Events<'b, Crowd> {
+        self.iter()
     }
 }
 

@@ -3,7 +3,8 @@
 use alloc::vec::Vec;
 
 use crate::checksum::Checksum;
-use crate::range::{OutOfRange, Range};
+use crate::command_error::CommandError;
+use crate::range::Range;
 use crate::time::{Speed, Ticks};
 
 /// A group of members.
@@ -29,9 +30,6 @@ pub(super) struct GroupClock {
     pub(super) scale: Speed,
     /// 65,536ths of a tick of its own that are left over.
     pub(super) carry: u32,
-    /// Its own ticks left of a hit-stop.
-    pub(super) hit_stop: u64,
-    pub(super) paused: bool,
 }
 
 /// The last hour: of a longer sleep the events before are not listed, so that their number has a bound.
@@ -48,12 +46,12 @@ const SCALE: Range = Range { name: "a group's time scale", min: 0.0, max: 32_767
 
 impl Default for GroupClock {
     fn default() -> GroupClock {
-        GroupClock { scale: Speed::NORMAL, carry: 0, hit_stop: 0, paused: false }
+        GroupClock { scale: Speed::NORMAL, carry: 0 }
     }
 }
 
 impl GroupClock {
-    pub(super) fn set_scale(&mut self, factor: f64) -> Result<(), OutOfRange> {
+    pub(super) fn set_scale(&mut self, factor: f64) -> Result<(), CommandError> {
         self.scale = Speed::from_f64(SCALE.check(factor)?)?;
         Ok(())
     }
@@ -61,24 +59,18 @@ impl GroupClock {
     /// What game time means for its members. The carry makes any split of a time give the same.
     pub(super) fn advance(&mut self, dt: Ticks) -> GroupAdvance {
         let scale = u128::from(self.scale.size());
-        if self.paused {
-            return GroupAdvance { scale, ..GroupAdvance::NONE };
-        }
         let carry = u128::from(self.carry);
         let units = u128::from(dt.get()) * scale + carry;
         self.carry = (units & 0xffff) as u32;
         let ticks = u64::try_from(units >> 16).unwrap_or(u64::MAX);
-        let frozen = self.hit_stop.min(ticks);
-        self.hit_stop -= frozen;
-        GroupAdvance { ticks: ticks - frozen, frozen, first: 0, scale, carry }
+        GroupAdvance { ticks, first: 0, scale, carry }
     }
 }
 
 impl Group {
     pub(super) fn add_to(&self, sum: &mut Checksum) {
-        let mut add = |GroupClock { scale, carry, hit_stop, paused }: GroupClock| {
+        let mut add = |GroupClock { scale, carry }: GroupClock| {
             sum.add_pair(scale.to_bits() as u32, carry);
-            sum.add(hit_stop << 1 | u64::from(paused));
         };
         add(self.clock);
         self.slept.iter().for_each(|slept| add(slept.clock));
@@ -96,7 +88,7 @@ impl Group {
         let longer = longer.and_then(|slept| Some((slept.dt.get().checked_add(dt.get())?, slept)));
         match longer {
             Some((sum, slept)) => slept.dt = Ticks::new(sum),
-            None if dt.is_zero() => {}
+            None if dt == Ticks::ZERO => {}
             None => self.slept.push(Slept { clock: self.clock, dt }),
         }
         self.clock.advance(dt);
@@ -129,8 +121,6 @@ impl Group {
 pub(super) struct GroupAdvance {
     /// Its own ticks that pass for its members.
     pub(super) ticks: u64,
-    /// Its own ticks of a hit-stop, before them.
-    frozen: u64,
     /// Game ticks before its time begins to pass.
     first: u64,
     /// 65,536ths of its own ticks to a game tick.
@@ -142,12 +132,12 @@ pub(super) struct GroupAdvance {
 impl GroupAdvance {
     /// No time passes.
     pub(super) const NONE: GroupAdvance =
-        GroupAdvance { ticks: 0, frozen: 0, first: 0, scale: 1 << 16, carry: 0 };
+        GroupAdvance { ticks: 0, first: 0, scale: 1 << 16, carry: 0 };
 
     /// Whether its ticks are those of the game.
     #[inline]
     pub(super) fn is_plain(&self) -> bool {
-        self.first == 0 && self.frozen == 0 && self.scale == 1 << 16 && self.carry == 0
+        self.first == 0 && self.scale == 1 << 16 && self.carry == 0
     }
 
     /// The game tick from the start of the advance at which so many of the group's ticks have passed;
@@ -157,7 +147,7 @@ impl GroupAdvance {
         if self.is_plain() {
             return ticks;
         }
-        let ticks = u128::from(self.frozen) + u128::from(ticks.get()) + u128::from(is_first_moment);
+        let ticks = u128::from(ticks.get()) + u128::from(is_first_moment);
         let units = (ticks << 16).saturating_sub(self.carry);
         let game = units.div_ceil(self.scale.max(1)) - u128::from(is_first_moment);
         Ticks::new(u64::try_from(game).unwrap_or(u64::MAX)) + Ticks::new(self.first)

@@ -2,11 +2,10 @@
 
 use super::Crowd;
 use super::event_buffer::EventBuffer;
-use super::group::{Group, GroupAdvance, GroupClock};
+use super::group::{Group, GroupAdvance};
 use super::member_id::{GroupId, Target};
 use crate::command_error::CommandError;
 use crate::event::EventMask;
-use crate::time::Ticks;
 
 /// Groups.
 impl Crowd {
@@ -25,32 +24,14 @@ impl Crowd {
         self.free_blocks.push(Default::default());
     }
 
-    /// Scales the time of a group by `factor`. Time does not run backward (players do, by their
-    /// speed).
+    /// Scales the time of a group by `factor`: 0.5 for slow motion, 0 for a pause that leaves its members' own
+    /// pauses alone. Time does not run backward (players do, by their speed).
     ///
     /// # Errors
     /// When there is no such group, or the factor is negative, not finite or above 32,767.
     pub fn set_group_scale(&mut self, group: GroupId, factor: f64) -> Result<(), CommandError> {
-        let clock = self.clock_mut(group).ok_or(CommandError::UnknownId)?;
-        Ok(clock.set_scale(factor)?)
-    }
-
-    /// Pauses a group, or lets it go on, without losing or gaining time; `false` when there is no such
-    /// group.
-    pub fn set_group_paused(&mut self, group: GroupId, paused: bool) -> bool {
-        self.clock_mut(group).map(|clock| clock.paused = paused).is_some()
-    }
-
-    /// Freezes a group for this much of its own time, as [`hit_stop`](Crowd::hit_stop) freezes a member; of
-    /// two hit-stops the longer counts. It does not count on while the group is paused. `false` when there
-    /// is no such group.
-    pub fn hit_stop_group(&mut self, group: GroupId, time: Ticks) -> bool {
-        let clock = self.clock_mut(group);
-        clock.map(|clock| clock.hit_stop = clock.hit_stop.max(time.get())).is_some()
-    }
-
-    fn clock_mut(&mut self, group: GroupId) -> Option<&mut GroupClock> {
-        self.groups.get_mut(usize::from(group.0)).map(|group| &mut group.clock)
+        let known = self.groups.get_mut(usize::from(group.0));
+        known.ok_or(CommandError::UnknownId)?.clock.set_scale(factor)
     }
 
     /// Leaves a group out of advances until [`wake_group`](Crowd::wake_group): for what is off the
@@ -77,7 +58,7 @@ impl Crowd {
     /// crowd.advance(Ticks::from_millis(250));
     /// assert_eq!(crowd.player(moth).unwrap().hold_index(&reel), Some(0));
     /// let mut beats = EventBuffer::new();
-    /// crowd.wake_group_into(far, EventMask::MARKS, &mut beats);
+    /// crowd.wake_group(far, EventMask::MARKS, &mut beats);
     /// assert_eq!(crowd.player(moth).unwrap().hold_index(&reel), Some(2));
     /// let at: Vec<Ticks> = beats.iter().map(|(_, event)| event.at).collect();
     /// assert_eq!(at, [Ticks::from_millis(200)]); // from when it fell asleep
@@ -88,29 +69,21 @@ impl Crowd {
         group.map(|group| group.is_asleep = true).is_some()
     }
 
-    /// Wakes a group and catches it up. `false` when there is no such group.
-    pub fn wake_group(&mut self, group: GroupId) -> bool {
-        self.wake(group, EventMask::NONE, None)
-    }
-
-    /// As [`wake_group`](Crowd::wake_group), with events as [`advance_into`](Crowd::advance_into) gives
-    /// them: their `at` counts from the moment at which the group fell asleep or was last caught up. Of a
-    /// sleep of more than an hour the events of the last hour are given.
-    pub fn wake_group_into(
+    /// Wakes a group and catches it up, with its events of the kinds asked for as
+    /// [`advance_into`](Crowd::advance_into) gives them: their `at` counts from the moment at which the group
+    /// fell asleep or was last caught up. Of a sleep of more than an hour the events of the last hour are given.
+    /// `false` when there is no such group.
+    pub fn wake_group(
         &mut self,
         group: GroupId,
         mask: EventMask,
         events: &mut EventBuffer,
     ) -> bool {
         events.begin(mask, &self.reel);
-        self.wake(group, mask, Some(events))
-    }
-
-    fn wake(&mut self, group: GroupId, mask: EventMask, events: Option<&mut EventBuffer>) -> bool {
         let known = self.groups.get_mut(usize::from(group.0));
         let known = known.map(|group| group.is_asleep = false).is_some();
         self.departed.clear();
-        self.catch_up(group, mask, events);
+        self.catch_up(group, mask, (mask != EventMask::NONE).then_some(events));
         known
     }
 

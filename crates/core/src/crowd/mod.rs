@@ -6,13 +6,14 @@
 //! | `block.rs`, `slot.rs` | the columns, 64 members in a block; how a player is put into them and taken out |
 //! | `group.rs`, `groups.rs` | clocks that members share; sleep |
 //! | `advance.rs`, `advance_block.rs` | one advance: the fast path, and the way of a single player for the rest |
-//! | `sink.rs`, `event_buffer.rs` | where events go |
+//! | `sink.rs`, `event_buffer.rs`, `buffered_events.rs` | where events go, and how they are read |
 //! | `control.rs`, `queries.rs`, `instances.rs`, `outfits.rs` | commands, questions, the way to the screen, looks |
 //! | `equality.rs`, `save.rs` | whether two are equal, on one machine or two; saving |
 
 mod advance;
 mod advance_block;
 mod block;
+mod buffered_events;
 mod control;
 mod equality;
 mod event_buffer;
@@ -34,9 +35,8 @@ use core::cmp::Reverse;
 use core::fmt;
 
 use block::{BLOCK, Block, Clocks, Codes, MemberState};
-pub use event_buffer::{BufferedEvents, EventBuffer};
+pub use event_buffer::EventBuffer;
 use group::{Group, GroupAdvance};
-pub use instances::CrowdInstances;
 pub use member_id::{GroupId, MemberId, Target};
 pub use new_member::NewMember;
 use outfits::OutfitTable;

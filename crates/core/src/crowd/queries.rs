@@ -1,7 +1,7 @@
 //! What can be asked of a crowd.
 
 use super::block::{BLOCK, STEP, frame_at};
-use super::instances::CrowdInstances;
+use super::instances::Members;
 use super::member_id::{MemberId, Target};
 use super::save::SavedMembers;
 use super::slot::BlockRef;
@@ -14,7 +14,7 @@ use crate::play::Player;
 use crate::reel::Reel;
 use crate::save::Saved;
 use crate::sheet::PackedFrame;
-use crate::view::{Area, InstanceWriter, LookSet, Placement, View};
+use crate::view::{Area, InstanceWriter, Instances, LookSet, Placement, View};
 
 impl Crowd {
     /// The reel that it plays from.
@@ -188,8 +188,8 @@ impl Crowd {
 
     /// The members, to write for a renderer. With a writer for another version of the reel nothing is
     /// written.
-    pub fn instances<'c>(&'c self, writer: &'c InstanceWriter) -> CrowdInstances<'c> {
-        CrowdInstances::new(self, writer)
+    pub fn instances<'c>(&'c self, writer: &'c InstanceWriter) -> Instances<'c, Crowd> {
+        Instances { of: self, writer, chosen: Members::VISIBLE }
     }
 
     /// This crowd as plain data, with its groups and with its ids, which stay good: see [`Saved`]. Members whose clip the reel has lost are left out.

@@ -44,9 +44,6 @@ struct SavedClock {
     /// In 65,536ths.
     scale: i32,
     carry: u32,
-    /// In ticks.
-    hit_stop: u64,
-    paused: bool,
 }
 
 /// 64 slots.
@@ -196,14 +193,14 @@ impl SavedGroup {
 
 impl SavedClock {
     fn of(clock: &GroupClock) -> SavedClock {
-        let GroupClock { scale, carry, hit_stop, paused } = *clock;
-        SavedClock { scale: scale.to_bits(), carry, hit_stop, paused }
+        let GroupClock { scale, carry } = *clock;
+        SavedClock { scale: scale.to_bits(), carry }
     }
 
     fn load(&self) -> Option<GroupClock> {
         let sound = self.scale >= 0 && self.carry < 1 << 16;
         let scale = Speed::from_bits(self.scale).ok().filter(|_| sound)?;
-        Some(GroupClock { scale, carry: self.carry, hit_stop: self.hit_stop, paused: self.paused })
+        Some(GroupClock { scale, carry: self.carry })
     }
 }
 

@@ -67,6 +67,7 @@ pub(super) enum Before {
 
 /// The events of an advance that took the slow path.
 #[allow(clippy::large_enum_variant)] // it lives while it is read
+#[derive(Clone)]
 pub(super) enum SlowEvents<'r> {
     Player(Events<'r>),
     Actor(Events<'r, Actor>),

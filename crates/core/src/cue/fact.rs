@@ -5,9 +5,8 @@ use core::fmt;
 use crate::time::ExactTime;
 
 /// The kind of a fact.
-#[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
+#[derive(Clone, Copy, Debug, PartialEq, Eq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
-#[non_exhaustive]
 pub enum FactKind {
     /// Yes or no.
     Flag,

@@ -11,7 +11,8 @@ mod when;
 
 pub use bridge::NewBridge;
 pub(crate) use bridge::NewPhases;
-pub use fact::{FactKind, FactValue, NewFact};
+pub(crate) use fact::FactKind;
+pub use fact::{FactValue, NewFact};
 pub use fact_id::{ChoiceId, FactId, FactType};
 pub use new_cue::NewCue;
 pub(crate) use new_cue::{NewSpeed, NewTarget};

@@ -1,3 +1,5 @@
+use core::fmt;
+
 /// What made an actor's cues change.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
@@ -14,16 +16,15 @@ pub enum CueCause {
     Span,
 }
 
-impl CueCause {
-    /// The word for it in traces: `start`, `facts`, `end`, `mark` or `span`.
-    #[must_use]
-    pub const fn name(self) -> &'static str {
-        match self {
+/// The word for it in traces: `start`, `facts`, `end`, `mark` or `span`.
+impl fmt::Display for CueCause {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
             CueCause::Start => "start",
             CueCause::Facts => "facts",
             CueCause::End => "end",
             CueCause::Mark => "mark",
             CueCause::Span => "span",
-        }
+        })
     }
 }

@@ -1,6 +1,7 @@
 use super::Facing;
 use crate::angle::sin_cos;
-use crate::range::{OutOfRange, Range};
+use crate::command_error::CommandError;
+use crate::range::Range;
 
 /// How many facings a direction is sorted into.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -28,7 +29,7 @@ impl DirectionCount {
 /// must turn past a border before the facing changes, so that it does not flicker on the diagonal.
 ///
 /// ```
-/// use lucky_reel_core::{OutOfRange, Directions, Facing};
+/// use lucky_reel_core::{CommandError, Directions, Facing};
 ///
 /// let directions = Directions::FOUR.dead_zone(0.2)?.hysteresis(10.0)?;
 /// let mut facing = Facing::Down;
@@ -40,7 +41,7 @@ impl DirectionCount {
 /// assert_eq!(facing, Facing::Right);
 /// facing = Facing::from_vector([0.4, 0.9], facing, directions);
 /// assert_eq!(facing, Facing::Down);
-/// # Ok::<(), lucky_reel_core::OutOfRange>(())
+/// # Ok::<(), lucky_reel_core::CommandError>(())
 /// ```
 #[derive(Clone, Copy, Debug, PartialEq)]
 pub struct Directions {
@@ -65,7 +66,7 @@ impl Directions {
     ///
     /// # Errors
     /// When it is below 0 or not finite.
-    pub fn dead_zone(mut self, length: f32) -> Result<Directions, OutOfRange> {
+    pub fn dead_zone(mut self, length: f32) -> Result<Directions, CommandError> {
         let range = Range { name: "the dead zone", min: 0.0, max: f64::from(f32::MAX) };
         range.check(f64::from(length))?;
         self.dead_zone = length;
@@ -76,7 +77,7 @@ impl Directions {
     ///
     /// # Errors
     /// When it is out of range.
-    pub fn hysteresis(mut self, degrees: f32) -> Result<Directions, OutOfRange> {
+    pub fn hysteresis(mut self, degrees: f32) -> Result<Directions, CommandError> {
         let range = Range { name: "the hysteresis degrees", min: 0.0, max: 20.0 };
         range.check(f64::from(degrees))?;
         self.hysteresis_degrees = degrees;

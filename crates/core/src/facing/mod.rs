@@ -67,15 +67,7 @@ impl Facing {
     /// The facings in the order in which a set that lacks this one is searched: itself, then those
     /// fewer eighths of a turn away. Of two as near, first the one that looks more to the side; of
     /// two that do so alike, the lower one; of two still alike, the right one.
-    ///
-    /// ```
-    /// use lucky_reel_core::Facing;
-    ///
-    /// let order = Facing::DownRight.nearest_first();
-    /// assert_eq!(order[..3], [Facing::DownRight, Facing::Right, Facing::Down]);
-    /// ```
-    #[must_use]
-    pub fn nearest_first(self) -> [Facing; 8] {
+    pub(crate) fn nearest_first(self) -> [Facing; 8] {
         let mut keys = Facing::ALL.map(|other| {
             let eighths = (8 + other as u64 - self as u64) % 8;
             let [x, y] = other.direction();
@@ -99,5 +91,29 @@ impl Facing {
             Facing::Left => [-2, 0],
             Facing::DownLeft => [-1, 1],
         }
+    }
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn the_nearest_facing_comes_first() {
+        for facing in Facing::ALL {
+            let order = facing.nearest_first();
+            assert_eq!(order[0], facing);
+            let mut all = order;
+            all.sort_unstable();
+            assert_eq!(all, Facing::ALL, "each once");
+            // Never farther before nearer; opposite comes last.
+            let turn = |other: &Facing| {
+                let eighths = (*other as usize + 8 - facing as usize) % 8;
+                eighths.min(8 - eighths)
+            };
+            assert!(order.is_sorted_by_key(turn) && turn(&order[7]) == 4);
+        }
+        assert_eq!(Facing::Down.nearest_first()[1..3], [Facing::DownRight, Facing::DownLeft]);
+        assert_eq!(Facing::Right.nearest_first()[1..3], [Facing::DownRight, Facing::UpRight]);
     }
 }

@@ -2,6 +2,8 @@ use alloc::string::String;
 use alloc::vec::Vec;
 
 use super::Facing;
+use core::fmt;
+
 use crate::ids::ClipId;
 
 /// What is kept when one clip takes another's place.
@@ -20,18 +22,14 @@ pub enum Align {
     Start,
 }
 
-impl Align {
-    /// All of them.
-    pub const ALL: [Align; 3] = [Align::Time, Align::Hold, Align::Start];
-
-    /// The word for it in reel files: `time`, `hold` or `start`.
-    #[must_use]
-    pub const fn name(self) -> &'static str {
-        match self {
+/// The word for it in reel files: `time`, `hold` or `start`.
+impl fmt::Display for Align {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        f.write_str(match self {
             Align::Time => "time",
             Align::Hold => "hold",
             Align::Start => "start",
-        }
+        })
     }
 }
 

@@ -124,7 +124,7 @@ impl Player {
     ) -> impl Iterator<Item = Event> + Clone + use<'r> {
         let distance = Distance::from_pixels(pixels);
         let moving = if self.is_paused() { Ticks::ZERO } else { self.pass_hit_stop(dt) };
-        let moves = !moving.is_zero() || dt.is_zero();
+        let moves = moving != Ticks::ZERO || dt == Ticks::ZERO;
         let walk = if moves { self.advance_by(reel, Drive::Distance(distance)) } else { None };
         let steps = u128::from(distance.to_bits().unsigned_abs());
         PlayerEvents::of_walk(reel, walk).map(move |event| {

@@ -34,7 +34,7 @@ impl Player {
     /// The frame shown and its flips, in four bytes.
     #[must_use]
     pub fn packed_frame(&self, reel: &Reel) -> PackedFrame {
-        self.view(reel).map_or(PackedFrame::NOTHING, |view| view.packed_frame())
+        self.view(reel).map_or(PackedFrame::NOTHING, |view| PackedFrame::of(view.id, view.flips))
     }
 
     /// What to draw now; `None` when there is nothing.

@@ -4,24 +4,42 @@ use super::Player;
 use super::events::PlayerEvents;
 use crate::event::{Event, EventMask};
 
-/// The events of one advance of a player, or of an [`Actor`](crate::Actor), computed as they are read.
+/// The events of one advance of a player, an [`Actor`](crate::Actor) or a [`Crowd`](crate::Crowd), computed as
+/// they are read; those of a crowd come with the member.
 ///
-/// It borrows the reel alone, so the game's own things may change while it is read. A step may have
-/// very many events, after a stall of hours, say: [`Iterator::take`] bounds the reading. Dropping
-/// it unread costs nothing.
+/// It borrows the reel (of a crowd the buffer), so the game's own things may change while it is read. A step may
+/// have very many events, after a stall of hours, say: [`Iterator::take`] bounds the reading. Dropping it unread
+/// costs nothing.
 pub struct Events<'r, Of: HasEvents = Player>(pub(crate) Of::Source<'r>);
 
-/// What has events of its own: players and actors. The trait is sealed.
+/// What has events of its own: players, actors and crowds. The trait is sealed.
 pub trait HasEvents {
     #[doc(hidden)]
-    type Source<'r>: Iterator<Item = Event> + Clone;
+    type Event: fmt::Debug;
+    #[doc(hidden)]
+    type Source<'r>: Iterator<Item = Self::Event> + Clone;
+    /// Those of these kinds alone.
+    #[doc(hidden)]
+    fn select<'r>(
+        source: Self::Source<'r>,
+        wanted: EventMask,
+    ) -> impl Iterator<Item = Self::Event> + Clone;
 }
 
 impl HasEvents for Player {
+    type Event = Event;
     type Source<'r> = PlayerEvents<'r>;
+
+    #[inline]
+    fn select<'r>(
+        source: Self::Source<'r>,
+        wanted: EventMask,
+    ) -> impl Iterator<Item = Event> + Clone {
+        source.filter(move |event| wanted.wants(event.kind))
+    }
 }
 
-impl<Of: HasEvents> Events<'_, Of> {
+impl<'r, Of: HasEvents> Events<'r, Of> {
     /// The events of these kinds alone.
     ///
     /// ```
@@ -36,16 +54,16 @@ impl<Of: HasEvents> Events<'_, Of> {
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     #[inline]
-    pub fn select(self, wanted: EventMask) -> impl Iterator<Item = Event> + Clone {
-        self.filter(move |event| wanted.wants(event.kind))
+    pub fn select(self, wanted: EventMask) -> impl Iterator<Item = Of::Event> + Clone {
+        Of::select(self.0, wanted)
     }
 }
 
 impl<Of: HasEvents> Iterator for Events<'_, Of> {
-    type Item = Event;
+    type Item = Of::Event;
 
     #[inline]
-    fn next(&mut self) -> Option<Event> {
+    fn next(&mut self) -> Option<Of::Event> {
         self.0.next()
     }
 }

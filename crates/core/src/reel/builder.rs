@@ -23,10 +23,8 @@ use crate::look::NewLook;
 /// let puff = builder.sheet("puff", NewSheet::grid([96, 16], Grid::cell_size([16, 16])));
 /// builder.clip("burst", NewClip::of(puff).frames(0..7).fps(12));
 /// let error = builder.build().unwrap_err();
-/// assert_eq!(
-///     error.to_string(),
-///     "clips.burst.frames[6]: the sheet `puff` has no frame 6: its frames are 0 to 5"
-/// );
+/// assert_eq!(error.problems()[0].code(), "no-frame");
+/// assert_eq!(error.to_string(), "Clips burst Frames[6]: no-frame (puff, 6, 6)");
 /// ```
 #[derive(Debug)]
 pub struct ReelBuilder {

@@ -69,8 +69,10 @@ pub struct Clip<'r> {
     pub cycle_time: Ticks,
     /// Whether it is a still: one frame without a duration. Its hold and its cycle take no time.
     pub is_still: bool,
-    /// Whether it is another clip of a facing set, mirrored.
+    /// Whether its frames are shown mirrored.
     pub is_mirrored: bool,
+    /// The clip that it is the mirror image of, where a facing set made it.
+    pub mirror_of: Option<ClipId>,
     /// Whether it has a stride, so that it can be advanced by distance.
     pub has_stride: bool,
     pub(crate) reel: &'r Reel,
@@ -90,6 +92,7 @@ impl<'r> Clip<'r> {
             cycle_time: Ticks::new(data.cycle_ticks()),
             is_still: data.is_still,
             is_mirrored: data.mirrored,
+            mirror_of: reel.base_of(id).filter(|_| data.mirrored),
             has_stride: data.units_for_ground > 0,
             reel,
             data,
@@ -121,11 +124,11 @@ impl<'r> Clip<'r> {
             last: u32::from(last),
         })
     }
+}
 
-    /// The clip that it is the mirror image of, where a facing set made it.
-    #[must_use]
-    pub fn mirror_of(&self) -> Option<ClipId> {
-        let mirrors = &self.reel.data.mirrors;
-        mirrors.iter().find(|(mirrored, _)| *mirrored == self.id).map(|(_, base)| *base)
+impl Reel {
+    fn base_of(&self, mirror: ClipId) -> Option<ClipId> {
+        let mirrors = &self.data.mirrors;
+        mirrors.iter().find(|(mirrored, _)| *mirrored == mirror).map(|(_, base)| *base)
     }
 }

@@ -61,7 +61,9 @@ pub(super) fn of_playback(reel: &Reel) -> u64 {
             add_clip(print, reel, &name.role, clip);
         }
     });
-    print.unordered(reel.roles(), |print, role| add_role(print, reel, role));
+    print.unordered(reel.ids().filter_map(|role| reel.role(role)), |print, role| {
+        add_role(print, reel, role);
+    });
     print.unordered(reel.data.phases.iter(), |print, group| {
         print.unordered(group.clips.iter(), |print, clip| print.name(&reel.full_name(*clip)));
         print.number(group.align as u64);

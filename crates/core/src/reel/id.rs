@@ -1,14 +1,15 @@
 //! From a name to its id and back, for every kind of id.
 
 use alloc::string::String;
+use alloc::vec::Vec;
 
 use super::Reel;
 use super::name_error::NameError;
 use super::names::{Name, Names};
-use crate::cue::{ChoiceId, FactData, FactId, FactType};
+use crate::cue::{ChoiceId, FactData, FactId, FactType, MAX_FACTS};
 use crate::ids::{
-    AreaId, BridgeId, ClipId, CueId, FacingSetId, LookId, MarkId, NONE, PointId, RoleId, SheetId,
-    SpanId,
+    AreaId, BridgeId, ClipId, CueId, FacingSetId, Family, LookId, MarkId, NONE, PointId, RoleId,
+    SheetId, SpanId,
 };
 use crate::order::by_number;
 
@@ -24,6 +25,9 @@ impl<K: Kind> Id for K {}
 pub trait Kind: Copy {
     #[doc(hidden)]
     fn find(reel: &Reel, name: &str) -> Result<Self, NameError>;
+    /// All that the reel has, in the order of their numbers.
+    #[doc(hidden)]
+    fn all(reel: &Reel) -> Vec<Self>;
     /// Its role and its name, where the reel has it.
     #[doc(hidden)]
     fn role_and_name(self, reel: &Reel) -> Option<(&str, &str)>;
@@ -54,6 +58,23 @@ impl Reel {
     /// another type.
     pub fn id<I: Id>(&self, name: &str) -> Result<I, NameError> {
         I::find(self, name)
+    }
+
+    /// All ids of a kind: clips, marks, looks, roles with cues.
+    ///
+    /// ```
+    /// # use lucky_reel_core::{ClipId, Grid, MarkId, NewClip, NewSheet, Reel};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = builder.sheet("bram", NewSheet::grid([128, 32], Grid::cell_size([32, 32])));
+    /// # builder.clip("idle", NewClip::of(sheet).frames(0..2).fps(2));
+    /// # builder.clip("walk", NewClip::of(sheet).frames(0..4).fps(8));
+    /// # let reel = builder.build()?;
+    /// let names: Vec<&str> = reel.ids::<ClipId>().map(|clip| reel.name(clip)).collect();
+    /// assert_eq!(names, ["idle", "walk"]);
+    /// # Ok::<(), lucky_reel_core::BuildError>(())
+    /// ```
+    pub fn ids<I: Id>(&self) -> impl ExactSizeIterator<Item = I> + use<I> {
+        I::all(self).into_iter()
     }
 
     /// The name of an id, without its role; empty where the reel does not know the id.
@@ -100,6 +121,10 @@ macro_rules! kinds {
                 Ok($id::new(reel.family, found?))
             }
 
+            fn all(reel: &Reel) -> Vec<$id> {
+                all(&reel.data.names.$table, $id::new)
+            }
+
             fn role_and_name(self, reel: &Reel) -> Option<(&str, &str)> {
                 known(&reel.data.names.$table, self.number_in(reel.family))
             }
@@ -120,6 +145,14 @@ kinds! {
     BridgeId: "bridge" in bridges;
 }
 
+fn all<I>(names: &Names, new: fn(Family, u16) -> I) -> Vec<I> {
+    let mut ids = Vec::new();
+    for (number, _) in names.alive() {
+        ids.push(new(names.family, number as u16));
+    }
+    ids
+}
+
 fn known(names: &Names, number: Option<u16>) -> Option<(&str, &str)> {
     names.of(number).map(|Name { role, name, .. }| (&**role, &**name))
 }
@@ -135,6 +168,10 @@ impl Kind for ClipId {
             NameError::facing_set(name, names.collect())
         })?;
         Ok(ClipId::new(reel.family, id))
+    }
+
+    fn all(reel: &Reel) -> Vec<ClipId> {
+        all(&reel.data.names.clips, ClipId::new)
     }
 
     fn role_and_name(self, reel: &Reel) -> Option<(&str, &str)> {
@@ -154,6 +191,19 @@ impl<T: FactType> Kind for FactId<T> {
         Err(NameError::of_kind("fact", name, is, T::KIND.describe()))
     }
 
+    fn all(reel: &Reel) -> Vec<FactId<T>> {
+        let mut ids = Vec::new();
+        for role in RoleId::all(reel) {
+            for slot in 0..MAX_FACTS as u8 {
+                let id = FactId::new(role, slot);
+                if reel.fact_data(id).is_some_and(|fact| fact.kind == T::KIND) {
+                    ids.push(id);
+                }
+            }
+        }
+        ids
+    }
+
     fn role_and_name(self, reel: &Reel) -> Option<(&str, &str)> {
         let fact = reel.fact_data(self).filter(|fact| fact.kind == T::KIND)?;
         Some((Kind::role_and_name(self.role, reel)?.1, &fact.name))
@@ -171,6 +221,16 @@ impl Kind for ChoiceId {
             Some(index) => Ok(ChoiceId { role: id.role, slot: id.slot, index: index as u8 }),
             None => Err(NameError::unknown("choice", word, words)),
         }
+    }
+
+    fn all(reel: &Reel) -> Vec<ChoiceId> {
+        let mut ids = Vec::new();
+        for fact in FactId::<ChoiceId>::all(reel) {
+            let count = reel.fact_data(fact).map_or(0, |fact| fact.choices.len() as u8);
+            let (role, slot) = (fact.role, fact.slot);
+            ids.extend((0..count).map(|index| ChoiceId { role, slot, index }));
+        }
+        ids
     }
 
     fn role_and_name(self, reel: &Reel) -> Option<(&str, &str)> {

@@ -32,4 +32,4 @@ pub(crate) use problem_kind::ProblemKind;
 pub use roles::{Cue, CueTest, Fact, Role};
 use site::Site;
 pub use site::{Key, Section};
-pub use variants::{FacingSet, Look, PhaseGroup};
+pub use variants::{FacingSet, PhaseGroup};

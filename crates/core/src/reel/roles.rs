@@ -8,8 +8,7 @@ use super::Reel;
 use crate::cue::{CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, Within};
 use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
-use crate::order::by_number;
-use crate::time::{ExactTime, Ticks};
+use crate::time::Ticks;
 
 /// A role of a reel that has cues: read-only.
 #[derive(Clone, Copy, Debug)]
@@ -30,12 +29,10 @@ pub struct Role<'r> {
 pub struct Fact<'r> {
     /// Its name.
     pub name: &'r str,
-    /// Its kind.
-    pub kind: FactKind,
-    /// How long a pulse stays true: one tick for an instant.
-    pub duration: ExactTime,
-    /// Its default value.
+    /// Its default value, of the type that all its values have.
     pub default: FactValue,
+    /// How long it stays true, if it is a pulse: one tick for an instant.
+    pub pulse: Option<Ticks>,
     /// Its choices; none for facts of other kinds.
     pub choices: &'r [String],
     pub(crate) slot: u8,
@@ -79,16 +76,7 @@ pub enum CueTest<'r> {
 }
 
 impl Reel {
-    /// The roles that have cues.
-    pub fn roles(&self) -> impl Iterator<Item = Role<'_>> {
-        let numbered = (0_u16..).zip(&self.data.roles);
-        numbered.filter_map(|(id, data)| {
-            let id = RoleId::new(self.family, id);
-            Some(Role { id, name: self.name(id), reel: self, data: data.as_ref()? })
-        })
-    }
-
-    /// A role; `None` for an id that the reel does not know.
+    /// A role that has cues; `None` for an id that the reel does not know.
     #[must_use]
     pub fn role(&self, role: RoleId) -> Option<Role<'_>> {
         Some(Role { id: role, name: self.name(role), reel: self, data: self.role_data(role)? })
@@ -104,9 +92,8 @@ impl<'r> Role<'r> {
             let (data, default) = (data.as_ref()?, *defaults.get(usize::from(slot))?);
             Some(Fact {
                 name: &data.name,
-                kind: data.kind,
-                duration: Ticks::new(u64::from(data.duration)).into(),
                 default: data.value_of(default),
+                pulse: (data.kind == FactKind::Pulse).then(|| Ticks::new(u64::from(data.duration))),
                 choices: &data.choices,
                 slot,
                 data,
@@ -156,19 +143,6 @@ fn clips_of(reel: &Reel, target: CueTarget) -> Vec<ClipId> {
 }
 
 impl<'r> Cue<'r> {
-    /// The clips that it may play, each once.
-    #[must_use]
-    pub fn clips(&self) -> Vec<ClipId> {
-        let mut clips = by_number(self.plays(), |clip| clip.index() as u64);
-        clips.dedup();
-        clips
-    }
-
-    /// The clip that it plays, or the eight of its facing set.
-    pub(crate) fn plays(&self) -> Vec<ClipId> {
-        clips_of(self.role.reel, self.data.target)
-    }
-
     /// Its conditions, of which any one is enough; all tests of one must hold.
     #[must_use]
     pub fn conditions(&self) -> Vec<Vec<CueTest<'r>>> {

@@ -67,7 +67,8 @@ fn exact_times(clip: &NewClip) -> Result<Vec<(ExactTime, Said)>, TimesProblem> {
         Times::Total(total) => {
             let mut said = clip.holds.iter().filter_map(|(_, time)| *time);
             let sum = said.try_fold(ExactTime::ZERO, ExactTime::checked_add);
-            let rest = sum.and_then(|sum| total.checked_sub(sum)).filter(|rest| !rest.is_zero());
+            let rest =
+                sum.and_then(|sum| total.checked_sub(sum)).filter(|rest| *rest != ExactTime::ZERO);
             let share = rest.and_then(|rest| rest.checked_scale(1, open as u64));
             match share {
                 Some(share) => (share, Key::Total),

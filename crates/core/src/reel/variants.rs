@@ -34,30 +34,6 @@ impl FacingSet<'_> {
     }
 }
 
-/// A look of a reel: which frames and clips it shows instead of others.
-#[derive(Clone, Copy, Debug)]
-#[non_exhaustive]
-pub struct Look<'r> {
-    /// Its id.
-    pub id: LookId,
-    /// Its name, without the role.
-    pub name: &'r str,
-    data: &'r LookData,
-}
-
-impl<'r> Look<'r> {
-    /// The frame that is shown instead of a frame; `None` where the look has none for it.
-    #[must_use]
-    pub fn frame(&self, frame: FrameId) -> Option<FrameId> {
-        self.data.frame(frame)
-    }
-
-    /// The clips whose pictures it shows instead of others.
-    pub fn clips(&self) -> impl Iterator<Item = ClipId> + use<'r> {
-        self.data.clips.iter().map(|(_, other, _)| *other)
-    }
-}
-
 /// A group of clips that stay in step: switching between them keeps the position.
 #[derive(Clone, Copy, Debug)]
 #[non_exhaustive]
@@ -73,12 +49,6 @@ pub struct PhaseGroup<'r> {
 }
 
 impl Reel {
-    /// All facing sets, in the order of their ids.
-    pub fn facing_sets(&self) -> impl Iterator<Item = FacingSet<'_>> {
-        let ids = (0_u16..).zip(&self.data.facings);
-        ids.filter_map(|(id, _)| self.facing_set(FacingSetId::new(self.family, id)))
-    }
-
     /// A facing set; `None` for an id that the reel does not know.
     #[must_use]
     pub fn facing_set(&self, set: FacingSetId) -> Option<FacingSet<'_>> {
@@ -86,16 +56,16 @@ impl Reel {
         Some(FacingSet { id: set, name: self.name(set), align: data.align, data })
     }
 
-    /// All looks, in the order of their ids.
-    pub fn looks(&self) -> impl Iterator<Item = Look<'_>> {
-        let ids = (0_u16..).zip(&self.data.looks);
-        ids.filter_map(|(id, _)| self.look(LookId::new(self.family, id)))
+    /// The frame that a look shows instead of a frame; `None` where it has none for it.
+    #[must_use]
+    pub fn look_frame(&self, look: LookId, frame: FrameId) -> Option<FrameId> {
+        self.look_data(look)?.frame(frame)
     }
 
-    /// A look; `None` for an id that the reel does not know.
-    #[must_use]
-    pub fn look(&self, look: LookId) -> Option<Look<'_>> {
-        Some(Look { id: look, name: self.name(look), data: self.look_data(look)? })
+    /// The clips whose pictures a look shows instead of others.
+    pub fn look_clips(&self, look: LookId) -> impl Iterator<Item = ClipId> {
+        let clips = self.look_data(look).map_or(&[][..], |look| &look.clips);
+        clips.iter().map(|(_, other, _)| *other)
     }
 
     /// All groups of clips that stay in step.

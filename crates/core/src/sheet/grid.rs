@@ -67,12 +67,6 @@ impl Grid {
         self
     }
 
-    /// Width and height of one cell, in pixels.
-    #[must_use]
-    pub const fn cell(&self) -> [u32; 2] {
-        self.cell
-    }
-
     /// How many columns and rows this grid has on an image of this size, in pixels. `None` when the cells do not
     /// fill the image evenly, or do not fit at all: a builder that is given the grid says what would fit.
     #[must_use]

@@ -39,12 +39,6 @@ impl ExactTime {
         ExactTime::from_fraction(u128::from(Ticks::PER_SECOND), u128::from(rate))
     }
 
-    /// Whether this is no time at all.
-    #[must_use]
-    pub fn is_zero(self) -> bool {
-        self.ticks == 0
-    }
-
     /// The nearest whole number of ticks; halves are rounded up.
     #[must_use]
     pub fn to_ticks(self) -> Ticks {
@@ -56,7 +50,7 @@ impl ExactTime {
 
     /// The sum; `None` when it cannot be represented exactly (which takes many odd fractions).
     #[must_use]
-    pub fn checked_add(self, other: ExactTime) -> Option<ExactTime> {
+    pub(crate) fn checked_add(self, other: ExactTime) -> Option<ExactTime> {
         let common = greatest_common_divisor(self.parts, other.parts);
         let mine = self.ticks.checked_mul(other.parts / common)?;
         let theirs = other.ticks.checked_mul(self.parts / common)?;
@@ -66,7 +60,7 @@ impl ExactTime {
 
     /// The difference, `None` when it is below zero or cannot be represented exactly.
     #[must_use]
-    pub fn checked_sub(self, other: ExactTime) -> Option<ExactTime> {
+    pub(crate) fn checked_sub(self, other: ExactTime) -> Option<ExactTime> {
         let common = greatest_common_divisor(self.parts, other.parts);
         let mine = self.ticks.checked_mul(other.parts / common)?;
         let theirs = other.ticks.checked_mul(self.parts / common)?;
@@ -116,4 +110,21 @@ fn greatest_common_divisor(mut a: u128, mut b: u128) -> u128 {
         (a, b) = (b, a % b);
     }
     a.max(1)
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+    use proptest::prelude::*;
+
+    proptest! {
+        /// A share of a time, summed up again, is exact.
+        #[test]
+        fn shares_sum_up(count in 1_u64..100_000, parts in 1_u64..1_000) {
+            let millis = ExactTime::from(Ticks::from_millis(count));
+            let share = millis.checked_scale(1, parts).unwrap();
+            let sum = (0..parts).try_fold(ExactTime::ZERO, |sum, _| sum.checked_add(share));
+            prop_assert_eq!(sum, Some(millis));
+        }
+    }
 }

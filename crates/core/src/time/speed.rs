@@ -1,7 +1,8 @@
 use core::fmt;
 use core::ops::Neg;
 
-use crate::range::{OutOfRange, Range};
+use crate::command_error::CommandError;
+use crate::range::Range;
 
 /// How fast and which way a clip plays: a signed fixed-point factor with 16 fractional bits.
 ///
@@ -9,12 +10,12 @@ use crate::range::{OutOfRange, Range};
 /// so is the product of a speed and a time.
 ///
 /// ```
-/// use lucky_reel_core::{OutOfRange, Speed};
+/// use lucky_reel_core::{CommandError, Speed};
 ///
 /// assert_eq!(Speed::from_f64(0.5)?, Speed::from_ratio(1, 2)?);
 /// assert_eq!(-Speed::NORMAL, Speed::from_f64(-1.0)?);
 /// assert!(Speed::from_f64(f64::NAN).is_err());
-/// # Ok::<(), lucky_reel_core::OutOfRange>(())
+/// # Ok::<(), lucky_reel_core::CommandError>(())
 /// ```
 #[derive(Clone, Copy, PartialEq, Eq, PartialOrd, Ord, Hash)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
@@ -38,7 +39,7 @@ impl Speed {
     ///
     /// # Errors
     /// When the factor is not finite or not within -32,767 to 32,767.
-    pub fn from_f64(factor: f64) -> Result<Speed, OutOfRange> {
+    pub fn from_f64(factor: f64) -> Result<Speed, CommandError> {
         let factor = RANGE.check(factor)? * f64::from(Self::ONE);
         // Rounds half away from zero; `f64::round` is not in `core`.
         Ok(Speed((factor + if factor < 0.0 { -0.5 } else { 0.5 }) as i32))
@@ -53,7 +54,7 @@ impl Speed {
     ///
     /// # Errors
     /// When `below` is 0 or the ratio is not within -32,767 to 32,767.
-    pub fn from_ratio(above: i32, below: i32) -> Result<Speed, OutOfRange> {
+    pub fn from_ratio(above: i32, below: i32) -> Result<Speed, CommandError> {
         RANGE.check(f64::from(above) / f64::from(below))?;
         let sign = i64::from(below.signum());
         let (above, below) = (sign * i64::from(above), sign * i64::from(below));
@@ -66,7 +67,7 @@ impl Speed {
     ///
     /// # Errors
     /// When it is not within -32,767 to 32,767 times 65,536.
-    pub fn from_bits(bits: i32) -> Result<Speed, OutOfRange> {
+    pub fn from_bits(bits: i32) -> Result<Speed, CommandError> {
         RANGE.check(f64::from(bits) / f64::from(Self::ONE))?;
         Ok(Speed(bits))
     }
@@ -135,8 +136,8 @@ impl From<Pace> for Speed {
 
 /// From 65,536ths, as [`Speed::from_bits`].
 impl TryFrom<i32> for Speed {
-    type Error = OutOfRange;
-    fn try_from(bits: i32) -> Result<Speed, OutOfRange> {
+    type Error = CommandError;
+    fn try_from(bits: i32) -> Result<Speed, CommandError> {
         Speed::from_bits(bits)
     }
 }

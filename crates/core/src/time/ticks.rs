@@ -19,7 +19,7 @@ use super::ExactTime;
 ///
 /// assert_eq!(Ticks::from_millis(1_000).get(), Ticks::PER_SECOND);
 /// assert_eq!(Ticks::from_rate(60).get(), 1_201_200); // one frame of a 60 Hz display, exactly
-/// assert_eq!(Ticks::from(Duration::from_millis(120)), Ticks::from_secs_f64(0.12));
+/// assert_eq!(Ticks::from(Duration::from_millis(120)), Ticks::from_millis(120));
 /// assert_eq!(Ticks::from_millis(120) * 3 / 4, Ticks::from_millis(90));
 /// assert_eq!(Ticks::from_millis(120).to_string(), "120ms");
 /// assert_eq!(Ticks::from_rate(60).to_string(), "16.667ms"); // rounded; `{:?}` has the exact ticks
@@ -69,15 +69,6 @@ impl Ticks {
         }
     }
 
-    /// The nearest time to a number of seconds; zero if it is negative or not a number, the longest time
-    /// if it is beyond that. To carry what is less than a tick from step to step, use a
-    /// [`Clock`](super::Clock).
-    #[must_use]
-    pub fn from_secs_f64(secs: f64) -> Ticks {
-        // `as` takes what is out of range to the bounds, and what is not a number to 0.
-        Ticks((secs * Self::PER_SECOND as f64 + 0.5) as u64)
-    }
-
     /// The number of ticks.
     #[must_use]
     pub const fn get(self) -> u64 {
@@ -94,12 +85,6 @@ impl Ticks {
     #[must_use]
     pub fn as_millis_f64(self) -> f64 {
         self.0 as f64 / Self::PER_MILLI as f64
-    }
-
-    /// Whether this is no time at all.
-    #[must_use]
-    pub const fn is_zero(self) -> bool {
-        self.0 == 0
     }
 }
 
@@ -211,15 +196,13 @@ mod tests {
     proptest! {
         /// Durations of whole nanoseconds go there and back within half a tick, and nothing panics.
         #[test]
-        fn durations_go_there_and_back(nanos in 0_u64..1 << 60, any in any::<u64>(), secs in any::<f64>()) {
+        fn durations_go_there_and_back(nanos in 0_u64..1 << 60, any in any::<u64>()) {
             let duration = Duration::from_nanos(nanos);
             let back = Duration::from(Ticks::from(duration));
             prop_assert!(back.abs_diff(duration) <= Duration::from_nanos(7));
             let ticks = Ticks::new(any);
             prop_assert_eq!(ticks / 7 * 7 + ticks % Ticks::new(7), ticks);
             let _ = (Duration::from(ticks), ticks / 0, ticks / Ticks::ZERO, ticks % Ticks::ZERO);
-            let near = Ticks::from_secs_f64(secs);
-            prop_assert!(near == Ticks::ZERO || secs > 0.0);
         }
     }
 }

@@ -1,43 +1,39 @@
 use super::Unison;
 use crate::ids::ClipId;
-use crate::view::{InstanceBuffer, InstanceFormat, InstanceWriter, Placement};
+use crate::view::{HasInstances, InstanceBuffer, InstanceFormat, Instances, Placement};
 
-/// Tiles on their way to a renderer; [`Unison::instances`] begins it.
+/// Tiles, each named by its clip.
 #[derive(Clone, Copy, Debug)]
-#[must_use = "nothing is written before `write` or `write_at`"]
-pub struct TileInstances<'u> {
-    pub(super) unison: &'u Unison,
-    pub(super) writer: &'u InstanceWriter,
+#[allow(unreachable_pub)] // a sealed trait names it
+pub struct Tiles<'u> {
     pub(super) tiles: &'u [ClipId],
     pub(super) only_changed: bool,
 }
 
-impl<'u> TileInstances<'u> {
-    /// Only tiles whose clip [has changed](Unison::has_changed).
-    pub fn changed(mut self) -> TileInstances<'u> {
-        self.only_changed = true;
-        self
+impl HasInstances for Unison {
+    type Id = usize;
+    type Chosen<'u> = Tiles<'u>;
+
+    fn choose_changed(chosen: &mut Tiles<'_>) {
+        chosen.only_changed = true;
     }
 
-    /// Writes one instance per tile, at the position of the same index; tiles without a position are left
-    /// out. Returns the number of instances written.
-    pub fn write_at<T: InstanceFormat<At = Placement>>(
-        self,
+    fn write_at<T: InstanceFormat<At = Placement>>(
+        mut instances: Instances<'_, Unison>,
         out: &mut impl InstanceBuffer<T>,
         positions: &[impl Copy + Into<[f32; 2]>],
     ) -> usize {
-        let tiles = self.tiles.get(..positions.len()).unwrap_or(self.tiles);
-        TileInstances { tiles, ..self }.write(out, |tile| Placement::at(positions[tile]))
+        let tiles = instances.chosen.tiles;
+        instances.chosen.tiles = tiles.get(..positions.len()).unwrap_or(tiles);
+        instances.write(out, |tile| Placement::at(positions[tile]))
     }
 
-    /// Writes one instance per tile, at the place that `place` returns for its index. Returns the number of
-    /// instances written.
-    pub fn write<T: InstanceFormat>(
-        self,
+    fn write<T: InstanceFormat>(
+        Instances { of: unison, writer, chosen }: Instances<'_, Unison>,
         out: &mut impl InstanceBuffer<T>,
         mut place: impl FnMut(usize) -> T::At,
     ) -> usize {
-        let TileInstances { unison, writer, tiles, only_changed } = self;
+        let Tiles { tiles, only_changed } = chosen;
         if !writer.belongs_to(&unison.reel) {
             return 0;
         }

@@ -10,8 +10,8 @@ use crate::play::{Drive, Player};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 use crate::time::{Speed, Ticks};
-use crate::view::{InstanceWriter, View};
-pub use instances::TileInstances;
+use crate::view::{InstanceWriter, Instances, View};
+use instances::Tiles;
 
 /// One shared clock for everything that must stay in lockstep: each clip's frame is looked up once an
 /// update, and any number of tiles read it.
@@ -180,8 +180,8 @@ impl Unison {
         &'u self,
         writer: &'u InstanceWriter,
         tiles: &'u [ClipId],
-    ) -> TileInstances<'u> {
-        TileInstances { unison: self, writer, tiles, only_changed: false }
+    ) -> Instances<'u, Unison> {
+        Instances { of: self, writer, chosen: Tiles { tiles, only_changed: false } }
     }
 
     /// How many cycles of a clip are complete.

@@ -65,7 +65,7 @@ impl LookSet {
     /// Whether nothing is worn.
     #[must_use]
     #[inline]
-    pub fn is_empty(&self) -> bool {
+    pub(crate) fn is_empty(&self) -> bool {
         self.family.is_none()
     }
 

@@ -12,6 +12,7 @@ mod at_event;
 mod blit;
 mod bounds;
 mod instance;
+mod instances;
 mod lay;
 mod look_set;
 mod placement;
@@ -23,6 +24,8 @@ mod writer;
 pub use area::Area;
 pub use blit::Blit;
 pub use instance::{Instance, InstanceAttribute, SmallInstance};
+pub(crate) use instances::HasInstances;
+pub use instances::Instances;
 pub use look_set::LookSet;
 pub use placement::Placement;
 pub use quad::Quad;
@@ -78,18 +81,6 @@ impl<'r> View<'r> {
     #[must_use]
     pub fn of(reel: &'r Reel, frame: FrameId, flips: Flips) -> Option<View<'r>> {
         Some(View { id: frame, frame: reel.frame(frame)?, flips, reel })
-    }
-
-    /// This picture in four bytes.
-    #[must_use]
-    pub fn packed_frame(&self) -> PackedFrame {
-        PackedFrame::of(self.id, self.flips)
-    }
-
-    /// The same picture, mirrored otherwise.
-    #[must_use]
-    pub fn flipped(self, flips: Flips) -> View<'r> {
-        View { flips, ..self }
     }
 
     /// The edges of the drawn rectangle, in half pixels from the pivot, flips applied: the left or

@@ -21,7 +21,8 @@ impl View<'_> {
     /// let view = Player::new(&reel, idle).view(&reel).unwrap();
     /// assert_eq!(view.point(lantern), Some([8.0, -12.0]));
     /// assert_eq!(view.point_at(lantern, Placement::at([100.0, 80.0]).scaled(2.0)), Some([116.0, 56.0]));
-    /// let mirrored = view.flipped(Flips { x: true, y: false });
+    /// let mut mirrored = view;
+    /// mirrored.flips.x = true;
     /// assert_eq!(mirrored.point(lantern), Some([-8.0, -12.0]));
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```

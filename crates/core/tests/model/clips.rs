@@ -59,7 +59,7 @@ impl ModelClip {
         };
         let holds: Vec<String> = (0_usize..).zip(&self.ticks).map(hold).collect();
         let mut text = format!("[clips.{name}]\nframes = [{}]\n", holds.join(", "));
-        text += &format!("mode = \"{}\"\nrest = {}\n", self.mode.name(), self.rest);
+        text += &format!("mode = \"{}\"\nrest = {}\n", self.mode, self.rest);
         if let (Some(cycles), true) = (self.repeat, self.mode != Mode::Once) {
             text += &format!("repeat = {cycles}\n");
         }

@@ -18,23 +18,15 @@ pub(crate) enum Meant {
 pub(crate) struct GroupClock {
     pub(crate) scale: u64,
     pub(crate) carry: u64,
-    pub(crate) frozen: u64,
-    pub(crate) paused: bool,
 }
 
 impl GroupClock {
     /// How many ticks of its own a game tick gives.
     pub(crate) fn tick(&mut self) -> u64 {
-        if self.paused {
-            return 0;
-        }
         self.carry += self.scale;
         let ticks = self.carry >> 16;
         self.carry &= 0xffff;
-        // A hit-stop counts its own time, as that of a member does.
-        let frozen = self.frozen.min(ticks);
-        self.frozen -= frozen;
-        ticks - frozen
+        ticks
     }
 }
 

@@ -32,7 +32,8 @@ pub fn with_grid_lines(picture: &Pixels, grid: Grid, views: &[View<'_>]) -> Opti
     let cells = grid.cut(picture.size())?;
     let [width, height] = picture.size();
     let by_room = (ROOM[0] / width.max(1)).min(ROOM[1] / height.max(1));
-    let by_cell = LEAST_CELL.div_ceil(grid.cell()[0].min(grid.cell()[1]).max(1));
+    let cell = cells.first().map(|cell| [cell.width, cell.height])?;
+    let by_cell = LEAST_CELL.div_ceil(cell[0].min(cell[1]).max(1));
     let scale = by_room.max(by_cell).clamp(1, 16);
     let upscaled = picture.upscaled(scale)?;
     let size = upscaled.size();
@@ -55,14 +56,14 @@ pub fn with_grid_lines(picture: &Pixels, grid: Grid, views: &[View<'_>]) -> Opti
     // Where cells are narrow, every second, fifth or tenth column has its number.
     let last = columns.saturating_sub(1);
     let wide = sheet.width(LETTER, &last.to_string()) + 6;
-    let step = step_for(wide, grid.cell()[0] * scale);
+    let step = step_for(wide, cell[0] * scale);
     for (column, cell) in cells.iter().enumerate().take(columns as usize).step_by(step) {
         let ([x, _], [width, _]) = placed(cell);
         let text = column.to_string();
         let left = x + (width - sheet.width(LETTER, &text)) / 2;
         sheet.write([left, corner[1] - 8], LETTER, Ink::Mark, &text);
     }
-    let step = step_for(LETTER as i32 + 2, grid.cell()[1] * scale);
+    let step = step_for(LETTER as i32 + 2, cell[1] * scale);
     for (row, cells) in cells.chunks(columns as usize).enumerate().step_by(step) {
         let ([_, y], [_, height]) = placed(&cells[0]);
         let base = y + height / 2 + 4;

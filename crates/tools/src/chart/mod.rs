@@ -69,11 +69,11 @@ pub(crate) fn milliseconds(time: Ticks) -> String {
 
 /// Mode and repeats in words.
 pub(crate) fn mode_of(clip: &Clip<'_>) -> String {
-    let mode = clip.mode.name();
+    let mode = clip.mode;
     match (clip.mode, clip.repeat) {
         _ if clip.is_still => "a still".to_owned(),
         (_, None) => format!("{mode}, forever"),
-        (Mode::Once, _) => mode.to_owned(),
+        (Mode::Once, _) => mode.to_string(),
         (_, Some(1)) => format!("{mode}, one cycle"),
         (_, Some(cycles)) => format!("{mode}, {cycles} cycles"),
     }

@@ -1,6 +1,6 @@
 use std::collections::BTreeMap;
 
-use lucky_reel_core::{Actor, ClipId, EventKind, FactKind, Role, Speed, Ticks};
+use lucky_reel_core::{Actor, ClipId, EventKind, Role, Speed, Ticks};
 
 use super::{Chart, WIDTH, milliseconds};
 use crate::drawing::{Drawing, Ink, Theme};
@@ -75,7 +75,7 @@ fn fact_lanes(role: Role<'_>, script: &Script, lasting: Ticks) -> Vec<(String, V
             let values_set = facts.iter().filter(|(name, _)| name == fact.name);
             values.extend(values_set.map(|(_, value)| (*at, value.to_string())));
         }
-        let pulse = fact.kind == FactKind::Pulse;
+        let pulse = fact.pulse.is_some();
         if values.is_empty() {
             continue;
         }

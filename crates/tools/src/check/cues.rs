@@ -5,8 +5,8 @@ use std::collections::BTreeSet;
 use lucky_reel_assets::{Problem, SourceFile, Sources};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{
-    Actor, Align, ClipEnd, ClipId, CueId, CueTest, EventKind, Facing, FacingSet, FactKind,
-    FactValue, PhaseGroup, Reel, Role, Ticks,
+    Actor, Align, ClipEnd, ClipId, CueId, CueTest, EventKind, Facing, FacingSet, FactValue,
+    PhaseGroup, Reel, Role, Ticks,
 };
 
 /// So many combinations of facts are tried for hand-overs that go round.
@@ -17,7 +17,7 @@ const MAX_HAPPENED: usize = 1_000;
 pub(super) fn warnings(reel: &Reel, sources: &Sources) -> Vec<Problem> {
     let mut found = Vec::new();
     let file = |role: &str| sources.of_role(role);
-    for set in reel.facing_sets() {
+    for set in reel.ids().filter_map(|set| reel.facing_set(set)) {
         if let Some(file) = file(reel.role_name(set.id)) {
             found.extend(holes(reel, set, file));
             found.extend(unlike_totals(reel, set, file));
@@ -26,7 +26,7 @@ pub(super) fn warnings(reel: &Reel, sources: &Sources) -> Vec<Problem> {
     for group in reel.phase_groups() {
         found.extend(file(group.role).and_then(|file| out_of_step(reel, group, file)));
     }
-    for role in reel.roles() {
+    for role in reel.ids().filter_map(|role| reel.role(role)) {
         let Some(file) = file(role.name) else { continue };
         found.extend(never_win(role, file));
         found.extend(unused_facts(role, file));
@@ -90,7 +90,7 @@ fn out_of_step(reel: &Reel, group: PhaseGroup<'_>, file: &SourceFile) -> Option<
         if align == Align::Hold && holds != others {
             Some(format!("{one} has {holds} holds and {another} {others}: no hold for each"))
         } else if first.mode != other.mode {
-            Some(format!("{one} is `{}` and {another} `{}`", first.mode.name(), other.mode.name()))
+            Some(format!("{one} is `{}` and {another} `{}`", first.mode, other.mode))
         } else if first.repeat != other.repeat {
             Some(format!("one of {one} and {another} comes to an end sooner"))
         } else {
@@ -155,8 +155,9 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
             clip = after;
         }
     }
-    used.extend(reel.facing_sets().flat_map(|set| Facing::ALL.map(|facing| set.clip(facing))));
-    used.extend(reel.looks().flat_map(|look| look.clips()));
+    let sets = reel.ids().filter_map(|set| reel.facing_set(set));
+    used.extend(sets.flat_map(|set| Facing::ALL.map(|facing| set.clip(facing))));
+    used.extend(reel.ids().flat_map(|look| reel.look_clips(look)));
     let mine = reel.clips().filter(|clip| reel.role_name(clip.id) == role.name);
     let warnings = mine.filter(|clip| !used.contains(&clip.id)).filter_map(|clip| {
         let what = format!("no cue, bridge, set or look uses the clip `{}`", clip.name);
@@ -169,7 +170,7 @@ fn unused_clips(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Vec<Problem> 
 /// Hand-overs that go round in one instant, found by trying facts.
 fn goes_round(reel: &Reel, role: Role<'_>, file: &SourceFile) -> Option<Problem> {
     let facts: Vec<_> = role.facts().collect();
-    let flags = facts.iter().filter(|f| matches!(f.kind, FactKind::Flag | FactKind::Pulse));
+    let flags = facts.iter().filter(|f| matches!(f.default, FactValue::Flag(_)));
     let flags: Vec<&str> = flags.map(|fact| fact.name).take(TRIED.ilog2() as usize).collect();
     let round = (0..1_usize << flags.len()).find_map(|bits| {
         let mut actor = Actor::new(reel, role.id);

@@ -8,7 +8,7 @@ use std::path::{Path, PathBuf};
 use lucky_reel_assets::document::{Entry, Form, Node, Value};
 use lucky_reel_assets::packing::{Packing, fits, pack};
 use lucky_reel_assets::{Art, Pixels, SheetSource, SourceFile, Sources};
-use lucky_reel_core::{Frame, FrameId, Rect};
+use lucky_reel_core::{Frame, FrameId, LookId, Rect};
 
 use crate::write::write;
 
@@ -169,12 +169,11 @@ fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> V
         let named = other
             .and_then(Node::text)
             .filter(|other| file.sheets().iter().all(|s| s.name != *other));
-        let known = art
-            .reel
-            .looks()
-            .find(|known| art.reel.role_name(known.id) == file.role() && known.name == look.key);
+        let reel = &art.reel;
+        let is_it = |id: &LookId| reel.role_name(*id) == file.role() && reel.name(*id) == look.key;
+        let known = reel.ids().find(is_it);
         if let (Some(_), Some(shown)) = (named, known)
-            && let Some(cells) = cells(&|frame| shown.frame(frame))
+            && let Some(cells) = cells(&|frame| reel.look_frame(shown, frame))
         {
             all.push(of(Some(look.key.clone()), cells));
         }

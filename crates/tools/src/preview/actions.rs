@@ -1,6 +1,6 @@
 //! What the keys do.
 
-use lucky_reel_core::{ClipId, Facing, FacingSetId, Ticks};
+use lucky_reel_core::{ClipId, Facing, FacingSetId, LookId, Ticks};
 
 use super::{Action, Background, Preview, RATES, SPEEDS};
 use crate::chart::milliseconds;
@@ -160,7 +160,7 @@ impl Preview {
     /// The facing set of the clip that is shown, and its facing there.
     pub(super) fn facing_of_clip(&self) -> Option<(FacingSetId, Facing)> {
         let (reel, clip) = (&self.art.reel, self.player.requested_clip());
-        reel.facing_sets().find_map(|set| {
+        reel.ids().filter_map(|set| reel.facing_set(set)).find_map(|set| {
             let shows = |facing: &Facing| set.has(*facing) && set.clip(*facing) == clip;
             Some((set.id, Facing::ALL.into_iter().find(shows)?))
         })
@@ -175,7 +175,8 @@ impl Preview {
         match (&mut self.actor, self.by_cues) {
             (Some(actor), true) => {
                 // Facings that no set of the role has would look like others.
-                let has = |facing: Facing| reel.facing_sets().any(|set| set.has(facing));
+                let sets: Vec<_> = reel.ids().filter_map(|set| reel.facing_set(set)).collect();
+                let has = |facing: Facing| sets.iter().any(|set| set.has(facing));
                 let mut facing = next(actor.facing());
                 while !has(facing) && facing != actor.facing() {
                     facing = next(facing);
@@ -198,8 +199,7 @@ impl Preview {
     fn next_look(&mut self) {
         let reel = &self.art.reel;
         let role = reel.role_name(self.playing().requested_clip());
-        let looks: Vec<_> =
-            reel.looks().map(|look| look.id).filter(|look| reel.role_name(*look) == role).collect();
+        let looks: Vec<LookId> = reel.ids().filter(|look| reel.role_name(*look) == role).collect();
         if looks.is_empty() {
             self.say("this role has no looks");
             return;
@@ -218,7 +218,7 @@ impl Preview {
             return self.say("no hold is up");
         };
         // The holds of a mirrored clip are those of the clip itself.
-        let clip = clip.mirror_of().and_then(|base| reel.clip(base)).unwrap_or(clip);
+        let clip = clip.mirror_of.and_then(|base| reel.clip(base)).unwrap_or(clip);
         let Some(now) = clip.hold(hold).map(|hold| hold.ticks).filter(|_| !clip.is_still) else {
             return self.say("a still has no duration");
         };
@@ -227,7 +227,7 @@ impl Preview {
             Some(step) => now - step,
             None => self.whole_refreshes(now, by),
         };
-        if new.is_zero() {
+        if new == Ticks::ZERO {
             return self.say(format!("{} is the shortest", milliseconds(now)));
         }
         let place = (reel.role_name(clip.id), clip.name, hold as usize);

@@ -1,6 +1,6 @@
 //! Facts of the actor, changed by keys.
 
-use lucky_reel_core::{FactKind, FactValue};
+use lucky_reel_core::FactValue;
 
 use super::Preview;
 
@@ -23,7 +23,7 @@ impl Preview {
                 FactNow {
                     name: fact.name.to_owned(),
                     value: value.map_or(String::new(), |value| value.to_string()),
-                    is_pulse: fact.kind == FactKind::Pulse,
+                    is_pulse: fact.pulse.is_some(),
                 }
             })
             .collect()
@@ -38,7 +38,7 @@ impl Preview {
         self.by_cues = true;
         let now = actor.value_by_name(&reel, fact.name).unwrap_or(fact.default);
         let next = match now {
-            _ if fact.kind == FactKind::Pulse => FactValue::Flag(true),
+            _ if fact.pulse.is_some() => FactValue::Flag(true),
             FactValue::Flag(value) => FactValue::Flag(!value),
             FactValue::Choice(word) => {
                 let choices = fact.choices;

@@ -198,7 +198,7 @@ impl Preview {
     /// The role of the clip that plays, if it has cues.
     fn role(&self) -> Option<RoleId> {
         let role = self.art.reel.role_name(self.player.requested_clip());
-        self.art.reel.roles().find(|it| it.name == role).map(|it| it.id)
+        self.art.reel.ids::<RoleId>().find(|it| self.art.reel.name(*it) == role)
     }
 
     fn new_actor(&self) -> Option<Actor> {
@@ -294,7 +294,7 @@ impl Preview {
                 actor.advance(&reel, dt).filter_map(|event| event.mark()).last()
             }
             _ => {
-                self.has_begun |= !dt.is_zero();
+                self.has_begun |= dt != Ticks::ZERO;
                 let passed = self.player.advance(&reel, dt).filter_map(|event| event.mark()).last();
                 self.rested = if self.player.has_ended() { self.rested + dt } else { Ticks::ZERO };
                 if self.rested > REST {

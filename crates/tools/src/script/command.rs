@@ -1,5 +1,5 @@
 use lucky_reel_assets::did_you_mean;
-use lucky_reel_core::{Actor, Facing, FactKind, FactValue, LookId, Reel, Role, Speed, Ticks};
+use lucky_reel_core::{Actor, Facing, Fact, FactValue, LookId, Reel, Role, Speed, Ticks};
 
 use super::MessageAndFix;
 
@@ -123,16 +123,16 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageA
         let names: Vec<&str> = role.facts().map(|fact| fact.name).collect();
         return Err(unknown("fact", name, &names, "name a fact of the role"));
     };
-    let read = match fact.kind {
-        FactKind::Flag | FactKind::Pulse => value.parse().ok().map(FactValue::Flag),
-        FactKind::Whole => value.parse().ok().map(FactValue::Whole),
-        FactKind::Number => {
+    let read = match fact.default {
+        FactValue::Flag(_) => value.parse().ok().map(FactValue::Flag),
+        FactValue::Whole(_) => value.parse().ok().map(FactValue::Whole),
+        FactValue::Number(_) => {
             value.parse().ok().filter(|number: &f32| number.is_finite()).map(FactValue::Number)
         }
-        FactKind::Choice if fact.choices.iter().any(|word| word == value) => {
+        FactValue::Choice(_) if fact.choices.iter().any(|word| word == value) => {
             Some(FactValue::Choice(value.to_owned()))
         }
-        FactKind::Choice => {
+        FactValue::Choice(_) => {
             let words: Vec<&str> = fact.choices.iter().map(String::as_str).collect();
             let all = format!("its choices are {}", words.join(", "));
             return Err(unknown("choice", value, &words, &all));
@@ -140,15 +140,26 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageA
         _ => None,
     };
     let wrong = || {
-        let what = format!("`{name}` is {}, and cannot be `{value}`", fact.kind);
-        let fix = match fact.kind {
-            FactKind::Flag | FactKind::Pulse => format!("write {name}=true or {name}=false"),
-            FactKind::Whole => format!("write a whole number, such as {name}=-2"),
+        let what = format!("`{name}` is {}, and cannot be `{value}`", kind_of(&fact));
+        let fix = match fact.default {
+            FactValue::Flag(_) => format!("write {name}=true or {name}=false"),
+            FactValue::Whole(_) => format!("write a whole number, such as {name}=-2"),
             _ => format!("write a number, such as {name}=0.5"),
         };
         (what, fix)
     };
     read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
+}
+
+/// What its values are: `a whole number`.
+fn kind_of(fact: &Fact<'_>) -> &'static str {
+    match (&fact.default, fact.pulse) {
+        (_, Some(_)) => "a pulse",
+        (FactValue::Flag(_), _) => "yes or no",
+        (FactValue::Whole(_), _) => "a whole number",
+        (FactValue::Number(_), _) => "a number",
+        _ => "one of its choices",
+    }
 }
 
 fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> MessageAndFix {
