@@ -79,6 +79,7 @@
 //! | hear a sound once after a rollback | [`EventHistory`](crate::event::EventHistory) |
 //! | a hitbox at the exact time of a mark | [`Player::view_at`], [`Crowd::view_at`] |
 //! | what an unknown id does | [`CommandError`] |
+//! | what is wrong with a reel built in code, in sentences | `assets::LoadError::from` a [`BuildError`] |
 //! | tune a file while the game runs | `assets::Loader::watch` (feature `watch`), [`assets::Loader::reload`] |
 //!
 //! # What it is not
