@@ -119,7 +119,7 @@ fn cross(
         codes[lane] = step.follow(code);
         let state = &mut states[lane];
         if step.has(Step::UNUSUAL) {
-            state.cycle = state.cycle.wrapping_add(step.cycles());
+            state.cycle = step.count(state.cycle);
             same |= u64::from(!step.changes()) << lane;
         }
         if step.has(wanted) {
@@ -152,15 +152,10 @@ fn start(
     let before = slots.clocks.clocks[lane].wrapping_sub(counted(advance, slots, lane));
     let Some(clip) = context.reel.clip_at(now.clip()) else { return };
     let hold = now.place() & !crate::kernel::RETURNING;
-    let is_whole = clip.holds.get(usize::from(hold)).map(|hold| hold.ticks << 16)
-        == Some(before.unsigned_abs());
-    let mut happened = Happened::ENTER;
-    if is_whole && !clip.marks_of(hold).is_empty() {
-        happened = happened.and(Happened::MARKS);
-    }
-    let happened = happened.only(context.wanted);
+    let happened = Happened::at_first(clip, hold, before.unsigned_abs()).only(context.wanted);
     let frame = context.reel.steps().frame(code & STEP);
-    let boundary = Boundary::within_play(happened, [now; 2], [state.cycle; 2], state.plays, frame);
+    let (cycles, plays) = ([state.cycle; 2], [state.plays; 2]);
+    let boundary = Boundary::new(happened, [now; 2], cycles, plays, frame);
     sink.moment(state.id(at, lane), boundary, advance.game_tick(Ticks::ZERO, true));
 }
 

@@ -44,13 +44,9 @@ impl CrossingRecord {
         let CrossingRecord { state, over, code, .. } = *self;
         let number = code & super::block::STEP;
         let step = steps.get(number);
-        // On the way back the boundary of the cycle that is left is crossed.
-        let crossed = state.cycle.wrapping_add(i32::from(step.cycles() < 0));
-        let origins = [steps.origin(number), steps.origin(step.follow(number))];
-        let happened = step.happened().only(wanted);
-        let frame = steps.frame(step.follow(number));
-        let boundary =
-            Boundary::within_play(happened, origins, [crossed, state.cycle], state.plays, frame);
+        let before = state.cycle.wrapping_sub(step.cycles());
+        let mut boundary = steps.boundary(number, step, before, state.plays);
+        boundary.report(boundary.happened().only(wanted));
         let after = divide_units(over, u64::from(state.pace.size()));
         let at = advance.game_tick(Ticks::new(advance.ticks - after), false);
         (boundary, at)

@@ -45,7 +45,7 @@ impl BlockRef<'_> {
             plays: state.plays,
             ..Player::of_number(reel, if known { origin.clip() } else { state.requested })
         };
-        if matches!(player.state(), State::Pending | State::Stopped) {
+        if !player.state().means().holds {
             // It has no place yet: what it shows is its first hold, or its rest.
             (player.place, player.left) = (0, 0);
         }
@@ -140,7 +140,7 @@ impl BlockMut<'_> {
     /// The first moment of one that starts has come.
     pub(super) fn begin(&mut self, lane: usize) {
         let state = &mut self.states[lane];
-        state.flags = Player::begun_flags(state.flags, state.pace);
+        state.flags = Player::begun_flags(state.flags, state.pace.is_negative());
         self.block.starting &= !(1 << lane);
     }
 
@@ -149,7 +149,7 @@ impl BlockMut<'_> {
         self.clocks.clocks[lane] = 0;
         self.clocks.set_speed(lane, 0);
         let state = &mut self.states[lane];
-        state.flags = Player::ended_flags(state.flags);
+        state.flags = Player::with_state(state.flags, State::Ended);
         self.block.fast &= !(1 << lane);
     }
 

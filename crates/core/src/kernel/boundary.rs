@@ -54,25 +54,8 @@ pub(crate) struct Boundary {
 const ONE_MARK: u32 = 1 << 8;
 
 impl Boundary {
-    pub(crate) const NOTHING: Boundary = Boundary::within_play(
-        Happened::NOTHING,
-        [Origin::NONE; 2],
-        [0; 2],
-        0,
-        PackedFrame::NOTHING,
-    );
-
-    /// A movement from one step into the next within one play.
-    #[inline]
-    pub(crate) const fn within_play(
-        happened: Happened,
-        origins: [Origin; 2],
-        cycles: [i32; 2],
-        plays: u8,
-        frame: PackedFrame,
-    ) -> Boundary {
-        Boundary::new(happened, origins, cycles, [plays; 2], frame)
-    }
+    pub(crate) const NOTHING: Boundary =
+        Boundary::new(Happened::NOTHING, [Origin::NONE; 2], [0; 2], [0; 2], PackedFrame::NOTHING);
 
     /// From one step into another; of each pair, that of the hold that is left stands first.
     #[inline]

@@ -1,5 +1,6 @@
 //! What happens in one instant, as flags.
 
+use crate::clip::ClipData;
 use crate::event::EventMask;
 
 /// What is to be reported for one instant.
@@ -38,6 +39,24 @@ impl Happened {
             happened = happened.and(Happened::END).and(Happened::NEXT);
         }
         happened
+    }
+
+    /// Where a hold is entered.
+    #[inline]
+    pub(crate) fn on_entering(clip: &ClipData, hold: u16) -> Happened {
+        if clip.marks_of(hold).is_empty() {
+            Happened::ENTER
+        } else {
+            Happened::ENTER.and(Happened::MARKS)
+        }
+    }
+
+    /// At a first moment on a hold of which so many units are left: its marks are reported where all of it
+    /// lies ahead.
+    #[inline]
+    pub(crate) fn at_first(clip: &ClipData, hold: u16, left: u64) -> Happened {
+        let length = clip.holds.get(usize::from(hold)).map(|hold| hold.ticks << 16);
+        if length == Some(left) { Happened::on_entering(clip, hold) } else { Happened::ENTER }
     }
 
     #[inline]

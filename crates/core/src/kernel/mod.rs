@@ -21,4 +21,4 @@ pub(crate) use happened::Happened;
 pub(crate) use line::{Line, RETURNING, Spot};
 pub(crate) use rings::length_by;
 pub(crate) use step::Step;
-pub(crate) use table::{BACKWARD, NEGATIVE, Origin, StepTable, Way};
+pub(crate) use table::{Origin, StepTable, Way};

@@ -112,6 +112,12 @@ impl Step {
         i32::from(self.has(WRAPS_UP)) - i32::from(self.has(WRAPS_DOWN))
     }
 
+    /// The cycle after the boundary, of the one before it.
+    #[inline(always)]
+    pub(crate) fn count(self, cycle: i32) -> i32 {
+        cycle.wrapping_add(self.cycles())
+    }
+
     /// Whether a play of so many cycles may end at the boundary.
     pub(crate) fn is_edge(self) -> bool {
         self.has(Step::EDGE)

@@ -3,6 +3,7 @@
 use alloc::vec::Vec;
 use core::fmt;
 
+use super::boundary::Boundary;
 use super::happened::Happened;
 use super::line::{Line, RETURNING};
 use super::rings::{Rings, find_rings};
@@ -16,25 +17,52 @@ use crate::sheet::PackedFrame;
 pub(crate) struct Way(u8);
 
 /// The line is read from its last hold to its first. Fixed when a play starts.
-pub(crate) const BACKWARD: u8 = 1;
+const BACKWARD: u8 = 1;
 /// The last movement was at a negative speed.
-pub(crate) const NEGATIVE: u8 = 1 << 1;
+const NEGATIVE: u8 = 1 << 1;
 const WAYS: u32 = 4;
 
 impl Way {
+    pub(crate) const BITS: u8 = BACKWARD | NEGATIVE;
+
     #[inline]
     pub(crate) const fn of(bits: u8) -> Way {
-        Way(bits & (BACKWARD | NEGATIVE))
+        Way(bits & Way::BITS)
+    }
+
+    pub(crate) const fn bits(self) -> u8 {
+        self.0
+    }
+
+    /// Of a play that begins at a speed of this sign: it heads along its line.
+    pub(crate) const fn begun(negative: bool) -> Way {
+        Way(if negative { Way::BITS } else { 0 })
+    }
+
+    /// The same line, at a speed of this sign.
+    pub(crate) const fn turned(self, negative: bool) -> Way {
+        Way(self.0 & BACKWARD | if negative { NEGATIVE } else { 0 })
+    }
+
+    /// The same line, headed along it or back.
+    pub(crate) const fn heading(self, along: bool) -> Way {
+        self.turned(self.reads_backward() == along)
     }
 
     /// Whether it heads along the line, and not back.
     #[inline]
     pub(crate) const fn is_along(self) -> bool {
-        (self.0 & BACKWARD != 0) == (self.0 & NEGATIVE != 0)
+        self.reads_backward() == self.is_negative()
     }
 
-    const fn reads_backward(self) -> bool {
+    #[inline]
+    pub(crate) const fn reads_backward(self) -> bool {
         self.0 & BACKWARD != 0
+    }
+
+    #[inline]
+    pub(crate) const fn is_negative(self) -> bool {
+        self.0 & NEGATIVE != 0
     }
 }
 
@@ -157,6 +185,17 @@ impl StepTable {
         self.steps.get(step as usize).copied().unwrap_or(Step::NOTHING)
     }
 
+    /// The boundary that lies ahead of a step, crossed in this cycle of a play: the law of what is entered there,
+    /// which cycle is counted, and what happens. Every way of moving has its boundaries from here.
+    #[inline(always)] // so that what is not read of it is not made
+    pub(crate) fn boundary(&self, number: u32, step: Step, cycle: i32, plays: u8) -> Boundary {
+        let (next, after) = (step.follow(number), step.count(cycle));
+        // On the way back the boundary of the cycle that is left is crossed.
+        let crossed = if step.cycles() < 0 { cycle } else { after };
+        let origins = [self.origin(number), self.origin(next)];
+        Boundary::new(step.happened(), origins, [crossed, after], [plays; 2], self.frame(next))
+    }
+
     /// What a step shows, unflipped.
     #[inline]
     pub(crate) fn frame(&self, step: u32) -> PackedFrame {
@@ -208,12 +247,10 @@ fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
         |hold: u16| PackedFrame::of_clip(clip.holds[usize::from(hold)].frame, clip.mirrored);
     let watched = |hold: u16| clip.holds[usize::from(hold)].watched;
     let ends = clip.repeat == 1 && !clip.turns() && wraps && along;
-    let mut happened = Happened::ENTER;
-    for (happens, what) in [
-        (!clip.marks_of(next_hold).is_empty(), Happened::MARKS),
-        (wraps, Happened::CYCLE),
-        (line.turning_entry() == Some(next), Happened::TURN),
-    ] {
+    let mut happened = Happened::on_entering(clip, next_hold);
+    for (happens, what) in
+        [(wraps, Happened::CYCLE), (line.turning_entry() == Some(next), Happened::TURN)]
+    {
         if happens {
             happened = happened.and(what);
         }

@@ -3,8 +3,9 @@
 
 use super::cross::NextOr;
 use super::events::{PlayerEvents, Walk};
-use super::player::{PAUSED, Player, State};
+use super::player::Player;
 use super::reading::Events;
+use super::state::{PAUSED, State};
 use crate::clip::ClipData;
 use crate::distance::Distance;
 use crate::event::Event;
@@ -146,17 +147,13 @@ impl Player {
             self.left -= units;
             return Fast::Within;
         }
-        let (over, left, cycle) = (units - self.left, self.origin(), self.cycle);
-        let step = reel.steps().get(self.step);
+        let (over, number, cycle) = (units - self.left, self.step, self.cycle);
+        let step = reel.steps().get(number);
         if step.has(stops) || over >= step.next_units() {
             return Fast::Refused;
         }
         self.enter_next(reel, step, over);
-        let crossed = if step.cycles() < 0 { cycle } else { self.cycle };
-        let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);
-        let frame = reel.steps().frame(self.step);
-        let boundary = Boundary::within_play(step.happened(), origins, cycles, self.plays, frame);
-        Fast::Crossed(boundary, over)
+        Fast::Crossed(reel.steps().boundary(number, step, cycle, self.plays), over)
     }
 
     #[cold]

@@ -1,6 +1,7 @@
 //! What the game tells a player to do.
 
-use super::player::{FLIP_X, FLIP_Y, PAUSED, Plan, Player, State};
+use super::player::{Plan, Player};
+use super::state::{FLIP_X, FLIP_Y, PAUSED, State};
 use crate::command_error::CommandError;
 use crate::ids::{ClipId, NONE};
 use crate::kernel::StepTable;

@@ -1,7 +1,8 @@
 //! The laws of playback, one boundary at a time: the first moment of a movement, a boundary, both ends,
 //! and what follows an end. Everything that plays is made of these.
 
-use super::player::{BACKWARD, NEGATIVE, Plan, Player, State};
+use super::player::{Plan, Player};
+use super::state::State;
 use crate::clip::{ClipData, ClipEnd};
 use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
 use crate::reel::Reel;
@@ -16,55 +17,40 @@ impl Player {
         clip: &ClipData,
         negative: bool,
     ) -> Option<Boundary> {
-        let (origin, cycle) = (self.origin(), self.cycle);
-        let turned = self.has(NEGATIVE) != negative;
-        let mut happened = Happened::NOTHING;
-        match self.state() {
-            State::Stopped | State::Finished | State::Still => return None,
-            State::Ended if !turned => return None,
-            State::Ended => {
-                // The end of a last cycle is a boundary like any other on the way back.
-                if self.heads_along() && !clip.turns() {
-                    self.cycle -= 1;
-                    happened = Happened::CYCLE;
-                }
-            }
-            State::Pending => {
-                self.set(BACKWARD | NEGATIVE, negative);
-                self.begin(self.line(clip));
-                happened = self.entered(clip);
-            }
-            State::Seeked | State::Swapped | State::Running => {}
+        if !self.can_move(negative) {
+            return None;
         }
-        if turned && self.state() != State::Pending {
+        let (state, origin, cycle) = (self.state(), self.origin(), self.cycle);
+        let turned = self.turns(negative);
+        // The end of a last cycle is a boundary like any other on the way back.
+        let comes_back = state == State::Ended && self.heads_along() && !clip.turns();
+        self.clear_ready();
+        self.flags = Player::begun_flags(self.flags, negative);
+        let line = self.line(clip);
+        if state == State::Pending {
+            self.begin(line);
+        } else if turned {
             // The frame stays; what was behind now lies ahead.
-            let line = self.line(clip);
             let length = line.units_of(line.entry_of(self.place));
             self.left = length.saturating_sub(self.left);
-            self.set(NEGATIVE, negative);
         }
-        match self.state() {
-            State::Seeked => {
-                let line = self.line(clip);
-                let is_whole = self.left == line.units_of(line.entry_of(self.place));
-                happened = if is_whole { self.entered(clip) } else { Happened::ENTER };
+        let happened = match state {
+            State::Swapped => Happened::ENTER,
+            state if state.means().starts => {
+                Happened::at_first(clip, self.place & !RETURNING, self.left)
             }
-            State::Swapped => happened = Happened::ENTER,
-            _ => {}
+            _ if comes_back => {
+                self.cycle -= 1;
+                Happened::CYCLE
+            }
+            _ => Happened::NOTHING,
+        };
+        if clip.is_still {
+            self.set_state(State::Still);
         }
-        self.set_state(if clip.is_still { State::Still } else { State::Running });
         let (origins, cycles) = ([origin, self.origin()], [cycle, self.cycle]);
         let frame = self.frame_of_place(reel);
-        Some(Boundary::within_play(happened, origins, cycles, self.plays, frame))
-    }
-
-    /// What is reported where the present hold is entered.
-    fn entered(&self, clip: &ClipData) -> Happened {
-        if clip.marks_of(self.place & !RETURNING).is_empty() {
-            Happened::ENTER
-        } else {
-            Happened::ENTER.and(Happened::MARKS)
-        }
+        Some(Boundary::new(happened, origins, cycles, [self.plays; 2], frame))
     }
 
     /// The start of cycle 0, all of it ahead.
@@ -80,7 +66,7 @@ impl Player {
         self.step = step.follow(self.step);
         self.place = reel.steps().origin(self.step).place();
         self.left = step.next_units() - passed;
-        self.cycle = self.cycle.wrapping_add(step.cycles());
+        self.cycle = step.count(self.cycle);
     }
 
     /// What it shows, by its place.
@@ -95,26 +81,26 @@ impl Player {
         self.step = reel.steps().find(self.clip, self.place, self.way());
         let step = reel.steps().get(self.step);
         let (left, left_plays, mut crossed) = (self.origin(), self.plays, self.cycle);
-        let along = self.heads_along();
-        let mut happened = match self.ahead(clip, step) {
+        let (mut happened, next) = match self.ahead(clip, step) {
             Ahead::Step => {
+                let boundary = reel.steps().boundary(self.step, step, self.cycle, self.plays);
                 self.enter_next(reel, step, 0);
-                step.happened()
+                return boundary;
             }
-            Ahead::FarEnd(happened) => happened.and(Happened::END),
+            Ahead::FarEnd(happened) => {
+                let next = self.reach_far_end(clip);
+                crossed = self.cycle;
+                (happened.and(Happened::END), next)
+            }
             Ahead::NearEnd => {
                 self.reach_near_end(clip);
-                Happened::END
+                (Happened::END, None)
             }
         };
-        let next =
-            (along && happened.has(Happened::END)).then(|| self.reach_far_end(clip)).flatten();
-        if along {
-            crossed = self.cycle;
-        }
         if next.is_some_and(|next| self.begin_next(reel, next)) {
-            let entered =
-                reel.clip_at(self.clip).map_or(Happened::ENTER, |clip| self.entered(clip));
+            let entered = reel.clip_at(self.clip).map_or(Happened::ENTER, |clip| {
+                Happened::on_entering(clip, self.place & !RETURNING)
+            });
             happened = happened.and(Happened::NEXT).and(entered);
         }
         let (origins, cycles) = ([left, self.origin()], [crossed, self.cycle]);

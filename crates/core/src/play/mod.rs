@@ -3,6 +3,7 @@
 //! | file | what of a player |
 //! | --- | --- |
 //! | `player.rs` | its 48 bytes |
+//! | `state.rs` | where it is in its life: the one table of states, and its flags |
 //! | `cross.rs` | the first moment, one boundary, both ends, what follows: the laws, each once |
 //! | `advance.rs` | any amount of time or distance at once |
 //! | `events.rs`, `reading.rs` | the boundaries between two states, listed; what the caller reads |
@@ -20,13 +21,14 @@ mod player;
 mod queries;
 mod reading;
 mod save;
+mod state;
 
 pub(crate) use advance::{Drive, Fast};
 pub(crate) use events::PlayerEvents;
 pub(crate) use events::Walk;
+pub(crate) use player::Plan;
 pub use player::Player;
-pub(crate) use player::{Plan, State};
-pub(crate) use queries::{FLIPS, FLIPS_SHIFT};
 pub use reading::Events;
 pub(crate) use reading::HasEvents;
 pub(crate) use save::SavedState;
+pub(crate) use state::{FLIPS, FLIPS_SHIFT, State};

@@ -1,11 +1,12 @@
 //! Going to a place instead of moving there: a time, a hold, the same place of another clip or of another
 //! version of the reel.
 
-use super::player::{BACKWARD, NEGATIVE, Player, State};
+use super::player::Player;
+use super::state::State;
 use crate::clip::ClipData;
 use crate::facing::{Align, Facing};
 use crate::ids::{ClipId, FacingSetId, NONE};
-use crate::kernel::{Happened, Line, RETURNING, Spot};
+use crate::kernel::{Happened, Line, RETURNING, Spot, Way};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -127,7 +128,7 @@ impl Player {
         let Some(clip) = clip else { return false };
         match stepped.state() {
             // It stands before its first entry, or on another hold.
-            State::Pending | State::Stopped => {
+            state if !state.means().holds => {
                 stepped.head_along(reel);
                 let line = stepped.line(clip);
                 stepped.begin(line);
@@ -139,14 +140,14 @@ impl Player {
         if stepped.state() == State::Ended && stepped.heads_along() && !clip.turns() {
             stepped.cycle -= 1;
         }
-        stepped.set(NEGATIVE, forward == stepped.has(BACKWARD));
+        stepped.set_way(stepped.way().heading(forward));
         stepped.set_state(State::Running);
         let happened = stepped.cross(reel, clip).happened();
         if happened.has(Happened::END) && !happened.has(Happened::NEXT) {
             return false;
         }
         // All of the hold lies ahead, along the line.
-        stepped.set(NEGATIVE, stepped.has(BACKWARD));
+        stepped.set_way(stepped.way().heading(true));
         let Some(clip) = stepped.clip_in(reel) else { return false };
         let line = stepped.line(clip);
         stepped.left = line.units_of(line.entry_of(stepped.place));
@@ -159,7 +160,7 @@ impl Player {
     /// place is yet to be set.
     fn head_along<'r>(&mut self, reel: &'r Reel) -> Option<Line<'r>> {
         let clip = self.rebind(reel)?;
-        self.set(BACKWARD | NEGATIVE, self.pace.is_negative());
+        self.set_way(Way::begun(self.pace.is_negative()));
         self.set_state(State::Seeked);
         Some(self.line(clip))
     }
@@ -213,7 +214,7 @@ impl Player {
         }
         let from = self.line(old);
         (self.clip, self.requested) = (clip, clip);
-        if state == State::Pending || state == State::Stopped {
+        if !state.means().holds {
             return;
         }
         if new.is_still {
@@ -221,7 +222,7 @@ impl Player {
             self.begin(self.line(new));
             return self.set_state(State::Swapped);
         }
-        let over = matches!(state, State::Ended | State::Finished);
+        let over = state.means().ends;
         let (along, to) = (self.heads_along(), self.line(new));
         let mut spot = self.spot(from);
         if over && along {

@@ -1,10 +1,10 @@
 use core::fmt;
 
 use super::cross::NextOr;
+use super::state::{FLIP_X, FLIP_Y, PAUSED, State};
 use crate::clip::{ClipData, ClipEnd};
 use crate::ids::{Family, NONE};
-use crate::kernel::{BACKWARD as READS_BACKWARD, Line, NEGATIVE as HEADS_NEGATIVE, Origin};
-use crate::kernel::{RETURNING, Spot, StepTable, Way};
+use crate::kernel::{Line, Origin, RETURNING, Spot};
 use crate::reel::{Build, Reel};
 use crate::time::{Pace, Speed};
 
@@ -68,128 +68,19 @@ impl Plan {
     pub(crate) const NONE: Plan = Plan { times: 0, then: NONE };
 }
 
-/// Where a player is in its life, in the lowest three bits of its flags.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) enum State {
-    /// Asked to play; the first movement fixes how the clip is read.
-    Pending = 0,
-    /// Put somewhere; the next movement reports the hold it stands on.
-    Seeked = 1,
-    Running = 2,
-    /// Stays at an end, and goes on when its speed turns inward.
-    Ended = 3,
-    /// Over for good: it shows its first hold, or nothing.
-    Finished = 4,
-    /// Stands on the rest hold.
-    Stopped = 5,
-    /// Another clip took the place of its own; the next movement reports the hold it stands on, and
-    /// none of its marks.
-    Swapped = 6,
-    /// A still has come up, and stands.
-    Still = 7,
-}
-
-pub(super) const STATE: u8 = 0b111;
-const WAY_SHIFT: u32 = 3;
-pub(super) const BACKWARD: u8 = READS_BACKWARD << WAY_SHIFT;
-pub(super) const NEGATIVE: u8 = HEADS_NEGATIVE << WAY_SHIFT;
-pub(super) const PAUSED: u8 = 1 << 5;
-pub(super) const FLIP_X: u8 = 1 << 6;
-pub(super) const FLIP_Y: u8 = 1 << 7;
-
 const _: () = assert!(size_of::<Player>() <= 48);
 
 impl Player {
-    pub(crate) fn state(&self) -> State {
-        Player::state_of(self.flags)
-    }
-
-    pub(super) fn state_of(flags: u8) -> State {
-        match flags & STATE {
-            0 => State::Pending,
-            1 => State::Seeked,
-            2 => State::Running,
-            3 => State::Ended,
-            4 => State::Finished,
-            5 => State::Stopped,
-            6 => State::Swapped,
-            _ => State::Still,
-        }
-    }
-
-    pub(crate) fn set_state(&mut self, state: State) {
-        self.clear_ready();
-        self.flags = self.flags & !STATE | state as u8;
-    }
-
-    #[inline]
-    pub(super) fn has(&self, flag: u8) -> bool {
-        self.flags & flag != 0
-    }
-
-    pub(super) fn set(&mut self, flag: u8, on: bool) {
-        if on {
-            self.flags |= flag;
-        } else {
-            self.flags &= !flag;
-        }
-    }
-
-    /// Whether it goes on as it did, without a second look, until its hold is over: running within a
-    /// hold, not paused, in no hit-stop, its speed points where the last movement went (or is 0), and
-    /// its clip plays as often as it says itself.
-    pub(crate) fn is_ready(&self) -> bool {
-        let ahead = self.pace.is_negative() == self.has(NEGATIVE);
-        let free = self.state() == State::Running && !self.has(PAUSED) && self.hit_stop == 0;
-        free && ahead && self.left > 0 && self.plan.times == 0
-    }
-
-    /// After a movement: whether the next one may take the fast path.
-    pub(crate) fn update_ready(&mut self, reel: &Reel) {
-        let ready = self.is_ready() && self.is_of_build(reel);
-        if ready {
-            self.step = reel.steps().find(self.clip, self.place, self.way());
-        }
-        self.build = self.build.with_ready(ready && self.step != StepTable::NOTHING);
-    }
-
-    /// Something may stand in the way from now on.
-    pub(super) fn clear_ready(&mut self) {
-        self.build = self.build.with_ready(false);
-    }
-
-    /// How its line is read, and which way it heads.
-    #[inline]
-    pub(crate) fn way(&self) -> Way {
-        Player::way_of(self.flags)
-    }
-
-    #[inline]
-    pub(super) fn way_of(flags: u8) -> Way {
-        Way::of(flags >> WAY_SHIFT)
-    }
-
-    /// Whether it heads along the line, and not back.
-    #[inline]
-    pub(super) fn heads_along(&self) -> bool {
-        self.way().is_along()
-    }
-
     pub(super) fn line<'r>(&self, clip: &'r ClipData) -> Line<'r> {
         // A still stands, however often the game wants it played.
         let times = if clip.is_still { 0 } else { self.plan.times };
         let repeat = if times > 0 { times } else { clip.repeat };
-        Line { clip, backward: self.has(BACKWARD), repeat }
+        Line { clip, backward: self.way().reads_backward(), repeat }
     }
 
     /// How many cycles its play has; `None` for an endless one.
     pub(crate) fn cycles(&self, reel: &Reel) -> Option<i32> {
         self.clip_in(reel).and_then(|clip| self.line(clip).cycles())
-    }
-
-    /// Whether it has begun and is neither over nor put somewhere.
-    pub(crate) fn is_under_way(&self) -> bool {
-        matches!(self.state(), State::Running | State::Swapped)
     }
 
     /// What follows when the last hold's time is up.
@@ -290,7 +181,7 @@ impl fmt::Debug for Player {
             .field("cycle", &self.cycle)
             .field("left", &(self.left as f64 / 65_536.0))
             .field("speed", &Speed::from(self.pace))
-            .field("backward", &self.has(BACKWARD))
+            .field("backward", &self.way().reads_backward())
             .field("hit_stop", &self.hit_stop)
             .field("paused", &self.has(PAUSED))
             .field("flips", &(self.has(FLIP_X), self.has(FLIP_Y)))

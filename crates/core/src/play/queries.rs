@@ -1,7 +1,7 @@
 //! What can be asked of a player.
 
-use super::cross::NextOr;
-use super::player::{BACKWARD, FLIP_X, FLIP_Y, NEGATIVE, PAUSED, Player, STATE, State};
+use super::player::Player;
+use super::state::{FLIP_X, FLIP_Y, PAUSED, State};
 use crate::checksum::Checksum;
 use crate::clip::ClipEnd;
 use crate::event::Event;
@@ -9,7 +9,7 @@ use crate::ids::{ClipId, FrameId, SpanId};
 use crate::kernel::RETURNING;
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame};
-use crate::time::{Pace, Speed, Ticks};
+use crate::time::{Speed, Ticks};
 use crate::view::{LookSet, View};
 
 impl Player {
@@ -109,12 +109,7 @@ impl Player {
     /// Whether it has ended and no clip follows.
     #[must_use]
     pub fn has_ended(&self) -> bool {
-        matches!(self.state(), State::Ended | State::Finished)
-    }
-
-    /// Whether it was stopped.
-    pub(crate) fn is_stopped(&self) -> bool {
-        self.state() == State::Stopped
+        self.state().means().ends
     }
 
     /// Whether the hold that is up belongs to this span.
@@ -221,23 +216,6 @@ impl Player {
         Some(clip.holds.get(usize::from(place & !RETURNING))?.frame)
     }
 
-    /// Whether no time that passes can change it.
-    pub(crate) fn stands(&self) -> bool {
-        let turned = self.pace.is_negative() != self.has(NEGATIVE);
-        let still = match self.state() {
-            State::Stopped | State::Finished | State::Still => true,
-            State::Ended => !turned,
-            _ => false,
-        };
-        self.has(PAUSED) || self.hit_stop == 0 && (still || self.pace.size() == 0)
-    }
-
-    /// Whether it has come to the end of a clip that vanishes, for good.
-    pub(crate) fn has_vanished(&self, reel: &Reel) -> bool {
-        self.state() == State::Finished
-            && self.clip_in(reel).is_some_and(|clip| self.end(clip) == NextOr::End(ClipEnd::Vanish))
-    }
-
     /// A number that is the same on every machine for players that behave identically from here on.
     #[must_use]
     pub fn checksum(&self, reel: &Reel) -> u64 {
@@ -259,41 +237,4 @@ impl Player {
         sum.add_pair(cycle as u32, plan.times);
         sum.add_pair(u32::from(place), u32::from(flags) << 8 | u32::from(plays));
     }
-
-    /// What becomes of it at the first moment at which it moves, where it is asked to play, or was put
-    /// somewhere, and nothing holds it back.
-    pub(crate) fn begun(&self, reel: &Reel) -> Option<Player> {
-        let held = self.has(PAUSED) || self.hit_stop > 0 || self.pace.size() == 0;
-        let turned = self.pace.is_negative() != self.has(NEGATIVE);
-        let starts = match self.state() {
-            State::Pending => true,
-            State::Seeked => !turned && self.left > 0,
-            _ => false,
-        };
-        let clip = self.clip_in(reel).filter(|clip| starts && !held && !clip.is_still)?;
-        let mut player = *self;
-        player.begin_movement(reel, clip, self.pace.is_negative())?;
-        player.is_ready().then_some(player)
-    }
-
-    /// The flags that one has once it has begun.
-    pub(crate) fn begun_flags(flags: u8, pace: Pace) -> u8 {
-        let is_pending = flags & STATE == State::Pending as u8;
-        let way = match (is_pending, pace.is_negative()) {
-            (false, _) => flags & (BACKWARD | NEGATIVE),
-            (true, true) => BACKWARD | NEGATIVE,
-            (true, false) => 0,
-        };
-        State::Running as u8 | way
-    }
-
-    /// The flags of one that has come to its end and stays there.
-    pub(crate) fn ended_flags(flags: u8) -> u8 {
-        flags & !STATE | State::Ended as u8
-    }
 }
-
-/// The flags that mirror a player; they lie beside each other.
-pub(crate) const FLIPS: u8 = FLIP_X | FLIP_Y;
-pub(crate) const FLIPS_SHIFT: u32 = FLIP_X.trailing_zeros();
-const _: () = assert!(FLIPS >> FLIPS_SHIFT == 0b11);

@@ -1,6 +1,6 @@
 //! Players that outlive the program, by any serde format.
 
-use super::player::{Plan, Player, STATE};
+use super::player::{Plan, Player};
 use crate::ids::NONE;
 use crate::kernel::RETURNING;
 use crate::reel::Reel;
@@ -133,5 +133,3 @@ impl SavedNumbers {
         Ok(player)
     }
 }
-
-const _: () = assert!(STATE == 0b111, "every number in these bits is a state");
