@@ -9,7 +9,8 @@ use std::io::Write;
 use std::path::Path;
 
 use lucky_reel::prelude::*;
-use lucky_reel_tools::{Canvas, atomic_write};
+use lucky_reel_canvas::Canvas;
+use lucky_reel_tools::atomic_write;
 
 const PICTURES: i32 = 8;
 const SCALE: u32 = 4;

@@ -12,8 +12,9 @@ use lucky_reel::{
     EventBuffer, EventMask, InstanceWriter, NewMember, Unison,
     crowd::{MemberId, Target},
 };
+use lucky_reel_canvas::Canvas;
 use lucky_reel_tools::AnimatedPng;
-use lucky_reel_tools::{Canvas, atomic_write};
+use lucky_reel_tools::atomic_write;
 
 const MOTHS: usize = 10_000;
 const LAMPS: [[f32; 2]; 3] = [[192.0, 360.0], [640.0, 360.0], [1136.0, 360.0]];

@@ -10,7 +10,8 @@ use lucky_reel::{
     InstanceWriter, Unison,
     view::{Blit, Instance},
 };
-use lucky_reel_tools::{Canvas, atomic_write};
+use lucky_reel_canvas::Canvas;
+use lucky_reel_tools::atomic_write;
 
 /// A bay of the floor: fans, lamps, and drips; it is laid over and over.
 const BAY: [&[u8]; 5] = [b"F...D...", "..L...F.".as_bytes(), b".D....L.", b"...F....", b"L....D.."];

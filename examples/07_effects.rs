@@ -9,7 +9,8 @@ use std::path::Path;
 use lucky_reel::EventBuffer;
 use lucky_reel::prelude::*;
 use lucky_reel::{EventMask, InstanceWriter, NewMember, view::Blit};
-use lucky_reel_tools::{Canvas, atomic_write};
+use lucky_reel_canvas::Canvas;
+use lucky_reel_tools::atomic_write;
 
 const PATH: i32 = 60;
 const PIXELS_A_SECOND: f32 = 90.0;

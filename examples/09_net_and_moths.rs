@@ -15,7 +15,8 @@ use lucky_reel::{
     id::AreaId,
     view::{Area, AreaGrid, Masks, PictureAt},
 };
-use lucky_reel_tools::{Canvas, atomic_write};
+use lucky_reel_canvas::Canvas;
+use lucky_reel_tools::atomic_write;
 
 const ZOOM: i32 = 4;
 /// A panel of the picture, in pixels of the art.

@@ -14,7 +14,7 @@ use lucky_reel::{
     crowd::{MemberId, Target},
     id::RoleId,
 };
-use lucky_reel_tools::Canvas;
+use lucky_reel_canvas::Canvas;
 use proptest::prelude::*;
 
 const MOTHS: u64 = 90;

@@ -11,7 +11,7 @@ use lucky_reel::{
     Actor, Directions,
     id::{CueId, LookId, RoleId},
 };
-use lucky_reel_tools::Canvas;
+use lucky_reel_canvas::Canvas;
 use proptest::prelude::*;
 
 fn greenhouse() -> Art {

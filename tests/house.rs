@@ -151,15 +151,16 @@ fn head(code: &str) -> String {
 
 #[test]
 fn files_that_are_named_are_there() {
-    for area in ["assets", "tools"] {
+    for (area, heading) in [("assets", "assets"), ("measure", "measuring"), ("tools", "tools")] {
         let folder = root().join("crates").join(area).join("src");
-        for row in table(&format!("## Inside the {area}")) {
+        for row in table(&format!("## Inside the {heading}")) {
             for named in listed(&row[0]) {
                 assert!(folder.join(&named).exists(), "{area} has no {named}");
             }
         }
     }
-    let packages = ["core", "assets", "tools", "cli"].map(|name| root().join("crates").join(name));
+    let packages = ["core", "assets", "canvas", "measure", "tools", "cli"]
+        .map(|name| root().join("crates").join(name));
     for path in packages.iter().flat_map(|package| sources(&package.join("src"))) {
         if !path.to_str().unwrap().ends_with("/mod.rs") {
             continue;
@@ -196,9 +197,15 @@ fn members(text: &str) -> impl Iterator<Item = (&str, &str)> {
 #[test]
 fn members_that_documentation_names_are_there() {
     let mut code = BTreeMap::new();
-    for folder in
-        ["crates/core/src", "crates/assets/src", "crates/tools/src", "crates/cli/src", "src"]
-    {
+    for folder in [
+        "crates/core/src",
+        "crates/assets/src",
+        "crates/canvas/src",
+        "crates/measure/src",
+        "crates/tools/src",
+        "crates/cli/src",
+        "src",
+    ] {
         for path in sources(&root().join(folder))
             .into_iter()
             .filter(|path| path.extension().unwrap() == "rs")

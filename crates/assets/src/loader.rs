@@ -144,7 +144,7 @@ impl<'r> Loader<'r> {
     }
 
     /// Asks this function about each image that its grid does not fit, and adds the answer to the fix:
-    /// `lucky_reel_tools::measure::advice` measures the image. Games need none.
+    /// `lucky_reel_measure::advice` measures the image. Games need none.
     pub fn advise_grids(mut self, advice: GridAdvice) -> Loader<'r> {
         self.advice = Some(advice);
         self

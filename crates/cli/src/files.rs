@@ -6,7 +6,7 @@ use std::path::Path;
 use lucky_reel::assets::PngHeader;
 use lucky_reel::assets::animated::AnimatedImage;
 use lucky_reel::assets::{Limits, Loader};
-use lucky_reel_tools::measure;
+use lucky_reel_measure as measure;
 
 use crate::failure::Failure;
 

@@ -5,8 +5,8 @@ use lucky_reel::assets::animated::AnimatedImage;
 use lucky_reel::assets::{Art, Limits, LoadError, Pixels};
 use lucky_reel::reel::NameError;
 use lucky_reel::{Flips, Grid, NewSheet, Reel, Ticks, View, id::ImageId};
+use lucky_reel_measure::{Background, GridHints, Guess, Measurement, measure_with};
 use lucky_reel_tools::chart;
-use lucky_reel_tools::measure::{Background, GridHints, Guess, Measurement, measure_with};
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};

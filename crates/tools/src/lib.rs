@@ -5,9 +5,7 @@
 //!
 //! | module | what it does |
 //! | --- | --- |
-//! | [`Canvas`] | draws views onto pixels, for examples, tools and tests |
 //! | [`check`](fn@check) | what loads, and is likely a mistake |
-//! | [`measure`](mod@measure) | how large the cells of a sheet are |
 //! | [`pack`] | the reel file of a packed sheet |
 //! | [`render`], [`AnimatedPng`] | a clip as GIF, APNG, series or strip |
 //! | [`chart`] | pictures of clips, for people |
@@ -20,14 +18,12 @@
 
 mod animated_png;
 pub mod atomic_write;
-mod canvas;
 pub mod chart;
 mod check;
 pub mod convert;
 mod drawing;
 pub mod edit;
 pub mod explain;
-pub mod measure;
 pub mod pack;
 pub mod preview;
 pub mod render;
@@ -36,6 +32,5 @@ mod timeline;
 mod write;
 
 pub use animated_png::AnimatedPng;
-pub use canvas::Canvas;
 pub use check::{CheckReport, check};
 pub use drawing::Theme;

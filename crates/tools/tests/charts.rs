@@ -5,7 +5,7 @@
 use std::collections::BTreeMap;
 
 use lucky_reel_assets::{Art, Pixels, load_bytes};
-use lucky_reel_core::{ClipId, Player, Ticks};
+use lucky_reel_core::{ClipId, Grid, Player, Ticks};
 use lucky_reel_tools::preview::Preview;
 use lucky_reel_tools::{Theme, chart};
 use proptest::prelude::*;
@@ -234,4 +234,15 @@ fn versions_are_compared_clip_by_clip() {
     let edited = lucky_reel_assets::Loader::new().file_with_text(folder, &text).load().unwrap();
     let said = texts(chart::versions(&bram, &edited, Theme::Dark).unwrap());
     assert!(said.contains(&"hurry-down, hurry-up, hurry-right, hurry-left".to_owned()), "{said:?}");
+}
+
+/// A grid is drawn with numbers around it.
+#[test]
+fn a_grid_is_drawn_larger_than_its_sheet() {
+    let sheet = Pixels::new([96, 64]).unwrap();
+    let lined = chart::with_grid_lines(&sheet, Grid::cell_size([32, 32]), &[]).unwrap();
+    assert!(lined.size()[0] > 96 && lined.size()[1] > 64);
+    let tiny = Pixels::new([64, 64]).unwrap();
+    let tiny = chart::with_grid_lines(&tiny, Grid::cell_size([2, 2]), &[]).unwrap();
+    assert!(tiny.size()[0] >= 32 * 12, "small cells are drawn large: {:?}", tiny.size());
 }

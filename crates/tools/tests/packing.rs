@@ -4,8 +4,8 @@
 
 use lucky_reel_assets::packing::{Packing, pack};
 use lucky_reel_assets::{Art, Loader, Pixels, load_bytes};
+use lucky_reel_canvas::Canvas;
 use lucky_reel_core::{ClipId, ExactTime, LookId, LookSet, Placement, Player, Rect, Ticks};
-use lucky_reel_tools::Canvas;
 use lucky_reel_tools::pack::{SourceImage, reel_file, reels};
 use proptest::prelude::*;
 

@@ -7,8 +7,8 @@
 use std::process::Command;
 
 use lucky_reel_assets::{Art, Pixels, load_all};
+use lucky_reel_canvas::Canvas;
 use lucky_reel_core::{ClipId, Flips, Player, Ticks, View};
-use lucky_reel_tools::Canvas;
 use lucky_reel_tools::chart::page;
 
 /// Waits until the page has drawn, then leaves the pixels of all canvases in the document.

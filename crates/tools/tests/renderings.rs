@@ -113,7 +113,7 @@ proptest! {
             player.advance(&art.reel, middle);
             let mut view = player.view(&art.reel).unwrap();
             view.flips = Flips { x: flip, y: false };
-            let mut canvas = lucky_reel_tools::Canvas::new(drawn.size()).unwrap();
+            let mut canvas = lucky_reel_canvas::Canvas::new(drawn.size()).unwrap();
             // The pivot, at 2.5 pixels of 6, has three of them before it, or four when mirrored.
             let pivot = if flip { 4 } else { 3 };
             canvas.draw(&view, &art.images, [pivot * scale as i32, 4 * scale as i32], scale);

@@ -12,7 +12,7 @@ use lucky_reel::{
     id::FrameId,
     view::{Instance, PackedFrame, SmallInstance},
 };
-use lucky_reel_tools::Canvas;
+use lucky_reel_canvas::Canvas;
 
 fn gpu() -> Option<Gpu> {
     let gpu = Gpu::open();

@@ -15,7 +15,7 @@ use base64::Engine;
 use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Loader, Pixels};
 use lucky_reel::{DrawList, InstanceWriter, view::Instance};
-use lucky_reel_tools::Canvas;
+use lucky_reel_canvas::Canvas;
 use serde_json::{Value, json};
 
 const DEMO: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");

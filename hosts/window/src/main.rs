@@ -10,7 +10,7 @@ use greenhouse_desk::{Game, Options, Painter};
 use greenhouse_scene::SIZE;
 use lucky_reel::assets::Pixels;
 use lucky_reel::view::DrawItem;
-use lucky_reel_tools::Canvas;
+use lucky_reel_canvas::Canvas;
 use softbuffer::{Context, Surface};
 use winit::window::Window;
 

@@ -5,7 +5,7 @@ use lucky_reel::{
     crowd::Target,
     id::{FactId, LookId},
 };
-use lucky_reel_tools::Canvas;
+use lucky_reel_canvas::Canvas;
 
 use super::art;
 use crate::failure::Failure;

@@ -1,6 +1,6 @@
 use ab_glyph::{Font, FontRef, PxScale, ScaleFont, point};
 
-use crate::Canvas;
+use lucky_reel_canvas::Canvas;
 
 /// Letters on a canvas. Their size is that of the font's square in pixels, as on web pages; from 15 up they
 /// are bold.

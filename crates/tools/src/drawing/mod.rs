@@ -7,10 +7,10 @@ mod svg;
 use lucky_reel_assets::Pixels;
 use lucky_reel_core::{AreaId, Blit, Rect, View};
 
-use crate::Canvas;
 pub(crate) use ink::Ink;
 pub use ink::Theme;
 use lettering::Lettering;
+use lucky_reel_canvas::Canvas;
 pub(crate) use svg::{data_address, escaped};
 
 /// No drawing has more pixels.

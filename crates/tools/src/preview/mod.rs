@@ -18,7 +18,6 @@ use std::path::PathBuf;
 use lucky_reel_assets::{Art, Limits, LoadError, Loader, Problem, Watcher};
 use lucky_reel_core::{Actor, ClipId, Flips, LookId, LookSet, Player, RoleId, Speed, Ticks, View};
 
-use crate::measure;
 use crate::timeline::Timeline;
 use edits::Edits;
 pub use keys::{Action, KEYS, KeyPress};
@@ -112,7 +111,7 @@ impl Preview {
         limits: Limits,
         step: Option<Ticks>,
     ) -> Result<Preview, LoadError> {
-        let loader = Loader::new().limits(limits).advise_grids(measure::advice);
+        let loader = Loader::new().limits(limits).advise_grids(lucky_reel_measure::advice);
         let loader = files.iter().fold(loader, |loader, file| loader.file(file));
         let (art, watcher) = loader.watch()?;
         let mut edits = Edits::new(limits);

@@ -22,7 +22,8 @@ use std::fmt;
 use lucky_reel_assets::{Art, Pixels};
 use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
 
-use crate::{AnimatedPng, Canvas};
+use crate::AnimatedPng;
+use lucky_reel_canvas::Canvas;
 use shots::{Shot, shots_of};
 
 /// What a rendering is written as.

@@ -1,6 +1,6 @@
 //! Fits the weights of `measure` to sheets whose cells are known, and says how good it then is.
 //!
-//! `cargo run --release -p lucky-reel-tools --example fit_measure -- LIST FOLDER`: the list is a table
+//! `cargo run --release -p lucky-reel-measure --example fit_measure -- LIST FOLDER`: the list is a table
 //! separated by tabs with a line of names, whose columns are package, file, class, width, height, cell_w,
 //! cell_h, margin_x, margin_y, gap_x, gap_y, columns, rows; the files are looked for in FOLDER/PACKAGE.
 //! Made-up sheets are added. With neither, it fits to made-up sheets alone. It prints the weights as
@@ -13,7 +13,7 @@ use std::collections::BTreeMap;
 use std::path::Path;
 
 use lucky_reel_assets::Pixels;
-use lucky_reel_tools::measure::fit::{self, Sample, Shape};
+use lucky_reel_measure::fit::{self, Sample, Shape};
 
 /// So many made-up sheets are added, and so many parts are there in the cross-validation.
 const MADE: u64 = 288;

@@ -1,3 +1,5 @@
+//! Views, blits and instances drawn onto pixels, with rotation, scale and tint: for tests, servers and small games.
+
 use lucky_reel_assets::Pixels;
 use lucky_reel_assets::blend_over;
 use lucky_reel_core::{Area, Blit, Instance, Rect, View};
@@ -8,7 +10,7 @@ use lucky_reel_core::{Area, Blit, Instance, Rect, View};
 /// ```
 /// use lucky_reel_assets::Pixels;
 /// use lucky_reel_core::{Grid, NewClip, NewSheet, Player, Reel};
-/// use lucky_reel_tools::Canvas;
+/// use lucky_reel_canvas::Canvas;
 ///
 /// let mut dot = Pixels::new([1, 1]).unwrap();
 /// dot.set_pixel([0, 0], [255, 200, 80, 255]);

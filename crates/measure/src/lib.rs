@@ -129,7 +129,7 @@ impl GridHints {
 ///
 /// ```
 /// use lucky_reel_assets::Pixels;
-/// use lucky_reel_tools::measure;
+/// use lucky_reel_measure::measure;
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram-air.png");
 /// let bram = Pixels::from_png(&std::fs::read(path)?)?;
@@ -149,7 +149,7 @@ pub fn measure(picture: &Pixels) -> Measurement {
 ///
 /// ```
 /// use lucky_reel_assets::Pixels;
-/// use lucky_reel_tools::measure::{GridHints, measure_with};
+/// use lucky_reel_measure::{GridHints, measure_with};
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram.png");
 /// let bram = Pixels::from_png(&std::fs::read(path)?)?;

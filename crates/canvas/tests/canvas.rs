@@ -1,0 +1,75 @@
+//! What is drawn, against a naive way to do it.
+
+#![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
+
+use lucky_reel_assets::Pixels;
+use lucky_reel_canvas::Canvas;
+use lucky_reel_core::*;
+use proptest::prelude::*;
+
+/// What a canvas must do, pixel by pixel: the nearest pixel of the frame, mirrored, laid over.
+fn drawn_naively(
+    below: &Pixels,
+    view: &View<'_>,
+    image: &Pixels,
+    at: [i32; 2],
+    scale: i32,
+) -> Pixels {
+    let mut out = below.clone();
+    let [w, h] = view.frame.size.map(|side| side as i32);
+    // Twice as fine, so that half pixels are whole.
+    let pivot = view.frame.pivot().map(|side| (side * 2.0) as i32);
+    let flips = view.flips;
+    let left = |side: i32, pivot: i32, flip: bool| if flip { pivot - 2 * side } else { -pivot };
+    let corner = [left(w, pivot[0], flips.x), left(h, pivot[1], flips.y)];
+    let corner = [0, 1].map(|axis| at[axis] + (corner[axis] * scale).div_euclid(2));
+    for y in 0..h * scale {
+        for x in 0..w * scale {
+            let (u, v) = (x / scale, y / scale);
+            let (u, v) = (if flips.x { w - 1 - u } else { u }, if flips.y { h - 1 - v } else { v });
+            let source = view.frame.source;
+            let above = image.pixel([source.x + u as u32, source.y + v as u32]);
+            let (Ok(x), Ok(y)) = (u32::try_from(corner[0] + x), u32::try_from(corner[1] + y))
+            else {
+                continue;
+            };
+            let below = out.pixel([x, y]);
+            let (a, b) = (f64::from(above[3]) / 255.0, f64::from(below[3]) / 255.0);
+            let alpha = a + b * (1.0 - a);
+            // Halves are rounded up; a float may lie a little below one.
+            let mix = |c: usize| {
+                let sum = f64::from(above[c]) * a + f64::from(below[c]) * b * (1.0 - a);
+                if alpha == 0.0 { 0 } else { (sum / alpha + 1e-9).round() as u8 }
+            };
+            out.set_pixel([x, y], [mix(0), mix(1), mix(2), (alpha * 255.0 + 1e-9).round() as u8]);
+        }
+    }
+    out
+}
+
+proptest! {
+    #[test]
+    fn the_canvas_draws_what_a_naive_one_draws(
+        pixels in prop::collection::vec(prop_oneof![Just(0_u8), Just(255), any::<u8>()], 6 * 4 * 4),
+        background in any::<[u8; 4]>(), pivot in [-3_i32..12, -3_i32..12], at in [-9_i32..20, -9_i32..20],
+        flip in any::<[bool; 2]>(), scale in 1_u32..4,
+    ) {
+        let image = Pixels::from_rgba([6, 4], pixels).unwrap();
+        let mut builder = Reel::builder();
+        let pivot = Pivot::At(pivot.map(|halves| halves as f32 / 2.0));
+        let sheet = builder.sheet("s", NewSheet::grid([6, 4], Grid::cell_size([3, 4])).pivot(pivot));
+        let clip = builder.clip("c", NewClip::of(sheet).frames([1]).fps(1));
+        let reel = builder.build().unwrap();
+        let view = Player::new(&reel, clip).view(&reel).unwrap();
+        let mut view = view;
+        view.flips = Flips { x: flip[0], y: flip[1] };
+        let mut canvas = Canvas::new([14, 13]).unwrap();
+        canvas.clear(background);
+        let expected = drawn_naively(canvas.picture(), &view, &image, at, scale as i32);
+        canvas.draw(&view, std::slice::from_ref(&image), at, scale);
+        for (got, wanted) in canvas.picture().rgba().chunks(4).zip(expected.rgba().chunks(4)) {
+            // Colors that nothing is seen of do not count.
+            prop_assert!(got == wanted || got[3] == 0 && wanted[3] == 0, "{:?} {:?}", got, wanted);
+        }
+    }
+}
