@@ -1,13 +1,16 @@
 use std::io::{self, BufWriter, Write};
 use std::path::{Path, PathBuf};
 
-use lucky_reel::assets::{Limits, Pixels, Problem, Severity};
+#[cfg(feature = "drawings")]
+use lucky_reel::assets::Pixels;
+use lucky_reel::assets::{Limits, Problem, Severity};
 use lucky_reel_tools::{CheckReport, check};
 use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
 use crate::failure::Failure;
 use crate::files::loader;
+#[cfg(feature = "drawings")]
 use crate::output::Output;
 
 pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
@@ -45,7 +48,13 @@ pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
     Ok(())
 }
 
+#[cfg(not(feature = "drawings"))]
+fn write_pictures(_: &CheckReport, _: &Path, _: bool) -> Result<Vec<Option<PathBuf>>, Failure> {
+    Err(Failure::lacking("pictures", "drawings"))
+}
+
 /// A picture of each problem of which something is to be seen: its path, by the number of the problem.
+#[cfg(feature = "drawings")]
 fn write_pictures(
     checked: &CheckReport,
     folder: &Path,
@@ -73,6 +82,7 @@ fn write_pictures(
 }
 
 /// A key such as `clips.walk.frames` as a part of a file name.
+#[cfg(feature = "drawings")]
 fn file_name_of(key: &str) -> String {
     key.chars().map(|letter| if letter.is_alphanumeric() { letter } else { '-' }).collect()
 }

@@ -5,7 +5,7 @@ use lucky_reel::{
     Clip, Reel,
     reel::{ClipEnd, ClipMark},
 };
-use lucky_reel_tools::chart::name_of;
+use lucky_reel_tools::words::name_of;
 use serde_json::{Map, Value, json};
 
 use crate::arguments::{Clips, ListFormat};

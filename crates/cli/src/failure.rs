@@ -1,5 +1,7 @@
 use std::fmt::Display;
-use std::io::{self, IsTerminal};
+use std::io;
+#[cfg(feature = "report")]
+use std::io::IsTerminal;
 use std::process::ExitCode;
 
 use lucky_reel::assets::{LoadError, Problem, printable};
@@ -23,6 +25,15 @@ impl Failure {
         Failure::Message(format!("{what}\n  fix: {fix}"))
     }
 
+    /// Something that was not built in: the feature that has it, and how to get all of them.
+    #[cfg(not(all(feature = "drawings", feature = "gif", feature = "watch")))]
+    pub(crate) fn lacking(what: &str, feature: &str) -> Failure {
+        let fix = format!(
+            "build with `--features {feature}`, or install everything: cargo install --path crates/cli --features full"
+        );
+        Failure::with_fix(format!("this build has no {what}"), fix)
+    }
+
     /// Prints it and gives the exit status.
     pub(crate) fn report(self) -> ExitCode {
         match self {
@@ -41,7 +52,14 @@ impl Failure {
     }
 }
 
+/// A problem as people read it.
+#[cfg(not(feature = "report"))]
+fn report(problem: &Problem) -> String {
+    problem.to_string()
+}
+
 /// A problem as people read it: in color where a terminal shows it.
+#[cfg(feature = "report")]
 fn report(problem: &Problem) -> String {
     let terminal =
         io::stderr().is_terminal() && std::env::var_os("NO_COLOR").is_none_or(|no| no.is_empty());
@@ -51,6 +69,7 @@ fn report(problem: &Problem) -> String {
     }
 }
 
+#[cfg(feature = "report")]
 fn terminal_columns() -> usize {
     crossterm::terminal::size().map_or(100, |(columns, _)| usize::from(columns).max(40))
 }

@@ -16,6 +16,7 @@ pub(crate) fn loader(limits: Limits) -> Loader<'static> {
 }
 
 /// Whether an argument is a reel file, and not the name of a clip: names have no dots.
+#[cfg(feature = "drawings")]
 pub(crate) fn is_reel_file(argument: &str) -> bool {
     argument.contains('.')
 }

@@ -1,6 +1,7 @@
 //! The command `lucky-reel`: argument parsing, printing, terminals, and nothing else.
 
 mod arguments;
+#[cfg(feature = "drawings")]
 mod chart;
 mod check;
 mod clips;
@@ -16,8 +17,10 @@ mod print;
 mod progress;
 mod render;
 mod rows;
+mod screen;
 mod trace;
 mod updates;
+#[cfg(feature = "watch")]
 mod watch;
 
 use std::process::ExitCode;
@@ -35,8 +38,14 @@ fn main() -> ExitCode {
         Command::Measure(measure) => measure::run(measure, limits),
         Command::Clips(clips) => clips::run(clips, limits),
         Command::Trace(trace) => trace::run(trace, limits),
+        #[cfg(feature = "watch")]
         Command::Watch(watch) => watch::run(watch, limits),
+        #[cfg(not(feature = "watch"))]
+        Command::Watch(_) => Err(failure::Failure::lacking("live preview", "watch")),
+        #[cfg(feature = "drawings")]
         Command::Chart(chart) => chart::run(chart, limits),
+        #[cfg(not(feature = "drawings"))]
+        Command::Chart(_) => Err(failure::Failure::lacking("charts", "drawings")),
         Command::Render(render) => render::run(render, limits),
         Command::Check(check) => check::run(check, limits),
         Command::Pack(pack) => pack::run(pack, limits),

@@ -1,13 +1,23 @@
 //! A bar for work that takes long, where standard error is a terminal.
 
+#[cfg(feature = "progress")]
 use std::time::{Duration, Instant};
 
+#[cfg(feature = "progress")]
 use indicatif::{ProgressBar, ProgressDrawTarget, ProgressStyle};
 
 /// Work that takes less is done before anyone could read a bar.
+#[cfg(feature = "progress")]
 const LONG: Duration = Duration::from_millis(400);
 
 /// What to call each time some of the work is done, with how much is done, and of how much.
+#[cfg(not(feature = "progress"))]
+pub(crate) fn progress(_: &'static str) -> impl FnMut(usize, usize) {
+    |_, _| {}
+}
+
+/// What to call each time some of the work is done, with how much is done, and of how much.
+#[cfg(feature = "progress")]
 pub(crate) fn progress(what: &'static str) -> impl FnMut(usize, usize) {
     let (start, mut bar) = (Instant::now(), None::<ProgressBar>);
     move |done, of| {

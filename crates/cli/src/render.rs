@@ -47,6 +47,9 @@ impl Target {
         let ending = path.extension().map(|ending| ending.to_ascii_lowercase());
         let format = match ending.as_deref().and_then(|ending| ending.to_str()) {
             Some("png") if arguments.strip => Format::Strip,
+            #[cfg(not(feature = "gif"))]
+            Some("gif") => return Err(Failure::lacking("GIF", "gif")),
+            #[cfg(feature = "gif")]
             Some("gif") if !arguments.strip => Format::Gif,
             Some("png" | "apng") if !arguments.strip => Format::Apng,
             _ => {

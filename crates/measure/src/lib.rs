@@ -133,7 +133,7 @@ impl GridHints {
 ///
 /// # let path = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse/bram-air.png");
 /// let bram = Pixels::from_png(&std::fs::read(path)?)?;
-/// let measured = measure::measure(&bram);
+/// let measured = measure(&bram);
 /// let best = &measured.guesses[0];
 /// assert!(measured.sure);
 /// assert_eq!((best.cell, best.columns, best.rows), ([32, 32], 8, 4));

@@ -8,29 +8,37 @@
 //! | [`check`](fn@check) | what loads, and is likely a mistake |
 //! | [`pack`] | the reel file of a packed sheet |
 //! | [`render`], [`AnimatedPng`] | a clip as GIF, APNG, series or strip |
-//! | [`chart`] | pictures of clips, for people |
+//! | `chart` (feature `drawings`) | pictures of clips, for people |
 //! | [`convert`] | reel files as TOML or JSON, and their schema |
-//! | [`edit`] | durations changed in the text of a reel file |
+//! | `edit` (feature `preview`) | durations changed in the text of a reel file |
 //! | [`explain`] | which cue wins, and why |
-//! | [`preview`] | a clip or a role played live, with edits; for windows and terminals |
+//! | `preview` (feature `preview`) | a clip or a role played live, with edits; for windows and terminals |
+//! | [`words`] | times, modes and names of clips in words |
 //! | [`script`] | facts over time, for tools and tests |
 //! | [`atomic_write`] | files that are written whole or not at all |
 
 mod animated_png;
 pub mod atomic_write;
+#[cfg(feature = "drawings")]
 pub mod chart;
 mod check;
 pub mod convert;
+#[cfg(feature = "drawings")]
 mod drawing;
+#[cfg(feature = "preview")]
 pub mod edit;
 pub mod explain;
 pub mod pack;
+#[cfg(feature = "preview")]
 pub mod preview;
 pub mod render;
 pub mod script;
+#[cfg(feature = "preview")]
 mod timeline;
+pub mod words;
 mod write;
 
 pub use animated_png::AnimatedPng;
 pub use check::{CheckReport, check};
+#[cfg(feature = "drawings")]
 pub use drawing::Theme;

@@ -1,8 +1,9 @@
 //! Colors as a terminal has them: all, 256, or none.
 
-use ratatui::style::{Color, Modifier, Style};
-
+use crossterm::style::Color;
 use lucky_reel_tools::preview::Tone;
+
+use crate::screen::{Style, half_block};
 
 /// What a terminal can show.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -26,8 +27,8 @@ impl Palette {
 
     pub(super) fn color(self, [r, g, b, _]: [u8; 4]) -> Color {
         match self {
-            Palette::TrueColor => Color::Rgb(r, g, b),
-            Palette::Indexed => Color::Indexed(nearest_index([r, g, b])),
+            Palette::TrueColor => Color::Rgb { r, g, b },
+            Palette::Indexed => Color::AnsiValue(nearest_index([r, g, b])),
             Palette::Plain => Color::Reset,
         }
     }
@@ -43,33 +44,30 @@ impl Palette {
                 let mean = (light(upper) + light(lower)) / 2;
                 // The background of the stage is a dark color, and stays empty.
                 let shade = mean.saturating_sub(30) as usize * shades.len() / 226;
-                (shades[shade.min(shades.len() - 1)], Style::new())
+                (shades[shade.min(shades.len() - 1)], Style::default())
             }
-            _ => ('▀', Style::new().fg(self.color(upper)).bg(self.color(lower))),
+            _ => half_block(self.color(upper), self.color(lower)),
         }
     }
 
     /// What is behind everything.
     pub(super) fn background(self) -> Style {
         match self {
-            Palette::Plain => Style::new(),
-            _ => Style::new().bg(self.color([0x12, 0x18, 0x24, 255])),
+            Palette::Plain => Style::default(),
+            _ => Style { behind: Some(self.color([0x12, 0x18, 0x24, 255])), ..Style::default() },
         }
     }
 
     pub(super) fn style(self, tone: Tone) -> Style {
-        let (color, modifier) = match tone {
-            Tone::Strong => ([0xf4, 0xf6, 0xee, 255], Modifier::BOLD),
-            Tone::Plain => ([0xf4, 0xf6, 0xee, 255], Modifier::empty()),
-            Tone::Dim => ([0xb4, 0xc1, 0xcf, 255], Modifier::empty()),
-            Tone::Mark => ([0xff, 0xc8, 0x57, 255], Modifier::BOLD),
-            Tone::Alert => ([0xff, 0x9b, 0x85, 255], Modifier::BOLD),
+        let (color, is_bold) = match tone {
+            Tone::Strong => ([0xf4, 0xf6, 0xee, 255], true),
+            Tone::Plain => ([0xf4, 0xf6, 0xee, 255], false),
+            Tone::Dim => ([0xb4, 0xc1, 0xcf, 255], false),
+            Tone::Mark => ([0xff, 0xc8, 0x57, 255], true),
+            Tone::Alert => ([0xff, 0x9b, 0x85, 255], true),
         };
-        let style = match self {
-            Palette::Plain => Style::new(),
-            _ => Style::new().fg(self.color(color)),
-        };
-        style.add_modifier(modifier)
+        let text = (self != Palette::Plain).then(|| self.color(color));
+        Style { text, is_bold, ..Style::default() }
     }
 }
 

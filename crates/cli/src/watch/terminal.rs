@@ -4,20 +4,14 @@ use std::io::{self, IsTerminal};
 use std::time::Duration;
 
 use crossterm::event::{
-    self, DisableMouseCapture, EnableMouseCapture, Event, KeyCode, KeyEventKind, KeyModifiers,
-    MouseButton, MouseEventKind,
+    self, Event, KeyCode, KeyEventKind, KeyModifiers, MouseButton, MouseEventKind,
 };
-use crossterm::execute;
 use lucky_reel::Clock;
 use lucky_reel_tools::preview::{Action, KEYS, KeyPress, Line, Preview, Tone};
-use ratatui::Frame;
-use ratatui::layout::Rect;
-use ratatui::style::Style;
-use ratatui::text::{Line as TextLine, Span};
-use ratatui::widgets::{Clear, Paragraph, Wrap};
 
 use super::colors::Palette;
 use crate::failure::Failure;
+use crate::screen::{Screen, Style};
 
 /// A picture takes this long.
 const FRAME: Duration = Duration::from_millis(25);
@@ -29,36 +23,18 @@ pub(super) fn show(preview: Preview) -> Result<(), Failure> {
     if !io::stdout().is_terminal() {
         return Err(Failure::with_fix("--in terminal needs a terminal", "use --in window"));
     }
-    // From here on a panic puts the terminal back before it is reported.
-    let mut terminal = ratatui::try_init()?;
-    let hook = std::panic::take_hook();
-    std::panic::set_hook(Box::new(move |info| {
-        let _ = execute!(io::stdout(), DisableMouseCapture);
-        hook(info);
-    }));
-    let shown = execute!(io::stdout(), EnableMouseCapture)
-        .and_then(|()| run(preview, &mut terminal, Palette::of_environment()));
-    // There is nobody left to tell if this fails.
-    let _ = execute!(io::stdout(), DisableMouseCapture);
-    ratatui::restore();
-    shown.map_err(Failure::from)
+    let mut screen = Screen::open(true)?;
+    Ok(run(preview, &mut screen, Palette::of_environment())?)
 }
 
-fn run(
-    mut preview: Preview,
-    terminal: &mut ratatui::DefaultTerminal,
-    palette: Palette,
-) -> io::Result<()> {
+fn run(mut preview: Preview, screen: &mut Screen, palette: Palette) -> io::Result<()> {
     let mut clock = Clock::new();
+    let mut places = Places::default();
     loop {
         preview.poll();
         preview.advance(clock.lap());
-        let mut places = Places::default();
         if preview.take_changed() {
-            terminal.draw(|frame| places = draw(frame, &preview, palette))?;
-        } else {
-            let size = terminal.size()?;
-            places = Places::of(Rect::new(0, 0, size.width, size.height));
+            places = draw(screen, &preview, palette)?;
         }
         if event::poll(FRAME)? {
             // All that has come in, so that a held key does not lag.
@@ -113,101 +89,129 @@ fn action_of(event: &Event, places: &Places) -> Option<Action> {
     }
 }
 
-/// Where everything is, in cells.
+/// A rectangle of cells.
+#[derive(Clone, Copy, Default)]
+struct Area {
+    x: u16,
+    y: u16,
+    width: u16,
+    height: u16,
+}
+
+impl Area {
+    fn new(x: u16, y: u16, width: u16, height: u16) -> Area {
+        Area { x, y, width, height }
+    }
+}
+
+/// Where everything is.
 #[derive(Clone, Copy, Default)]
 struct Places {
-    stage: Rect,
-    text: Rect,
+    stage: Area,
+    text: Area,
     /// Marks, holds, durations, the playing place.
-    bar: Rect,
-    keys: Rect,
+    bar: Area,
+    keys: Area,
 }
 
 impl Places {
-    fn of(area: Rect) -> Places {
-        let keys = key_lines(area.width).len() as u16;
-        let keys = keys.min(area.height / 4);
-        let bar = 4.min(area.height.saturating_sub(keys));
-        let above = area.height - keys - bar;
-        let beside = area.width >= BESIDE;
+    fn of([columns, rows]: [u16; 2]) -> Places {
+        let keys = key_lines(columns).len() as u16;
+        let keys = keys.min(rows / 4);
+        let bar = 4.min(rows.saturating_sub(keys));
+        let above = rows - keys - bar;
+        let beside = columns >= BESIDE;
         let (text, lines) = match beside {
-            true => (PANEL.min(area.width * 2 / 5), above),
-            false => (area.width, above.min(8)),
+            true => (PANEL.min(columns * 2 / 5), above),
+            false => (columns, above.min(8)),
         };
         let stage = match beside {
-            true => Rect::new(0, 0, area.width - text - 1, above),
-            false => Rect::new(0, 0, area.width, above - lines),
+            true => Area::new(0, 0, columns - text - 1, above),
+            false => Area::new(0, 0, columns, above - lines),
         };
         Places {
             stage,
-            text: Rect::new(area.width - text, above - lines, text, lines),
-            bar: Rect::new(0, above, area.width, bar),
-            keys: Rect::new(0, above + bar, area.width, keys),
+            text: Area::new(columns - text, above - lines, text, lines),
+            bar: Area::new(0, above, columns, bar),
+            keys: Area::new(0, above + bar, columns, keys),
         }
     }
 }
 
-fn draw(frame: &mut Frame<'_>, preview: &Preview, palette: Palette) -> Places {
-    let area = frame.area();
-    let places = Places::of(area);
+fn draw(screen: &mut Screen, preview: &Preview, palette: Palette) -> io::Result<Places> {
     // Letters are light, whatever the terminal's own background is.
-    frame.buffer_mut().set_style(area, palette.background());
-    draw_stage(frame, preview, places.stage, palette);
-    let text: Vec<TextLine<'_>> =
-        preview.text().into_iter().map(|line| styled(line, palette)).collect();
-    frame.render_widget(Paragraph::new(text).wrap(Wrap { trim: false }), places.text);
-    draw_faults(frame, preview, places.stage, palette);
-    draw_bar(frame, preview, places.bar, palette);
-    let keys: Vec<TextLine<'_>> = key_lines(places.keys.width)
-        .into_iter()
-        .map(|line| {
-            let spans = line.into_iter().flat_map(|(keys, what)| {
-                let style = palette.style(Tone::Strong);
-                let what = Span::styled(format!(" {what}  "), palette.style(Tone::Dim));
-                [Span::styled(keys, style), what]
-            });
-            TextLine::from_iter(spans)
-        })
-        .collect();
-    frame.render_widget(Paragraph::new(keys), places.keys);
-    places
+    let places = Places::of(screen.begin(palette.background())?);
+    draw_stage(screen, preview, places.stage, palette);
+    draw_lines(screen, &preview.text(), places.text, palette);
+    draw_faults(screen, preview, places.stage, palette);
+    draw_bar(screen, preview, places.bar, palette);
+    for (row, line) in (places.keys.y..).zip(key_lines(places.keys.width)) {
+        let mut column = 0;
+        for (keys, what) in line {
+            screen.write([column, row], keys, palette.style(Tone::Strong));
+            column += keys.chars().count() as u16 + 1;
+            screen.write([column, row], what, palette.style(Tone::Dim));
+            column += what.chars().count() as u16 + 2;
+        }
+    }
+    screen.show()?;
+    Ok(places)
 }
 
-fn styled(line: Line, palette: Palette) -> TextLine<'static> {
-    TextLine::styled(line.text, palette.style(line.tone))
+/// Lines from the top of an area, each in as many rows as it needs.
+fn draw_lines(screen: &mut Screen, lines: &[Line], area: Area, palette: Palette) {
+    let rows = lines.iter().flat_map(|line| {
+        let rows = wrapped(&line.text, usize::from(area.width));
+        rows.into_iter().map(|row| (row, palette.style(line.tone)))
+    });
+    for (row, (text, style)) in (area.y..area.y + area.height).zip(rows) {
+        screen.write([area.x, row], text, style);
+    }
 }
 
-fn draw_stage(frame: &mut Frame<'_>, preview: &Preview, area: Rect, palette: Palette) {
+/// A text in rows of at most so many letters, parted between words where that can be.
+fn wrapped(text: &str, width: usize) -> Vec<&str> {
+    let (mut rows, mut rest) = (Vec::new(), text);
+    while let Some((end, _)) = rest.char_indices().nth(width.max(1)) {
+        let fits = &rest[..end];
+        let is_whole = rest[end..].starts_with(' ');
+        let space = fits.rfind(' ').filter(|at| !is_whole && !fits[..*at].trim().is_empty());
+        let (row, after) = rest.split_at(space.unwrap_or(end));
+        rows.push(row);
+        rest = after.strip_prefix(' ').unwrap_or(after);
+    }
+    rows.push(rest);
+    rows
+}
+
+fn draw_stage(screen: &mut Screen, preview: &Preview, area: Area, palette: Palette) {
     let picture = preview.layout([u32::from(area.width), u32::from(area.height) * 2]);
-    let cells = frame.buffer_mut();
     for row in 0..area.height {
         for column in 0..area.width {
             let (x, y) = (u32::from(column), u32::from(row) * 2);
             let (sign, style) = palette.cell(picture.pixel([x, y]), picture.pixel([x, y + 1]));
-            if let Some(cell) = cells.cell_mut((area.x + column, area.y + row)) {
-                cell.set_char(sign).set_style(style);
-            }
+            screen.put([area.x + column, area.y + row], sign, style);
         }
     }
 }
 
 /// What is wrong, over the lower part of the stage.
-fn draw_faults(frame: &mut Frame<'_>, preview: &Preview, stage: Rect, palette: Palette) {
+fn draw_faults(screen: &mut Screen, preview: &Preview, stage: Area, palette: Palette) {
     let faults = preview.faults();
     if faults.is_empty() || stage.width < 10 {
         return;
     }
-    let width = usize::from(stage.width - 2);
-    let lines = |line: &Line| line.text.chars().count().div_ceil(width).max(1) as u16;
-    let height = (faults.iter().map(lines).sum::<u16>() + 1).min(stage.height);
-    let area = Rect::new(stage.x + 1, stage.bottom() - height, stage.width - 2, height);
-    let text: Vec<TextLine<'_>> = faults.into_iter().map(|line| styled(line, palette)).collect();
-    frame.render_widget(Clear, area);
-    let text = Paragraph::new(text).style(palette.background()).wrap(Wrap { trim: false });
-    frame.render_widget(text, area);
+    let width = stage.width - 2;
+    let rows: usize = faults.iter().map(|line| wrapped(&line.text, usize::from(width)).len()).sum();
+    let height = (rows as u16 + 1).min(stage.height);
+    let area = Area::new(stage.x + 1, stage.y + stage.height - height, width, height);
+    for row in area.y..area.y + area.height {
+        screen.write([area.x, row], &" ".repeat(usize::from(width)), palette.background());
+    }
+    draw_lines(screen, &faults, area, palette);
 }
 
-fn draw_bar(frame: &mut Frame<'_>, preview: &Preview, area: Rect, palette: Palette) {
+fn draw_bar(screen: &mut Screen, preview: &Preview, area: Area, palette: Palette) {
     if area.height < 4 || area.width == 0 {
         return;
     }
@@ -221,31 +225,27 @@ fn draw_bar(frame: &mut Frame<'_>, preview: &Preview, area: Rect, palette: Palet
         let is_up = place.step == Some(nth);
         let shade = if is_up { shades[2] } else { shades[nth % 2] };
         let style = match palette {
-            Palette::Plain if is_up => {
-                Style::new().add_modifier(ratatui::style::Modifier::REVERSED)
-            }
-            Palette::Plain => Style::new(),
-            _ => palette.style(Tone::Plain).bg(palette.color(shade)),
+            Palette::Plain => Style { is_reversed: is_up, ..Style::default() },
+            _ => Style { behind: Some(palette.color(shade)), ..palette.style(Tone::Plain) },
         };
         let width = usize::from(to.saturating_sub(from));
-        let cells = frame.buffer_mut();
         for (row, text) in [(1, step.hold.to_string()), (2, step.duration.clone())] {
             let text = if text.chars().count() < width { text } else { String::new() };
             // Without colors an edge shows where a hold begins.
             let edge = if palette == Palette::Plain && width > 0 { "|" } else { "" };
             let text = format!("{edge}{text:^0$}", width.saturating_sub(edge.len()));
-            cells.set_string(area.x + from, area.y + row, text, style);
+            screen.write([area.x + from, area.y + row], &text, style);
         }
         let names = step.marks.join(", ");
         if !names.is_empty() && from >= free {
             let room = usize::from(area.width - from);
             let text: String = format!("▾{names} ").chars().take(room).collect();
             free = from + text.chars().count() as u16;
-            cells.set_string(area.x + from, area.y, text, palette.style(Tone::Mark));
+            screen.write([area.x + from, area.y], &text, palette.style(Tone::Mark));
         }
     }
     let at = column(place.at).min(area.width - 1);
-    frame.buffer_mut().set_string(area.x + at, area.y + 3, "▲", palette.style(Tone::Mark));
+    screen.write([area.x + at, area.y + 3], "▲", palette.style(Tone::Mark));
 }
 
 /// The keys in as many lines as they need.
@@ -263,4 +263,19 @@ fn key_lines(width: u16) -> Vec<Vec<(&'static str, &'static str)>> {
         }
     }
     lines
+}
+
+#[cfg(test)]
+mod tests {
+    use super::*;
+
+    #[test]
+    fn texts_are_parted_between_words() {
+        assert_eq!(wrapped("one two three", 7), ["one two", "three"]);
+        assert_eq!(wrapped("one two three", 8), ["one two", "three"]);
+        assert_eq!(wrapped("  indented line", 10), ["  indented", "line"]);
+        assert_eq!(wrapped("nowheretopart", 5), ["nowhe", "retop", "art"]);
+        assert_eq!(wrapped("", 5), [""]);
+        assert_eq!(wrapped("größte Maße", 6), ["größte", "Maße"]);
+    }
 }

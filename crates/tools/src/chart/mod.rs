@@ -19,12 +19,14 @@ pub use grid_lines::with_grid_lines;
 pub(crate) use panels::panels;
 pub use reel::reel;
 pub use script::script;
+#[cfg(feature = "preview")]
 pub(crate) use time_bar::marks_of;
 
 use lucky_reel_assets::Pixels;
-use lucky_reel_core::{Clip, Mode, Reel, Ticks};
+use lucky_reel_core::Clip;
 
 use crate::drawing::Drawing;
+pub(crate) use crate::words::{milliseconds, mode_of, name_of};
 
 /// A drawing that can be written as pixels and as SVG.
 pub struct Chart(Drawing);
@@ -60,25 +62,6 @@ const WIDTH: i32 = 1280;
 /// Left and right of what is drawn.
 const SIDE: i32 = 40;
 
-/// Milliseconds with as many digits as are worth reading.
-pub(crate) fn milliseconds(time: Ticks) -> String {
-    let text = format!("{:.2}", time.as_millis_f64());
-    let text = text.trim_end_matches('0').trim_end_matches('.');
-    format!("{text} ms")
-}
-
-/// Mode and repeats in words.
-pub(crate) fn mode_of(clip: &Clip<'_>) -> String {
-    let mode = clip.mode;
-    match (clip.mode, clip.repeat) {
-        _ if clip.is_still => "a still".to_owned(),
-        (_, None) => format!("{mode}, forever"),
-        (Mode::Once, _) => mode.to_string(),
-        (_, Some(1)) => format!("{mode}, one cycle"),
-        (_, Some(cycles)) => format!("{mode}, {cycles} cycles"),
-    }
-}
-
 /// Holds, total and mode in one line.
 pub(crate) fn summary(clip: &Clip<'_>) -> String {
     let count = clip.holds().len();
@@ -91,12 +74,4 @@ pub(crate) fn summary(clip: &Clip<'_>) -> String {
         line += &format!("  ·  {} there and back", milliseconds(clip.cycle_time));
     }
     line
-}
-
-/// The name of a clip, with its role where the reel has several.
-#[must_use]
-pub fn name_of(reel: &Reel, clip: &Clip<'_>) -> String {
-    let role = reel.role_name(clip.id);
-    let is_only_role = reel.clips().all(|other| reel.role_name(other.id) == role);
-    if is_only_role { clip.name.to_owned() } else { format!("{role}/{}", clip.name) }
 }

@@ -7,7 +7,9 @@ mod rows;
 mod scene;
 mod sheets;
 
-use lucky_reel_assets::{Art, Loader, Pixels, Problem, Severity, SourceFile, Sources};
+#[cfg(feature = "drawings")]
+use lucky_reel_assets::Pixels;
+use lucky_reel_assets::{Art, Loader, Problem, Severity, SourceFile, Sources};
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{Clip, Ticks};
 
@@ -22,12 +24,15 @@ pub struct CheckReport {
     /// Errors; or, where the files load, warnings.
     pub problems: Vec<Problem>,
     /// What there is to be seen of each.
+    #[cfg_attr(not(feature = "drawings"), allow(dead_code))]
     scenes: Vec<Option<Scene>>,
+    #[cfg_attr(not(feature = "drawings"), allow(dead_code))]
     art: Option<Art>,
 }
 
 impl CheckReport {
     /// A drawing of what a problem is about, by its number; `None` where there is nothing to be seen.
+    #[cfg(feature = "drawings")]
     #[must_use]
     pub fn picture(&self, problem: usize) -> Option<Pixels> {
         self.scenes.get(problem)?.as_ref()?.draw(self.art.as_ref()?)

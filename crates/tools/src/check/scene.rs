@@ -1,12 +1,15 @@
 //! What there is to be seen of a warning, drawn on demand.
 
+#[cfg(feature = "drawings")]
 use lucky_reel_assets::{Art, Pixels};
 use lucky_reel_core::{ClipId, ImageId, Rect};
 
+#[cfg(feature = "drawings")]
 use crate::{Theme, chart};
 
 /// What a picture of a warning shows.
 #[derive(Clone, Debug)]
+#[cfg_attr(not(feature = "drawings"), allow(dead_code))]
 pub(super) enum Scene {
     /// Pieces of images beside one another.
     Panels(Vec<Panel>),
@@ -16,6 +19,7 @@ pub(super) enum Scene {
 
 /// A piece of an image.
 #[derive(Clone, Debug)]
+#[cfg_attr(not(feature = "drawings"), allow(dead_code))]
 pub(super) struct Panel {
     pub(super) image: ImageId,
     pub(super) area: Rect,
@@ -24,6 +28,7 @@ pub(super) struct Panel {
     pub(super) marks: Vec<Rect>,
 }
 
+#[cfg(feature = "drawings")]
 impl Scene {
     pub(super) fn draw(&self, art: &Art) -> Option<Pixels> {
         match self {

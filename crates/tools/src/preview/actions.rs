@@ -3,7 +3,7 @@
 use lucky_reel_core::{ClipId, Facing, FacingSetId, LookId, Ticks};
 
 use super::{Action, Background, Preview, RATES, SPEEDS};
-use crate::chart::milliseconds;
+use crate::words::milliseconds;
 
 const FORWARD: &str = "cues play forward only: press tab for the clip alone";
 

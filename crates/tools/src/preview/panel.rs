@@ -3,8 +3,8 @@
 use lucky_reel_core::{Flips, Speed};
 
 use super::{Preview, RATES, SPEEDS};
-use crate::chart::{milliseconds, mode_of, name_of};
 use crate::explain::{Outcome, Verdict, verdicts};
+use crate::words::{milliseconds, mode_of, name_of};
 
 /// How a line is meant.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

@@ -40,7 +40,7 @@ impl Preview {
             span: if clip.is_still { [0.0, 1.0] } else { [share(step.start), share(step.end)] },
             duration: match clip.is_still {
                 true => String::new(),
-                false => crate::chart::milliseconds(step.end - step.start),
+                false => crate::words::milliseconds(step.end - step.start),
             },
             marks: marks_of(reel, &clip, step.hold).map(str::to_owned).collect(),
         });

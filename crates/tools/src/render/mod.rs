@@ -14,6 +14,7 @@
 //! ```
 
 mod delays;
+#[cfg(feature = "gif")]
 mod gif;
 mod shots;
 
@@ -177,7 +178,13 @@ impl<'a> Rendering<'a> {
         progress: impl FnMut(usize, usize),
     ) -> Result<Vec<u8>, RenderError> {
         match format {
+            #[cfg(feature = "gif")]
             Format::Gif => self.gif(progress),
+            #[cfg(not(feature = "gif"))]
+            Format::Gif => Err(RenderError::new(
+                "this build writes no GIF",
+                "write FILE.png, an animated PNG, or build with the feature `gif`",
+            )),
             Format::Apng => self.apng(progress),
             Format::Strip => self.strip().map(|strip| strip.to_png()),
         }
@@ -219,6 +226,7 @@ impl<'a> Rendering<'a> {
         Ok(bytes)
     }
 
+    #[cfg(feature = "gif")]
     fn gif(&self, progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, RenderError> {
         let shots = self.shots()?;
         let delays = delays::hundredths(&shots).delays;

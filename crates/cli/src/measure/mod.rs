@@ -1,17 +1,21 @@
+//! `lucky-reel measure`: the cells of a sheet.
+
+#[cfg(feature = "drawings")]
+mod drawing;
+
 use std::io::{self, Write};
 use std::path::Path;
 
 use lucky_reel::assets::animated::AnimatedImage;
-use lucky_reel::assets::{Art, Limits, LoadError, Pixels};
+use lucky_reel::assets::{Limits, LoadError};
 use lucky_reel::reel::NameError;
-use lucky_reel::{Flips, Grid, NewSheet, Reel, Ticks, View, id::ImageId};
+use lucky_reel::{Grid, NewSheet, Reel, Ticks};
 use lucky_reel_measure::{Background, GridHints, Guess, Measurement, measure_with};
-use lucky_reel_tools::chart;
 use serde_json::{Value, json};
 
 use crate::arguments::{ListFormat, Measure};
 use crate::failure::Failure;
-use crate::files::{loader, read_image};
+use crate::files::read_image;
 use crate::output::Output;
 use crate::print;
 
@@ -21,7 +25,7 @@ const WHEN_UNSURE: usize = 3;
 
 pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
     let (image, colors) = read_image(&arguments.image, limits)?;
-    let mut output = Output::new(arguments.force).having_read([&arguments.image]);
+    let output = Output::new(arguments.force).having_read([&arguments.image]);
     if image.frames.len() > 1 {
         return animated(arguments, &image, &colors, &output);
     }
@@ -49,19 +53,14 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         ListFormat::Table => print_guesses(&mut out, &measured, &colors, arguments)?,
         ListFormat::Json => writeln!(out, "{:#}", as_json(&measured, &colors))?,
     }
-    if let Some(path) = &arguments.to {
-        let art = arguments.reel.as_ref().map(|reel| loader(limits).file(reel).load());
-        let art = art.transpose()?;
-        output = output.having_read(art.iter().flat_map(|art| &art.files));
-        let views = art.iter().flat_map(|art| views_of(art, &picture)).collect::<Vec<_>>();
-        if let Some(reel) = arguments.reel.as_ref().filter(|_| views.is_empty()) {
-            return Err(no_frames(&arguments.image, reel));
-        }
-        let lined = chart::with_grid_lines(&picture, guess.grid(), &views).ok_or_else(|| {
-            Failure::with_fix("the drawing would be too large", "try larger cells")
-        })?;
-        output.write(path, |file| file.write_all(&lined.to_png()))?;
-        eprintln!("written: {}", path.display());
+    #[cfg(feature = "drawings")]
+    let output = match &arguments.to {
+        Some(path) => drawing::write(arguments, path, &picture, guess, (output, limits))?,
+        None => output,
+    };
+    #[cfg(not(feature = "drawings"))]
+    if arguments.to.is_some() {
+        return Err(Failure::lacking("drawings", "drawings"));
     }
     if let Some(path) = &arguments.draft {
         let text = draft(&arguments.image, path, guess, background_color(&measured))?;
@@ -69,23 +68,6 @@ pub(crate) fn run(arguments: &Measure, limits: Limits) -> Result<(), Failure> {
         eprintln!("written: {}", path.display());
     }
     Ok(())
-}
-
-/// The frames that are cut from a picture.
-fn views_of<'a>(art: &'a Art, picture: &Pixels) -> Vec<View<'a>> {
-    let is_it = |image: ImageId| art.image(image) == Some(picture);
-    let images: Vec<ImageId> =
-        art.reel.images().map(|(id, _)| id).filter(|id| is_it(*id)).collect();
-    let frames = art.reel.frames();
-    let views = frames.filter_map(|(frame, _)| View::of(&art.reel, frame, Flips::default()));
-    views.filter(|view| images.contains(&view.frame.image)).collect()
-}
-
-fn no_frames(image: &Path, reel: &Path) -> Failure {
-    Failure::with_fix(
-        format!("{}: no frame is cut from {}", reel.display(), image.display()),
-        "name a reel file whose sheets show this image as it is",
-    )
 }
 
 /// Why nothing fits what was given.
