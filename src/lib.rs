@@ -73,7 +73,7 @@
 //! | is it on the screen, how much room does it take | [`View::bounds`], [`Clip::envelope`] |
 //! | what can be hit, and what hits it | [`NewSheet::area`], [`View::area`], [`Area`](crate::view::Area); for crowds [`AreaGrid`](crate::view::AreaGrid) |
 //! | do two drawings touch, pixel by pixel | [`Masks`](crate::view::Masks) |
-//! | one texture for all sheets | [`assets::Atlas`] |
+//! | one texture for all sheets | `assets::Atlas` (feature `atlas`) |
 //! | what stands before what | [`DrawList`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | hear a sound once after a rollback | [`EventHistory`](crate::event::EventHistory) |
@@ -92,6 +92,7 @@
 //! | --- | --- |
 //! | `assets` (default) | reel files in TOML, images in PNG and APNG; some twelve crates, such as `png` |
 //! | `report` | problems of reel files are shown with the line of the file, and the place marked |
+//! | `atlas` | `assets::Atlas`: the frames of all files on few images, packed when they are loaded |
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
 //! | `watch` | `assets::Watcher`: files that are edited while the game runs |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |

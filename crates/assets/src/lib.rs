@@ -10,13 +10,14 @@
 //! | [`Pixels`] | pixels, and PNG in and out |
 //! | `Watcher` (feature `watch`) | files that are edited while the game runs |
 //! | [`animated`] | GIF, APNG and animated WebP, taken apart |
-//! | [`Atlas`] | the frames of all files on as few images as fit |
-//! | [`packing`] | pictures packed into one sheet |
+//! | `Atlas` (feature `atlas`) | the frames of all files on as few images as fit |
+//! | `packing` (feature `atlas`) | pictures packed into one sheet |
 //! | [`parse_time`], [`parse_rate`] | durations and frame rates as people write them |
 //! | [`document`] | TOML and JSON as trees that know where they stand |
 
 pub mod animated;
 mod art;
+#[cfg(feature = "atlas")]
 mod atlas;
 mod decoding;
 pub mod document;
@@ -26,6 +27,7 @@ mod file_names;
 mod index;
 mod limits;
 mod loader;
+#[cfg(feature = "atlas")]
 pub mod packing;
 mod pictures;
 mod pixels;
@@ -40,6 +42,7 @@ mod time_text;
 mod watch;
 
 pub use art::Art;
+#[cfg(feature = "atlas")]
 pub use atlas::Atlas;
 pub use file_names::natural_order;
 pub use limits::Limits;

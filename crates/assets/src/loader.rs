@@ -5,6 +5,7 @@ use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
 
 use crate::Art;
+#[cfg(feature = "atlas")]
 use crate::atlas::Atlas;
 use crate::document::MAX_PROBLEMS;
 use crate::limits::Limits;
@@ -90,6 +91,7 @@ pub struct Loader<'r> {
     files: Vec<Input<'r>>,
     limits: Limits,
     advice: Option<GridAdvice>,
+    #[cfg(feature = "atlas")]
     atlas: Option<&'r mut Atlas>,
 }
 
@@ -166,6 +168,7 @@ impl<'r> Loader<'r> {
     /// assert_eq!(art.images.len(), 1);
     /// # Ok::<(), lucky_reel_assets::LoadError>(())
     /// ```
+    #[cfg(feature = "atlas")]
     pub fn into_atlas(mut self, atlas: &'r mut Atlas) -> Loader<'r> {
         self.atlas = Some(atlas);
         self
@@ -296,10 +299,13 @@ impl<'r> Loader<'r> {
                 // A pattern is no file; what it matched is listed, too.
                 let files = named.iter().filter(|path| path.is_file()).cloned().collect();
                 let art = Art { reel, images, files };
+                #[cfg(feature = "atlas")]
                 let art = match self.atlas.filter(|_| keep_pixels) {
                     Some(atlas) => atlas.put(art, self.limits),
                     None => Ok(art),
                 };
+                #[cfg(not(feature = "atlas"))]
+                let art = Ok::<Art, Problem>(art);
                 let art = art.map_err(|problem| problems.push(problem)).ok();
                 return Filled { art, problems, roles, named };
             }

@@ -3,38 +3,43 @@
 use lucky_reel_core::{NewFrame, Rect};
 
 use crate::Pixels;
-use crate::packing::{self, Packing};
 use crate::pixels::PixelsError;
 
-/// Puts pictures side by side, in rows, or packs them where they are not of one size; gives the sheet
-/// and where each of them stands.
+/// Puts pictures side by side, in rows, the highest first; gives the sheet and where each of them stands.
 pub(super) fn pack(
     pictures: &[&Pixels],
     most: u64,
 ) -> Result<(Pixels, Vec<NewFrame>), PixelsError> {
-    if pictures.windows(2).any(|pair| pair[0].size() != pair[1].size()) {
-        let packing = Packing::default();
-        let packed = packing::pack_borrowed(pictures, packing, most)?;
-        return Ok((packed.sheet, packed.places.into_iter().map(NewFrame::at).collect()));
-    }
-    let largest = pictures.iter().fold([1, 1], |[width, height], picture| {
-        let size = picture.size();
-        [width.max(size[0]), height.max(size[1])]
-    });
-    // Nearly as many rows as columns.
-    let columns = (1_u32..).find(|n| u64::from(*n).pow(2) >= pictures.len() as u64).unwrap_or(1);
-    let rows = (pictures.len() as u32).div_ceil(columns).max(1);
     // One pixel between them, so that smooth scaling does not mix neighbors.
-    let step = largest.map(|side| side.saturating_add(1));
-    let size = [step[0].saturating_mul(columns) - 1, step[1].saturating_mul(rows) - 1];
+    let room = |nth: usize| pictures[nth].size().map(|side| u64::from(side) + 1);
+    let mut order: Vec<usize> = (0..pictures.len()).collect();
+    order.sort_by_key(|nth| std::cmp::Reverse(room(*nth)[1]));
+    let area: u64 = order.iter().map(|nth| room(*nth)).map(|[width, height]| width * height).sum();
+    let widest = order.iter().map(|nth| room(*nth)[0]).max().unwrap_or(1);
+    let width = widest.max(area.isqrt());
+    let (mut at, mut row, mut end) = ([0, 0], 0, [1, 1]);
+    let mut places = vec![[0, 0]; pictures.len()];
+    for nth in order {
+        let [across, down] = room(nth);
+        if at[0] + across > width {
+            at = [0, at[1] + row];
+            row = 0;
+        }
+        places[nth] = at;
+        row = row.max(down);
+        at[0] += across;
+        end = [end[0].max(at[0] - 1), end[1].max(at[1] + down - 1)];
+    }
+    let size = end.map(|side| u32::try_from(side).unwrap_or(u32::MAX));
     let blank = Pixels::new_within(size, most);
     let mut sheet = blank.ok_or_else(|| PixelsError::too_large(size, 1, most))?;
-    let frames = (0_u32..).zip(pictures).map(|(nth, picture)| {
-        let [x, y] = [nth % columns * step[0], nth / columns * step[1]];
+    let mut frames = Vec::with_capacity(pictures.len());
+    for (picture, at) in pictures.iter().zip(places) {
+        // All of it lies on the sheet, whose sides fit.
+        let [x, y] = at.map(|side| side as u32);
         sheet.copy_from(picture, [x, y]);
-        NewFrame::at(Rect::new(x, y, picture.size()[0], picture.size()[1]))
-    });
-    let frames = frames.collect();
+        frames.push(NewFrame::at(Rect::new(x, y, picture.size()[0], picture.size()[1])));
+    }
     Ok((sheet, frames))
 }
 
