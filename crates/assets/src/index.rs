@@ -1,64 +1,60 @@
-//! Values by their keys.
+//! Values by their names.
 
-use std::borrow::Borrow;
 use std::collections::BTreeMap;
+use std::path::Path;
 
-/// Values by key, in the order of the keys.
+/// Values by name, in the order of the names.
 ///
-/// The map leads from keys to places in a list, so that it is compiled once for each type of keys, not once
-/// for each pair of a key and a value.
+/// The map leads from names to places in a list: there is one kind of map, compiled once, whatever the values are.
 #[derive(Clone, Debug)]
-pub(crate) struct Index<K, V> {
-    places: BTreeMap<K, usize>,
+pub(crate) struct Index<V> {
+    places: BTreeMap<String, usize>,
     values: Vec<V>,
 }
 
-impl<K, V> Default for Index<K, V> {
-    fn default() -> Index<K, V> {
+impl<V> Default for Index<V> {
+    fn default() -> Index<V> {
         Index { places: BTreeMap::new(), values: Vec::new() }
     }
 }
 
-impl<K: Ord, V> Index<K, V> {
-    pub(crate) fn get<Q: Ord + ?Sized>(&self, key: &Q) -> Option<&V>
-    where
-        K: Borrow<Q>,
-    {
-        self.values.get(*self.places.get(key)?)
+/// A path as a name: of two paths never the same one.
+pub(crate) fn path_name(path: &Path) -> String {
+    // As text for programmers, what is not Unicode is escaped.
+    format!("{path:?}")
+}
+
+impl<V> Index<V> {
+    pub(crate) fn get(&self, name: &str) -> Option<&V> {
+        self.values.get(*self.places.get(name)?)
     }
 
-    pub(crate) fn get_mut<Q: Ord + ?Sized>(&mut self, key: &Q) -> Option<&mut V>
-    where
-        K: Borrow<Q>,
-    {
-        self.values.get_mut(*self.places.get(key)?)
+    pub(crate) fn get_mut(&mut self, name: &str) -> Option<&mut V> {
+        self.values.get_mut(*self.places.get(name)?)
     }
 
-    pub(crate) fn has<Q: Ord + ?Sized>(&self, key: &Q) -> bool
-    where
-        K: Borrow<Q>,
-    {
-        self.places.contains_key(key)
+    pub(crate) fn has(&self, name: &str) -> bool {
+        self.places.contains_key(name)
     }
 
-    /// Puts a value in, over the one that the key had.
-    pub(crate) fn insert(&mut self, key: K, value: V) {
-        match self.get_mut(&key) {
+    /// Puts a value in, over the one that the name had.
+    pub(crate) fn insert(&mut self, name: String, value: V) {
+        match self.get_mut(&name) {
             Some(known) => *known = value,
-            None => self.push(key, value),
+            None => self.push(name, value),
         }
     }
 
-    /// Puts a value in, where the key has none yet.
-    pub(crate) fn insert_new(&mut self, key: K, value: V) {
-        if !self.has(&key) {
-            self.push(key, value);
+    /// Puts a value in, where the name has none yet.
+    pub(crate) fn insert_new(&mut self, name: String, value: V) {
+        if !self.has(&name) {
+            self.push(name, value);
         }
     }
 
-    /// The place of a new key is the end of the list.
-    fn push(&mut self, key: K, value: V) {
-        self.places.insert(key, self.values.len());
+    /// The place of a new name is the end of the list.
+    fn push(&mut self, name: String, value: V) {
+        self.places.insert(name, self.values.len());
         self.values.push(value);
     }
 
@@ -66,15 +62,15 @@ impl<K: Ord, V> Index<K, V> {
         self.values.is_empty()
     }
 
-    pub(crate) fn keys(&self) -> impl Iterator<Item = &K> + Clone {
-        self.places.keys()
+    pub(crate) fn names(&self) -> impl Iterator<Item = &str> + Clone {
+        self.places.keys().map(String::as_str)
     }
 
-    pub(crate) fn iter(&self) -> impl Iterator<Item = (&K, &V)> {
-        self.places.iter().filter_map(|(key, place)| Some((key, self.values.get(*place)?)))
+    pub(crate) fn iter(&self) -> impl Iterator<Item = (&String, &V)> {
+        self.places.iter().filter_map(|(name, place)| Some((name, self.values.get(*place)?)))
     }
 
-    /// The values in the order in which their keys came.
+    /// The values in the order in which their names came.
     pub(crate) fn values(&self) -> &[V] {
         &self.values
     }

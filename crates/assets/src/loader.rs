@@ -283,7 +283,7 @@ impl<'r> Loader<'r> {
             }
             if let Source::Folder(folder) = &input.source {
                 named.push(input.path.clone());
-                named.extend(inner.keys().map(|name| folder.join(name)));
+                named.extend(inner.names().map(|name| folder.join(name)));
             }
         }
         match builder.build() {

@@ -6,7 +6,7 @@ use lucky_reel_core::SheetId;
 
 use crate::Pixels;
 use crate::animated::AnimatedImage;
-use crate::index::Index;
+use crate::index::{Index, path_name};
 use crate::limits::Limits;
 use crate::pixels::PixelsError;
 use crate::problem::{Problem, ProblemSource};
@@ -19,7 +19,7 @@ pub type GridAdvice = fn(&Pixels) -> Option<String>;
 #[derive(Default)]
 pub(crate) struct Held {
     /// By path; those that were put together are named after their reel file and sheet.
-    images: Index<PathBuf, (SheetId, Pixels)>,
+    images: Index<(SheetId, Pixels)>,
     /// Pixels of these, and of those that are needed on the way.
     pixels: u64,
 }
@@ -40,14 +40,14 @@ pub(crate) struct Pictures<'s, 'r> {
     file: &'s Path,
     held: &'s mut Held,
     /// `None` for those that were dropped.
-    pictures: Index<String, Option<Pixels>>,
-    sizes: Index<String, [u32; 2]>,
+    pictures: Index<Option<Pixels>>,
+    sizes: Index<[u32; 2]>,
     /// How often sheets name a picture, as far as that is known.
-    uses: Index<String, usize>,
+    uses: Index<usize>,
     /// What pictures lack that were read all the same.
-    missing: Index<String, String>,
+    missing: Index<String>,
     /// The paths and patterns that were asked for, whether or not there is such a file.
-    named: Index<String, ()>,
+    named: Index<()>,
     pub(crate) advice: Option<GridAdvice>,
 }
 
@@ -92,11 +92,11 @@ impl<'s, 'r> Pictures<'s, 'r> {
     pub(crate) fn finish<'i>(
         mut self,
         shown: impl Iterator<Item = (SheetId, &'i str)>,
-    ) -> Index<String, ()> {
+    ) -> Index<()> {
         for (sheet, name) in shown {
             let path = self.held_as(name);
             if let Some(picture) = self.take(name).filter(|_| self.keep_pixels) {
-                self.held.images.insert_new(path, (sheet, picture));
+                self.held.images.insert_new(path_name(&path), (sheet, picture));
             }
         }
         self.held.pixels =
@@ -130,7 +130,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     /// The pixels of a picture.
     pub(crate) fn picture(&mut self, name: &str) -> Result<&Pixels, Problem> {
         let path = self.held_as(name);
-        if !self.held.images.has(&path) && self.decoded(name).is_none() {
+        if !self.held.images.has(&path_name(&path)) && self.decoded(name).is_none() {
             let bytes = self.bytes(name)?;
             let size = AnimatedImage::size_of(&bytes);
             let size = size.map_err(|error| self.bad_picture(name, &error))?;
@@ -146,7 +146,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
             }
             self.put(name, picture);
         }
-        let held = self.held.images.get(&path).map(|(_, picture)| picture);
+        let held = self.held.images.get(&path_name(&path)).map(|(_, picture)| picture);
         let missing =
             || self.bad_picture(name, &PixelsError::new("it is not held", "load it again"));
         held.or_else(|| self.decoded(name)).ok_or_else(missing)
@@ -177,7 +177,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
 
     /// Several pictures that have been read.
     pub(crate) fn all_of(&self, names: &[String]) -> Vec<&Pixels> {
-        let one = |name: &String| match self.held.images.get(&self.held_as(name)) {
+        let one = |name: &String| match self.held.images.get(&path_name(&self.held_as(name))) {
             Some((_, picture)) => Some(picture),
             None => self.decoded(name),
         };

@@ -42,6 +42,7 @@ extern crate std;
 
 mod actor;
 mod angle;
+mod axes;
 mod checksum;
 mod clip;
 mod command_error;

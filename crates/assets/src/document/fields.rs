@@ -1,10 +1,10 @@
-use std::collections::BTreeMap;
 use std::ops::Range;
 use std::path::Path;
 
 use lucky_reel_core::NameError;
 
 use super::{Entry, Node, Value};
+use crate::index::Index;
 use crate::problem::{Place, Problem, ProblemSource, Severity};
 
 /// Notes down what is wrong with one text file.
@@ -144,7 +144,7 @@ impl<'f> Notes<'f> {
     /// Refuses keys that a table has twice, down to the leaves. Of the entries of a section, such as
     /// two clips of one name, both are read, and the core refuses the second.
     pub(crate) fn keys_twice(&mut self, node: &Node, path: &str, are_names: &dyn Fn(&str) -> bool) {
-        let mut first: BTreeMap<&str, usize> = BTreeMap::new();
+        let mut first: Index<usize> = Index::default();
         for (nth, inner) in node.list().unwrap_or_default().iter().enumerate() {
             self.keys_twice(inner, &format!("{path}[{nth}]"), are_names);
         }
@@ -152,7 +152,7 @@ impl<'f> Notes<'f> {
         for (nth, entry) in entries.iter().enumerate() {
             let key = join(path, &entry.key);
             self.keys_twice(&entry.node, &key, are_names);
-            match first.get(&*entry.key).and_then(|first| entries.get(*first)) {
+            match first.get(&entry.key).and_then(|first| entries.get(*first)) {
                 Some(known) if !are_names(path) => {
                     let line = Place::of(self.text, known.key_span.clone()).line;
                     let what =
@@ -160,7 +160,7 @@ impl<'f> Notes<'f> {
                     self.say(&entry.key_span, &key, what, "keep one of them");
                 }
                 Some(_) => {}
-                None => _ = first.insert(&entry.key, nth),
+                None => first.insert(entry.key.clone(), nth),
             }
         }
     }

@@ -2,7 +2,6 @@
 //! wrong with either can be said.
 
 use std::borrow::Cow;
-use std::collections::BTreeMap;
 use std::ops::Range;
 
 use toml_parser::decoder::ScalarKind;
@@ -10,6 +9,7 @@ use toml_parser::parser::{Event, EventKind, RecursionGuard, ValidateWhitespace, 
 use toml_parser::{Expected, ParseError, Source};
 
 use super::{Entry, Node, SyntaxErrors, Value};
+use crate::index::Index;
 
 /// Tables, lists and dotted keys are nested at most so deep.
 const MAX_LEVELS: u32 = 80;
@@ -205,7 +205,7 @@ struct Table {
     span: Range<usize>,
     entries: Vec<(Key, Item)>,
     /// Where the last entry of each name is.
-    last: BTreeMap<String, usize>,
+    last: Index<usize>,
 }
 
 enum Item {
@@ -217,7 +217,7 @@ enum Item {
 
 impl Table {
     fn new(made: Made, span: Range<usize>) -> Table {
-        Table { made, span, entries: Vec::new(), last: BTreeMap::new() }
+        Table { made, span, entries: Vec::new(), last: Index::default() }
     }
 
     fn push(&mut self, key: Key, item: Item) -> usize {

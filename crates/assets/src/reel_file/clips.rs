@@ -1,6 +1,5 @@
 //! `[clips.NAME]`: from what is written to what the core builds.
 
-use std::collections::BTreeMap;
 use std::ops::Range;
 
 use lucky_reel_core::problem::{Key, Section};
@@ -37,10 +36,10 @@ pub(super) struct Given<'g> {
 }
 
 /// The facing sets that rows have made, by name.
-/// The names of all clips; the numbers say nothing.
-type Names<'n> = BTreeMap<&'n str, usize>;
+/// The names of all clips.
+type Names = Index<()>;
 
-pub(super) type SetsByRows = Index<String, SetByRows>;
+pub(super) type SetsByRows = Index<SetByRows>;
 
 /// The clip of each facing, and the entry whose rows made them.
 pub(super) struct SetByRows {
@@ -70,9 +69,9 @@ pub(super) fn read(
         (index, made, entries.is_sound(index) && to.notes.problems.len() == before)
     };
     let all: Vec<(usize, Vec<Made>, bool)> = (0..entries.len()).map(made).collect();
-    let mut names = Names::new();
+    let mut names = Names::default();
     for made in all.iter().flat_map(|(_, made, _)| made) {
-        names.insert(&made.name, 0);
+        names.insert(made.name.clone(), ());
     }
     for (index, made, sound) in &all {
         let (entry, home, mut sound) = (entries.entry(*index), entries.home(*index), *sound);
@@ -124,7 +123,7 @@ fn sheet_of<'s>(
             return Some(only);
         }
         if !sheets.is_empty() {
-            let names: Vec<&str> = sheets.keys().map(String::as_str).collect();
+            let names: Vec<&str> = sheets.names().collect();
             let fix = format!("say one of {}: sheet = \"{}\"", names.join(", "), names[0]);
             let key = format!("clips.{}.sheet", entry.key);
             notes.say(&entry.key_span, &key, "the clip does not name its sheet", fix);
@@ -137,7 +136,7 @@ fn sheet_of<'s>(
     };
     let sheet = sheets.get(name);
     if sheet.is_none() {
-        let names = sheets.keys().map(String::as_str);
+        let names = sheets.names();
         let all = || format!("the sheets are {}", names.clone().collect::<Vec<_>>().join(", "));
         let fix = did_you_mean(name, names.clone(), all);
         notes.say(&said.node.span, &said.path(), format!("there is no sheet `{name}`"), fix);
@@ -236,7 +235,7 @@ struct ClipReader<'r, 'n> {
     entry: &'n Entry,
     made: &'r Made,
     /// All clips that the file makes.
-    names: &'r Names<'r>,
+    names: &'r Names,
     kinds: &'r Kinds,
 }
 
@@ -405,9 +404,7 @@ impl ClipReader<'_, '_> {
     fn clip_to_play(&self, name: &str) -> String {
         let of_row = self.made.row.as_ref().map(|row| format!("{name}-{row}"));
         match of_row {
-            Some(of_row) if !self.names.contains_key(name) && self.names.contains_key(&*of_row) => {
-                of_row
-            }
+            Some(of_row) if !self.names.has(name) && self.names.has(&of_row) => of_row,
             _ => name.to_owned(),
         }
     }

@@ -14,7 +14,7 @@ pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
 }
 
 /// Numbers by name, and the frames themselves.
-pub(super) type Regions = (Index<String, u32>, Vec<(NewFrame, Rect)>);
+pub(super) type Regions = (Index<u32>, Vec<(NewFrame, Rect)>);
 
 /// `{ stand = [0, 0, 20, 31], … }`: left, top, width and height of each, numbered in their order.
 pub(super) fn read_cutouts(

@@ -1,9 +1,8 @@
 //! `[clips.NAME]` and `[defaults]` as written, and what a clip takes over from others.
 
-use std::collections::BTreeMap;
-
 use super::origins::{Elsewhere, Home};
 use crate::document::{Entry, Fields, Node, Notes, join};
+use crate::index::Index;
 use crate::suggestion::did_you_mean;
 
 /// The keys of a clip.
@@ -27,7 +26,7 @@ pub(super) struct Entries<'n> {
     list: Vec<Written<'n>>,
     /// Names of clips that are no tables.
     pub(super) unreadable: Vec<&'n str>,
-    by_name: BTreeMap<&'n str, usize>,
+    by_name: Index<usize>,
     defaults: Option<Fields<'n>>,
 }
 
@@ -106,9 +105,9 @@ impl<'n> Entries<'n> {
                 }
             }
         }
-        let mut by_name = BTreeMap::new();
+        let mut by_name = Index::default();
         for (nth, written) in list.iter().enumerate() {
-            by_name.insert(&*written.entry.key, nth);
+            by_name.insert(written.entry.key.clone(), nth);
         }
         Entries { list, unreadable, by_name, defaults }
     }

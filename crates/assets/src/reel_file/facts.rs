@@ -9,7 +9,7 @@ use crate::document::{Node, Notes, Value, join};
 use crate::index::Index;
 
 /// A value of each fact, by its name: of the type that all its values have.
-pub(super) type Kinds = Index<String, FactValue>;
+pub(super) type Kinds = Index<FactValue>;
 
 pub(super) fn read(to: &mut To<'_, '_>, facts: Option<&Node>) -> Kinds {
     let mut kinds = Kinds::default();

@@ -27,7 +27,7 @@ pub(super) struct Counted<'c> {
     pub(super) timed: bool,
     pub(super) all: bool,
     /// Names that some of them have.
-    pub(super) names: Option<&'c Index<String, u32>>,
+    pub(super) names: Option<&'c Index<u32>>,
 }
 
 /// Reads numbers as a reel file writes them. Problems are reported, and left out of the result.

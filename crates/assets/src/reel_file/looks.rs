@@ -88,7 +88,7 @@ fn read_sheet(
         return None;
     };
     let Some(base) = known.sheets.get(&pair.key) else {
-        let names = known.sheets.keys().map(String::as_str);
+        let names = known.sheets.names();
         let fix = did_you_mean(&pair.key, names, || "name a sheet of this file".to_owned());
         to.notes.say(&pair.key_span, path, format!("there is no sheet `{}`", pair.key), fix);
         return None;

@@ -24,7 +24,7 @@ use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{ExactTime, NewSheet, ReelBuilder, SheetId};
 
 use crate::document::{self, Entry, Node, Notes, Value};
-use crate::index::Index;
+use crate::index::{Index, path_name};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::problem_text::{Advice, advice};
@@ -39,7 +39,7 @@ pub(crate) struct RoleFile {
     warnings: Vec<Problem>,
     sheets: Vec<SheetSource>,
     /// By sheet: which grid fits, where the given one does not.
-    advice: Index<String, String>,
+    advice: Index<String>,
     /// The image of each sheet, by its path in the file.
     pub(crate) images: Vec<(SheetId, String)>,
     path: PathBuf,
@@ -62,7 +62,7 @@ impl RoleFile {
             message.push_str(&format!(", the first at line {}", line.unwrap_or_default()));
         }
         if problem.code().starts_with("grid")
-            && let Some(advice) = self.advice.get(&*problem.name)
+            && let Some(advice) = self.advice.get(&problem.name)
         {
             fix.push_str("; ");
             fix.push_str(advice);
@@ -173,17 +173,18 @@ struct To<'t, 'f> {
 
 /// A sheet of each image that sheets have been cut from, by the path under which it is held: other sheets that
 /// cut it, of other files too, share it.
-pub(crate) type SharedImages = Index<PathBuf, SheetId>;
+pub(crate) type SharedImages = Index<SheetId>;
 
 impl To<'_, '_> {
     /// Adds a sheet of the image that is held under a path.
     fn add_sheet(&mut self, name: &str, new: NewSheet, image: PathBuf) -> SheetId {
-        let new = match self.shared.get(&image) {
+        let held = path_name(&image);
+        let new = match self.shared.get(&held) {
             Some(other) => new.on_image_of(*other),
             None => new,
         };
         let id = self.builder.sheet(name, new);
-        self.shared.insert_new(image, id);
+        self.shared.insert_new(held, id);
         id
     }
 

@@ -59,7 +59,7 @@ pub(super) fn read_areas(
     notes: &mut Notes<'_>,
     node: &Node,
     path: &str,
-    (count, cutouts): (u32, &Index<String, u32>),
+    (count, cutouts): (u32, &Index<u32>),
 ) -> Vec<AreaRead> {
     let example = "rectangles by name and frames, such as { body = { all = [10, 8, 12, 22] } }";
     let mut areas = Vec::new();

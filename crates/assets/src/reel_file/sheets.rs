@@ -30,7 +30,7 @@ pub(super) struct Sheet {
     /// Whether its cells stand anywhere.
     is_packed: bool,
     /// The numbers of named cutouts.
-    pub(super) cutouts: Index<String, u32>,
+    pub(super) cutouts: Index<u32>,
     /// Times and plays of an animated image.
     pub(super) timing: Option<Timing>,
     /// Which grid fits, where the given one does not.
@@ -58,7 +58,7 @@ pub(super) struct Timing {
     pub(super) plays: Option<u32>,
 }
 
-pub(super) type Sheets = Index<String, Sheet>;
+pub(super) type Sheets = Index<Sheet>;
 
 pub(super) fn read(
     to: &mut To<'_, '_>,
@@ -165,7 +165,7 @@ struct Read {
     frames: Vec<(NewFrame, Rect)>,
     cells: Option<[u32; 2]>,
     is_packed: bool,
-    cutouts: Index<String, u32>,
+    cutouts: Index<u32>,
     timing: Option<Timing>,
     advice: Option<String>,
     transparent: Option<[u8; 3]>,
@@ -197,7 +197,7 @@ impl Read {
 
     /// Where the areas of each name stand.
     fn areas_by_name(&self) -> Vec<(Key, Vec<Range<usize>>)> {
-        let mut by_name: Index<String, (Key, Vec<Range<usize>>)> = Index::default();
+        let mut by_name: Index<(Key, Vec<Range<usize>>)> = Index::default();
         for area in &self.areas {
             by_name.insert_new(area.name.clone(), (Key::Area(area.name.clone()), Vec::new()));
             if let Some((_, spans)) = by_name.get_mut(&area.name) {

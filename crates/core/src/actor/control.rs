@@ -253,7 +253,7 @@ impl Actor {
         sum.add(names.bridges.sum(actor.bridge));
         sum.add_pair(actor.pulses, actor.fresh);
         sum.add_pair(actor.speed.to_bits() as u32, u32::from(actor.changes));
-        let [facing, begun] = [actor.facing, actor.begun_facing].map(|facing| facing as u32);
+        let [facing, begun] = [actor.facing as u32, actor.begun_facing as u32];
         sum.add_pair(facing << 8 | begun, u32::from(actor.flags));
         actor.facts.chunks(2).for_each(|pair| sum.add_pair(pair[0], pair[1]));
     }

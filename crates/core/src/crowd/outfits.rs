@@ -18,8 +18,8 @@ impl OutfitTable {
         if looks.is_empty() {
             return Some(0);
         }
-        if let Some(number) = self.numbers.get(&looks.as_numbers()) {
-            let number = *number as u16;
+        if let Some(number) = self.numbers.get(looks.as_numbers()) {
+            let number = number as u16;
             self.outfits[usize::from(number) - 1].1 += 1;
             return Some(number);
         }
@@ -36,7 +36,7 @@ impl OutfitTable {
 
     /// Whether one more member can wear these looks.
     pub(super) fn has_room_for(&self, looks: &LookSet) -> bool {
-        let is_known = looks.is_empty() || self.numbers.contains_key(&looks.as_numbers());
+        let is_known = looks.is_empty() || self.numbers.get(looks.as_numbers()).is_some();
         is_known || !self.free.is_empty() || self.outfits.len() < usize::from(u16::MAX)
     }
 
@@ -45,7 +45,7 @@ impl OutfitTable {
         let at = usize::from(number).checked_sub(1);
         let Some((looks, count)) = at.and_then(|at| self.outfits.get_mut(at)) else { return };
         *count = count.saturating_sub(1);
-        if *count == 0 && self.numbers.remove(&looks.as_numbers()).is_some() {
+        if *count == 0 && self.numbers.remove(looks.as_numbers()).is_some() {
             self.free.push(number);
         }
     }

@@ -71,7 +71,8 @@ impl Facing {
         let mut keys = Facing::ALL.map(|other| {
             let eighths = (8 + other as u64 - self as u64) % 8;
             let [x, y] = other.direction();
-            let [upward, leftward] = [2 - y, 2 - x].map(i32::unsigned_abs).map(u64::from);
+            let (upward, leftward) =
+                (u64::from((2 - y).unsigned_abs()), u64::from((2 - x).unsigned_abs()));
             let turn = eighths.min(8 - eighths) * 1_000 + u64::from(y.unsigned_abs()) * 100;
             [turn + upward * 10 + leftward, other as u64]
         });

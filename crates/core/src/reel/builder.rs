@@ -201,10 +201,27 @@ impl ReelBuilder {
         list: fn(&mut ReelBuilder) -> &mut Vec<Added<T>>,
     ) -> u16 {
         let nth = list(self).len();
-        let first = names(&mut self.names).find_alive(&self.role, name).map(|id| {
-            let mut same = list(self).iter();
-            same.position(|known| known.id == id).unwrap_or(nth)
-        });
+        let alive = names(&mut self.names).find_alive(&self.role, name);
+        let mut first = alive.map(|_| 0);
+        if let Some(first) = &mut first {
+            while list(self).get(*first).is_some_and(|known| Some(known.id) != alive) {
+                *first += 1;
+            }
+        }
+        let (role, id) = self.enter((section, name), nth, first, names);
+        list(self).push(Added { role, name: String::from(name), id, new });
+        id
+    }
+
+    /// Gives a name its number; the place of its thing in the list, and that of the first one of this name, if
+    /// there is one.
+    fn enter(
+        &mut self,
+        (section, name): (Section, &str),
+        nth: usize,
+        first: Option<usize>,
+        names: fn(&mut ReelNames) -> &mut Names,
+    ) -> (String, u16) {
         self.check_name(section, name, nth, first);
         let role = self.role.clone();
         let id = names(&mut self.names).add(&role, name).unwrap_or_else(|| {
@@ -213,8 +230,7 @@ impl ReelBuilder {
             self.refuse(section, name, nth, ProblemKind::TooMany { what, count, max });
             NONE
         });
-        list(self).push(Added { role, name: name.to_string(), id, new });
-        id
+        (role, id)
     }
 
     fn check_name(&mut self, section: Section, name: &str, nth: usize, first: Option<usize>) {

@@ -1,5 +1,6 @@
 use super::lay::Lay;
 use super::{Placement, View};
+use crate::axes::both;
 use crate::ids::AreaId;
 
 /// A named rectangle of a picture where it lies when it is drawn: what can be hit, what hits, what sees.
@@ -38,7 +39,7 @@ impl Area {
         }
         // Two rectangles are apart where they are apart along a side of either (separating axes).
         let apart = |side: [f64; 2]| {
-            let [a, b] = [self, other].map(|area| area.along(side));
+            let [a, b] = [self.along(side), other.along(side)];
             !(a[0] < b[1] && b[0] < a[1])
         };
         let sides = [self.sides(), other.sides()];
@@ -50,7 +51,7 @@ impl Area {
     #[must_use]
     pub fn contains(&self, place: impl Into<[f32; 2]>) -> bool {
         let place = place.into().map(f64::from);
-        let corner = self.corners[0].map(f64::from);
+        let corner = both(|axis| f64::from(self.corners[0][axis]));
         // The sides are at a right angle.
         self.sides().into_iter().all(|side| {
             let along = dot(place, side) - dot(corner, side);
@@ -82,9 +83,7 @@ impl Area {
     /// for their small differences.
     fn sides(&self) -> [[f64; 2]; 2] {
         [1, 3].map(|corner| {
-            [0, 1].map(|axis| {
-                f64::from(self.corners[corner][axis]) - f64::from(self.corners[0][axis])
-            })
+            both(|axis| f64::from(self.corners[corner][axis]) - f64::from(self.corners[0][axis]))
         })
     }
 
@@ -137,7 +136,7 @@ impl View<'_> {
     pub fn areas(&self) -> impl Iterator<Item = (AreaId, [[f32; 2]; 2])> {
         let (pivot, flips) = (self.frame.pivot, [self.flips.x, self.flips.y]);
         self.reel.areas_of(self.frame).iter().map(move |&(id, at)| {
-            let [x, y] = [0, 1].map(|axis| {
+            let [x, y] = both(|axis| {
                 let first = i64::from(at[axis]) - i64::from(pivot[axis]);
                 let last = first + i64::from(at[axis + 2]);
                 let ends = if flips[axis] { [-last, -first] } else { [first, last] };

@@ -1,4 +1,5 @@
 use super::{Flips, View};
+use crate::axes::both;
 use crate::ids::ImageId;
 use crate::sheet::Rect;
 
@@ -23,7 +24,7 @@ impl View<'_> {
     #[must_use]
     pub fn blit(&self, position: [i32; 2], scale: u32) -> Blit {
         let source = self.frame.source;
-        let at = [0, 1].map(|axis| {
+        let at = both(|axis| {
             let offset = (i128::from(self.edges(axis)[0]) * i128::from(scale)).div_euclid(2);
             let at = i128::from(position[axis]) + offset;
             at.clamp(i128::from(i32::MIN), i128::from(i32::MAX)) as i32

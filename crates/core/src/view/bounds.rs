@@ -2,6 +2,7 @@
 
 use super::lay::Lay;
 use super::{Area, Placement, View};
+use crate::axes::both;
 use crate::reel::Clip;
 use crate::sheet::Flips;
 
@@ -9,7 +10,7 @@ impl View<'_> {
     /// The left top and the right bottom corner of what is drawn: pixels right and down from the pivot, as
     /// it is seen.
     pub(super) fn extent(&self) -> [[f32; 2]; 2] {
-        let [x, y] = [0, 1].map(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
+        let [x, y] = both(|axis| self.edges(axis).map(|halves| halves as f32 / 2.0));
         [[x[0], y[0]], [x[1], y[1]]]
     }
 
@@ -36,7 +37,7 @@ impl View<'_> {
     pub(super) fn corners(&self, place: Placement) -> [[f32; 2]; 4] {
         let [near, far] = self.extent();
         let lay = Lay::of(place, near);
-        [near, [far[0], near[1]], far, [near[0], far[1]]].map(|at| lay.put(at))
+        [lay.put(near), lay.put([far[0], near[1]]), lay.put(far), lay.put([near[0], far[1]])]
     }
 }
 

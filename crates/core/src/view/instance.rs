@@ -1,6 +1,7 @@
 use super::lay::Lay;
 use super::placement::WHITE;
 use super::{Placement, View};
+use crate::axes::both;
 use crate::sheet::PackedFrame;
 
 /// All that a renderer needs to draw a frame, as plain data of 48 bytes for an instance buffer.
@@ -80,7 +81,7 @@ impl Instance {
     /// A picture with its pivot on `[0, 0]`, in pixels.
     pub(super) fn of(view: &View<'_>) -> Instance {
         let flips = [view.flips.x, view.flips.y];
-        let [x, y] = [0, 1].map(|axis| {
+        let [x, y] = both(|axis| {
             let [first, last] = view.edges(axis).map(|halves| halves as f32 / 2.0);
             if flips[axis] { [last, first] } else { [first, last] }
         });
@@ -90,7 +91,7 @@ impl Instance {
             origin: [x[0], y[0]],
             axis_x: [x[1] - x[0], 0.0],
             axis_y: [0.0, y[1] - y[0]],
-            source: [source.x, source.y, source.width, source.height].map(side),
+            source: [side(source.x), side(source.y), side(source.width), side(source.height)],
             image: view.frame.image.0,
             flips: u16::from(flips[0]) | u16::from(flips[1]) << 1,
             tint: WHITE,
@@ -110,7 +111,7 @@ impl Instance {
             return moved;
         }
         if place.only_moves() {
-            let [x, y] = [0, 1].map(|axis| self.origin[axis] + place.position[axis]);
+            let [x, y] = both(|axis| self.origin[axis] + place.position[axis]);
             let Placement { tint, depth, user, .. } = place;
             return Instance { origin: [x, y], tint, depth, user, ..*self };
         }
@@ -120,8 +121,8 @@ impl Instance {
         let lay = Lay::of(place, edges);
         Instance {
             origin: lay.put(self.origin),
-            axis_x: lay.right.map(|side| side * width),
-            axis_y: lay.down.map(|side| side * height),
+            axis_x: both(|axis| lay.right[axis] * width),
+            axis_y: both(|axis| lay.down[axis] * height),
             tint: place.tint,
             depth: place.depth,
             user: place.user,

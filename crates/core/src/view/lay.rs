@@ -1,6 +1,7 @@
 //! A placement, worked out: where pixels from the pivot come to lie.
 
 use super::Placement;
+use crate::axes::both;
 
 /// A placement in numbers that a point is multiplied by.
 pub(super) struct Lay {
@@ -37,7 +38,7 @@ impl Lay {
 fn snapped(edges: [f32; 2], place: Placement) -> [f32; 2] {
     let y = if place.y_up { -1.0 } else { 1.0 };
     let on_screen = [place.position[0], place.position[1] * y];
-    let [x, down] = [0, 1].map(|axis| {
+    let [x, down] = both(|axis| {
         let corner = if place.rotates() { 0.0 } else { edges[axis] * place.scale[axis] };
         floor(on_screen[axis] + corner) - corner
     });

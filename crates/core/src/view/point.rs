@@ -1,5 +1,6 @@
 use super::lay::Lay;
 use super::{Placement, View};
+use crate::axes::both;
 use crate::ids::PointId;
 
 impl View<'_> {
@@ -42,7 +43,7 @@ impl View<'_> {
     pub fn points(&self) -> impl Iterator<Item = (PointId, [f32; 2])> {
         let (pivot, flips) = (self.frame.pivot, [self.flips.x, self.flips.y]);
         self.reel.points_of(self.frame).iter().map(move |&(id, at)| {
-            let from_pivot = [0, 1].map(|axis| {
+            let from_pivot = both(|axis| {
                 let pixels = (i64::from(at[axis]) - i64::from(pivot[axis])) as f32 / 2.0;
                 if flips[axis] { -pixels } else { pixels }
             });

@@ -110,7 +110,7 @@ impl ClipCompiler<'_, '_> {
         let mut frames: Vec<FrameId> =
             clip.holds.iter().map(|(frame, _)| FrameId(first + frame)).collect();
         if let Some(pivot) = clip.pivot {
-            let mut known = NumberMap::new();
+            let mut known = NumberMap::default();
             for frame in &mut frames {
                 let Some(moved) = self.drawings.on_pivot(*frame, pivot, &mut known) else {
                     self.refuse.say(Key::Pivot, None, ProblemKind::OffPixels);

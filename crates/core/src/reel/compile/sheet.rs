@@ -118,8 +118,8 @@ impl Drawings {
         }
         let pivot = pivot.in_halves(base.size)?;
         let key = [u64::from(frame.0), 0, 0];
-        if let Some(copy) = known.get(&key) {
-            return Some(FrameId(*copy));
+        if let Some(copy) = known.get(key) {
+            return Some(FrameId(copy));
         }
         let copy = self.copy(Frame { pivot, ..base })?;
         self.copies.push((copy, frame));
