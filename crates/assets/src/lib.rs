@@ -23,6 +23,7 @@ mod decoding;
 pub mod document;
 #[cfg(feature = "report")]
 mod drawn_report;
+mod file_bytes;
 mod file_names;
 mod index;
 mod limits;
@@ -35,7 +36,6 @@ mod problem;
 mod problem_text;
 mod reel_file;
 mod report;
-mod source;
 mod suggestion;
 mod time_text;
 #[cfg(feature = "watch")]

@@ -8,12 +8,12 @@ use crate::Art;
 #[cfg(feature = "atlas")]
 use crate::atlas::Atlas;
 use crate::document::MAX_PROBLEMS;
+use crate::file_bytes::{Source, read_file};
 use crate::limits::Limits;
 use crate::pictures::{GridAdvice, Held, Pictures};
 use crate::pixels::Pixels;
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::reel_file::{self, RoleFile, SharedImages, Sources};
-use crate::source::{Source, read_file};
 
 /// Loads one reel file and its pictures.
 ///

@@ -6,11 +6,11 @@ use lucky_reel_core::SheetId;
 
 use crate::Pixels;
 use crate::animated::AnimatedImage;
+use crate::file_bytes::Source;
 use crate::index::{Index, path_name};
 use crate::limits::Limits;
 use crate::pixels::PixelsError;
 use crate::problem::{Problem, ProblemSource};
-use crate::source::Source;
 
 /// Says in words which grid fits an image by its pixels, if it can tell.
 pub type GridAdvice = fn(&Pixels) -> Option<String>;

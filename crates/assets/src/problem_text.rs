@@ -119,6 +119,7 @@ pub(crate) fn advice(problem: &problem::Problem) -> Advice {
     Advice { message: message(problem, code, &values), fix: fix(problem, code, &values) }
 }
 
+/// What is wrong; `{0}` is the first value.
 fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
     let text = match (code, values) {
         ("name-reserved", _) => "this name is reserved",
@@ -126,13 +127,11 @@ fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("name-character", _) => "the name has a character other than letters, digits, - and _",
         ("name-too-long", _) => "the name is longer than 100 bytes",
         ("name-twice", [name, ..]) => {
-            return format!("there are two {} `{name}`", plural(problem.section));
+            return fill("there are two {0} `{1}`", &[plural(problem.section), name]);
         }
-        ("too-many", [count, what, max]) => {
-            return format!("{count} {what}; at most {max} fit");
-        }
-        ("unknown", [what, name, ..]) => return format!("there is no {what} `{name}`"),
-        ("facing-set", [name]) => return format!("`{name}` is a facing set, not a clip"),
+        ("too-many", _) => "{0} {1}; at most {2} fit",
+        ("unknown", _) => "there is no {0} `{1}`",
+        ("facing-set", _) => "`{0}` is a facing set, not a clip",
         ("foreign-sheet", _) => "the sheet is not of this reel",
         ("empty", _) => match (problem.section, &problem.key) {
             (_, Some(Key::Area(_))) => "the area is on no frame",
@@ -140,38 +139,32 @@ fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
             (Section::Facings, _) => "the set has no clip for any facing",
             _ => "the clip has no frames",
         },
-        ("no-frame", ["", frame, _]) => return format!("the sheet has no frame {frame}"),
-        ("no-frame", [sheet, frame, _]) => {
-            return format!("the sheet `{sheet}` has no frame {frame}");
-        }
-        ("no-hold", [hold, _]) => return format!("the clip has no hold {hold}"),
+        ("no-frame", ["", _, _]) => "the sheet has no frame {1}",
+        ("no-frame", _) => "the sheet `{0}` has no frame {1}",
+        ("no-hold", _) => "the clip has no hold {0}",
         ("grid-no-size", _) => "a cell of 0 pixels shows nothing",
-        ("grid-no-cells", [_, key]) => return format!("`{key}` of 0 leaves no cell"),
-        ("grid-too-many", [_, cells, max]) => {
-            return format!("that makes {cells} cells; a sheet has at most {max}");
+        ("grid-no-cells", _) => "`{1}` of 0 leaves no cell",
+        ("grid-too-many", _) => "that makes {1} cells; a sheet has at most {2}",
+        ("grid-too-few", ["across", ..]) => {
+            "{1} cells of {2} px do not fit beside one another into an image {3} px wide"
         }
-        ("grid-too-few", [axis, wanted, cell, image, _]) => {
-            let (side, along) = match *axis {
-                "across" => ("wide", "beside one another"),
-                _ => ("high", "below one another"),
-            };
-            return format!(
-                "{wanted} cells of {cell} px do not fit {along} into an image {image} px {side}"
-            );
+        ("grid-too-few", _) => {
+            "{1} cells of {2} px do not fit below one another into an image {3} px high"
         }
-        ("grid-uneven", [axis, cell, image, plain, ..]) => {
-            let side = if *axis == "across" { "wide" } else { "high" };
-            let less = if *plain == "true" { "" } else { ", less its start, margin and gaps," };
-            return format!(
-                "an image {image} px {side}{less} is not a whole number of cells of {cell} px"
-            );
+        ("grid-uneven", ["across", _, _, "true", ..]) => {
+            "an image {2} px wide is not a whole number of cells of {1} px"
         }
-        ("outside-image", [frame, ..]) => {
-            return format!("frame {frame} reaches beyond the image");
+        ("grid-uneven", [_, _, _, "true", ..]) => {
+            "an image {2} px high is not a whole number of cells of {1} px"
         }
-        ("outside-untrimmed", [frame]) => {
-            return format!("the trimmed frame {frame} reaches beyond its untrimmed size");
+        ("grid-uneven", ["across", ..]) => {
+            "an image {2} px wide, less its start, margin and gaps, is not a whole number of cells of {1} px"
         }
+        ("grid-uneven", _) => {
+            "an image {2} px high, less its start, margin and gaps, is not a whole number of cells of {1} px"
+        }
+        ("outside-image", _) => "frame {0} reaches beyond the image",
+        ("outside-untrimmed", _) => "the trimmed frame {0} reaches beyond its untrimmed size",
         ("off-pixels", _) => match problem.key {
             Some(Key::Area(_)) => {
                 "a rectangle has whole or half pixels within 1,000,000, and no negative size"
@@ -181,46 +174,27 @@ fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         },
         ("no-times", _) => "the clip does not say how long its frames stay up",
         ("zero-fps", _) => "0 frames a second show nothing",
-        ("times-count", [times, frames]) => return format!("{times} times for {frames} frames"),
+        ("times-count", _) => "{0} times for {1} frames",
         ("total-unneeded", _) => "every frame has its own time already",
         ("total-used-up", _) => "nothing of it is left for the frames without a time",
-        ("empty-hold", [hold]) => return format!("hold {hold} has no length"),
+        ("empty-hold", _) => "hold {0} has no length",
         ("inexact-sum", _) => "these times cannot be added exactly",
         ("clip-too-long", _) => "one cycle is longer than 2^47 ticks (22 days)",
         ("repeat-on-once", _) => "a clip that plays `once` does not repeat",
-        ("repeat", [cycles]) => return format!("a clip cannot repeat {cycles} times"),
+        ("repeat", _) => "a clip cannot repeat {0} times",
         ("end-of-endless", _) => "an endless clip never comes to its end",
-        ("span-reversed", [from, to]) => {
-            return format!("the span ends at {to}, before it begins at {from}");
-        }
-        ("stride", [pixels]) => return format!("a cycle cannot cover {pixels} pixels"),
+        ("span-reversed", _) => "the span ends at {1}, before it begins at {0}",
+        ("stride", _) => "a cycle cannot cover {0} pixels",
         ("no-facts", _) => "a mark sets a fact, and the role has none",
-        ("nothing-to-mirror", [facing]) => {
-            return format!("the set has no clip of its own for `{facing}`");
-        }
-        ("look-holds", [other, holds, base, base_holds]) => {
-            return format!("`{other}` has {holds} holds, and `{base}` has {base_holds}");
-        }
-        ("look-frames", [own, base]) => {
-            return format!("this sheet has {own} frames, and the base sheet has {base}");
-        }
-        ("look-size", [frame, width, height, base_width, base_height]) => {
-            return format!(
-                "frame {frame} is {width} x {height} px, and {base_width} x {base_height} px in the \
-                 base sheet"
-            );
-        }
-        ("choices", [max]) => {
-            return format!("the choices of a fact all differ, and are 1 to {max}");
-        }
+        ("nothing-to-mirror", _) => "the set has no clip of its own for `{0}`",
+        ("look-holds", _) => "`{0}` has {1} holds, and `{2}` has {3}",
+        ("look-frames", _) => "this sheet has {0} frames, and the base sheet has {1}",
+        ("look-size", _) => "frame {0} is {1} x {2} px, and {3} x {4} px in the base sheet",
+        ("choices", _) => "the choices of a fact all differ, and are 1 to {0}",
         ("pulse-too-long", _) => "a pulse lasts at most 59 seconds",
-        ("unknown-choice", [fact, choice, ..]) => {
-            return format!("`{fact}` has no choice `{choice}`");
-        }
-        ("value", [fact, value, is]) => {
-            return format!("`{fact}` is {is}, and cannot be `{value}`");
-        }
-        ("not-a-number", [fact, is]) => return format!("`{fact}` is {is}, not a number"),
+        ("unknown-choice", _) => "`{0}` has no choice `{1}`",
+        ("value", _) => "`{0}` is {2}, and cannot be `{1}`",
+        ("not-a-number", _) => "`{0}` is {1}, not a number",
         ("empty-range", _) => "no number lies in this range",
         ("last-cue-conditional", _) => "the last cue does not always match",
         ("no-cues", _) => "the role has facts and no cues",
@@ -228,14 +202,15 @@ fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("bridge-endless", _) => "a bridge's clip must come to an end",
         ("bridge-open", _) => "a bridge leads from some cue to some other",
         ("no-distance", _) => "the clip does not say what distance a cycle covers",
-        ("speed-fact", [fact]) => return format!("there is no number `{fact}` among the facts"),
+        ("speed-fact", _) => "there is no number `{0}` among the facts",
         ("incomplete", _) => "some of it could not be read",
         ("phase-start", _) => "clips in phase keep their place",
         _ => return problem.to_string(),
     };
-    text.to_owned()
+    fill(text, values)
 }
 
+/// What to do about it.
 fn fix(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
     let text = match (code, values) {
         ("name-reserved" | "name-twice", _) => "choose another name",
@@ -246,27 +221,21 @@ fn fix(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("too-many", _) => "use fewer",
         ("unknown", [_, _, near @ ..]) if !near.is_empty() => return asked(near),
         ("unknown", ["fact", ..]) => "add it to the facts",
-        ("unknown", [what, ..]) => return format!("name a {what} of this role"),
-        ("facing-set", [name]) => return format!("write {{ facings = \"{name}\" }}"),
+        ("unknown", _) => "name a {0} of this role",
+        ("facing-set", _) => "write { facings = \"{0}\" }",
         ("foreign-sheet", _) => "use an id that this builder returned",
         ("empty", _) => "add at least one",
-        ("no-frame", [_, _, count]) => return format!("its frames are 0 to {}", last(count)),
-        ("no-hold", [_, count]) => return format!("its holds are 0 to {}", last(count)),
+        ("no-frame", [.., count]) => return fill("its frames are 0 to {0}", &[&last(count)]),
+        ("no-hold", [.., count]) => return fill("its holds are 0 to {0}", &[&last(count)]),
         ("grid-no-size", _) => "give the width and height of one cell in pixels",
-        ("grid-no-cells", [_, key]) => {
-            return format!("give `{key}` a number from 1 up, or leave it out");
-        }
+        ("grid-no-cells", _) => "give `{1}` a number from 1 up, or leave it out",
         ("grid-too-many", _) => "use larger cells, or split the image",
-        ("grid-too-few", [_, _, _, image, "0"]) => {
-            return format!("use cells of at most {image} px");
-        }
-        ("grid-too-few", [.., fitting]) => return format!("at most {fitting} fit"),
+        ("grid-too-few", [_, _, _, _, "0"]) => "use cells of at most {3} px",
+        ("grid-too-few", _) => "at most {4} fit",
         ("grid-uneven", [axis, _, _, _, sizes, spaces @ ..]) => {
             return what_fits(axis, sizes, spaces);
         }
-        ("outside-image", [_, width, height]) => {
-            return format!("keep it within the image's {width} x {height} px");
-        }
+        ("outside-image", _) => "keep it within the image's {1} x {2} px",
         ("outside-untrimmed", _) => "check the untrimmed size and the offset",
         ("off-pixels", _) => match problem.key {
             Some(Key::Pivot) => "write such as [16, 30] or [15.5, 30]",
@@ -301,8 +270,8 @@ fn fix(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("choices", _) => "write such as { choices = [\"none\", \"left\", \"right\"] }",
         ("pulse-too-long", _) => "make it shorter",
         ("value", [.., "yes or no" | "a pulse"]) => "write true or false",
-        ("value", [.., is]) => return format!("write {is}"),
-        ("unknown-choice", [_, _, "", choices]) => return format!("its choices are {choices}"),
+        ("value", _) => "write {2}",
+        ("unknown-choice", [_, _, "", _]) => "its choices are {3}",
         ("unknown-choice", [_, _, near, _]) => return asked(&[near]),
         ("not-a-number", _) => "compare it with one of its own values",
         ("empty-range", _) => "write such as \"> 0\" or \"-2 to 3\"",
@@ -321,7 +290,7 @@ fn fix(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("phase-start", _) => "use \"time\" or \"hold\"",
         _ => "",
     };
-    text.to_owned()
+    fill(text, values)
 }
 
 /// Cell sizes that fill an image evenly, and margins with gaps that do.
@@ -344,8 +313,30 @@ fn what_fits(axis: &str, sizes: &str, spaces: &[&str]) -> String {
 }
 
 /// The number before a count.
-fn last(count: &str) -> u64 {
-    count.parse().map_or(0, |count: u64| count.saturating_sub(1))
+fn last(count: &str) -> String {
+    count.parse().map_or(0, |count: u64| count.saturating_sub(1)).to_string()
+}
+
+/// A text with its values: the nth one where `{n}` stands.
+fn fill(text: &str, values: &[&str]) -> String {
+    let mut filled = String::with_capacity(text.len() + 40);
+    let mut rest = text;
+    while let Some((before, after)) = rest.split_once('{') {
+        filled += before;
+        let closes = after.get(1..).is_some_and(|rest| rest.starts_with('}'));
+        let digit = after.as_bytes().first().filter(|_| closes);
+        match digit.and_then(|digit| values.get(usize::from(digit.wrapping_sub(b'0')))) {
+            Some(value) => {
+                filled += value;
+                rest = &after[2..];
+            }
+            None => {
+                filled.push('{');
+                rest = after;
+            }
+        }
+    }
+    filled + rest
 }
 
 /// Several things of a section, in a sentence.

@@ -53,7 +53,7 @@ mod event;
 mod facing;
 mod ids;
 mod kernel;
-mod look;
+mod new_look;
 mod order;
 mod play;
 mod range;
@@ -75,7 +75,7 @@ pub use ids::{
     AreaId, BridgeId, ClipId, CueId, FacingSetId, FrameId, ImageId, LookId, MarkId, PointId,
     RoleId, SheetId, SpanId,
 };
-pub use look::NewLook;
+pub use new_look::NewLook;
 pub use play::{Events, Player};
 pub use reel::{
     BuildError, Clip, ClipMark, ClipSpan, Cue, CueTest, FacingSet, Fact, Hold, Id, NameError,

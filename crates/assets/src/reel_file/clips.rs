@@ -5,8 +5,8 @@ use std::ops::Range;
 use lucky_reel_core::problem::{Key, Section};
 use lucky_reel_core::{ClipEnd, ExactTime, Facing, Mode, NameError, NewClip, Ticks};
 
+use super::clip_entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::cuts::read_pivot;
-use super::entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::facts::{Kinds, value_of};
 use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Home, Origin};

@@ -8,7 +8,7 @@ use lucky_reel_core::{Condition, Facing, FactValue, NewBridge, NewCue};
 use super::To;
 use super::facts::{Kinds, value_of};
 use super::origins::{Home, Origin};
-use super::parts::{align, facing, flag, texts};
+use super::shared_values::{align, facing, flag, texts};
 use crate::document::{Fields, Node, Notes, Value, join};
 
 const CUE: [&str; 8] =

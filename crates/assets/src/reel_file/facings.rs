@@ -6,7 +6,7 @@ use lucky_reel_core::{Facing, NewFacings};
 use super::To;
 use super::clips::SetsByRows;
 use super::origins::{Home, Origin};
-use super::parts::{align, facing};
+use super::shared_values::{align, facing};
 use crate::document::{Fields, Node, Notes, Value, join};
 
 pub(super) fn read(to: &mut To<'_, '_>, facings: Option<&Node>, mut by_rows: SetsByRows) {

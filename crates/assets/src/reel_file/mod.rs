@@ -3,20 +3,20 @@
 //! Words and values are read here, and refused with their place; whether they make sense together
 //! is the core's to say, and its problems are given a place here.
 
+mod clip_entries;
 mod clips;
 mod cues;
 mod cuts;
-mod entries;
 mod facings;
 mod facts;
 mod frames;
 mod looks;
-mod named;
 mod origins;
 mod packed;
-mod parts;
+mod points_and_areas;
+mod shared_values;
 mod sheets;
-mod sources;
+mod source_file;
 
 use std::path::{Path, PathBuf};
 
@@ -30,7 +30,7 @@ use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::problem_text::{Advice, advice};
 use crate::time_text::parse_time;
 use origins::{Origin, Origins};
-pub use sources::{SheetSource, SourceFile, Sources};
+pub use source_file::{SheetSource, SourceFile, Sources};
 
 /// What was read of one file.
 pub(crate) struct RoleFile {

@@ -7,10 +7,10 @@ use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId}
 
 use super::To;
 use super::cuts::{hex_color, read_cutouts, read_grid, read_pivot, read_placed_cells};
-use super::named::{AreaRead, read_areas, read_points};
 use super::origins::{Home, Origin};
 use super::packed::pack;
-use super::sources::SheetSource;
+use super::points_and_areas::{AreaRead, read_areas, read_points};
+use super::source_file::SheetSource;
 use crate::Pixels;
 use crate::document::{Entry, Fields, Node, Notes, Value, join};
 use crate::index::Index;

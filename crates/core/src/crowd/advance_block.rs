@@ -2,7 +2,7 @@
 
 use super::Lanes;
 use super::block::{BLOCK, STEP};
-use super::group::GroupAdvance;
+use super::group_clock::GroupAdvance;
 use super::sink::{Before, CrossingRecord, EventSink, Leaving};
 use super::slot::BlockMut;
 use crate::event::EventMask;

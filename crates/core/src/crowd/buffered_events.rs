@@ -3,7 +3,7 @@
 use super::Crowd;
 use super::block::STEP;
 use super::event_buffer::{EventBuffer, RunKind};
-use super::group::GroupAdvance;
+use super::group_clock::GroupAdvance;
 use super::member_id::MemberId;
 use super::sink::{CrossingRecord, SlowEvents, in_game_time};
 use crate::event::{Event, EventMask};

@@ -6,7 +6,7 @@ use core::fmt;
 use super::Crowd;
 use super::block::BLOCK;
 use super::buffered_events::BufferedEvents;
-use super::group::GroupAdvance;
+use super::group_clock::GroupAdvance;
 use super::member_id::MemberId;
 use super::sink::{Before, CrossingRecord, EventSink};
 use crate::event::{Event, EventMask};

@@ -4,7 +4,7 @@
 //! | --- | --- |
 //! | `member_id.rs`, `new_member.rs`, `spawn.rs` | who is in it, coming and going |
 //! | `block.rs`, `slot.rs` | the columns, 64 members in a block; how a player is put into them and taken out |
-//! | `group.rs`, `groups.rs` | clocks that members share; sleep |
+//! | `group_clock.rs`, `group_control.rs` | clocks that members share; sleep |
 //! | `advance.rs`, `advance_block.rs` | one advance: the fast path, and the way of a single player for the rest |
 //! | `sink.rs`, `event_buffer.rs`, `buffered_events.rs` | where events go, and how they are read |
 //! | `control.rs`, `queries.rs`, `instances.rs`, `outfits.rs` | commands, questions, the way to the screen, looks |
@@ -17,8 +17,8 @@ mod buffered_events;
 mod control;
 mod equality;
 mod event_buffer;
-mod group;
-mod groups;
+mod group_clock;
+mod group_control;
 mod instances;
 mod member_id;
 mod new_member;
@@ -36,7 +36,7 @@ use core::fmt;
 
 use block::{BLOCK, Block, Clocks, Codes, MemberState};
 pub use event_buffer::EventBuffer;
-use group::{Group, GroupAdvance};
+use group_clock::{Group, GroupAdvance};
 pub use member_id::{GroupId, MemberId, Target};
 pub use new_member::NewMember;
 use outfits::OutfitTable;

@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::block::{BLOCK, Block};
-use super::group::{Group, GroupClock, Slept};
+use super::group_clock::{Group, GroupClock, Slept};
 use super::new_member::Body;
 use super::{Crowd, Lanes};
 use crate::actor::SavedActing;

@@ -3,7 +3,7 @@
 use alloc::vec::Vec;
 
 use super::block::{BLOCK, MemberState};
-use super::group::GroupAdvance;
+use super::group_clock::GroupAdvance;
 use super::member_id::MemberId;
 use crate::actor::Actor;
 use crate::event::Event;

@@ -2,15 +2,15 @@ use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::name_check::check_name;
-use super::names::Names;
+use super::name_table::Names;
 use super::problem_kind::{BadName, ProblemKind};
-use super::site::{Section, Site};
+use super::problem_site::{Section, Site};
 use super::{NewSheet, Problem, Reel, ReelNames};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};
 use crate::facing::{Align, NewFacings};
 use crate::ids::{BridgeId, ClipId, CueId, FacingSetId, LookId, NONE, SheetId};
-use crate::look::NewLook;
+use crate::new_look::NewLook;
 
 /// Collects sheets, clips, cues and so on, returns their ids at once, and builds the reel.
 ///

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 
 use super::Reel;
 use super::name_error::NameError;
-use super::names::{Name, Names};
+use super::name_table::{Name, Names};
 use crate::cue::{ChoiceId, FactData, FactId, FactType, MAX_FACTS};
 use crate::ids::{
     AreaId, BridgeId, ClipId, CueId, FacingSetId, Family, LookId, MarkId, NONE, PointId, RoleId,

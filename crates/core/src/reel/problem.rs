@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 use core::fmt;
 
 use super::problem_kind::ProblemKind;
-use super::site::{Key, Section};
+use super::problem_site::{Key, Section};
 
 /// One thing that is wrong with what a builder was given: where, and what.
 #[derive(Clone, Debug, PartialEq)]

@@ -4,7 +4,7 @@ use alloc::boxed::Box;
 use alloc::vec::Vec;
 
 use super::problem_kind::ProblemKind;
-use super::site::Key;
+use super::problem_site::Key;
 use crate::clip::{NewClip, Times};
 use crate::time::ExactTime;
 

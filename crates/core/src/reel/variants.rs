@@ -4,7 +4,7 @@ use super::Reel;
 use crate::cue::RoleData;
 use crate::facing::{Align, Facing, FacingSetData};
 use crate::ids::{ClipId, FacingSetId, FrameId, LookId, RoleId};
-use crate::look::LookData;
+use crate::new_look::LookData;
 
 /// A facing set of a reel: which clip each facing shows.
 #[derive(Clone, Copy, Debug)]

@@ -11,7 +11,7 @@ use crate::clip::{ClipData, ClipEnd, HoldData, Mode, NewClip};
 use crate::ids::{ClipId, FrameId, MarkId, NONE, SpanId};
 use crate::order::{NumberMap, by_number, by_text};
 use crate::reel::name_check::check_name;
-use crate::reel::names::Names;
+use crate::reel::name_table::Names;
 use crate::reel::times::{LONGEST, ticks_of_holds};
 use crate::reel::{Key, ProblemKind};
 

@@ -10,7 +10,7 @@ use crate::clip::ClipData;
 use crate::facing::{Facing, FacingSetData, NewFacing, NewFacings};
 use crate::ids::{ClipId, MarkId, NONE};
 use crate::order::{by_number, by_text};
-use crate::reel::names::ReelNames;
+use crate::reel::name_table::ReelNames;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section};
 
 pub(super) fn compile(builder: &ReelBuilder, data: &mut ReelData, report: &mut Report) {

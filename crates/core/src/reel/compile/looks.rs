@@ -7,7 +7,7 @@ use super::report::CLIP;
 use super::sheet::Drawings;
 use super::{Refuse, Report, none, put};
 use crate::ids::{ClipId, FrameId, SheetId};
-use crate::look::{LookData, NewLook};
+use crate::new_look::{LookData, NewLook};
 use crate::order::by_number;
 use crate::reel::{Key, ProblemKind, ReelBuilder, ReelData, Section, SheetData};
 use crate::sheet::Frame;

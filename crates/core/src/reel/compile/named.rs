@@ -8,7 +8,7 @@ use super::sheet::Drawings;
 use crate::ids::{AreaId, PointId};
 use crate::order::by_number;
 use crate::reel::name_check::check_name;
-use crate::reel::names::Names;
+use crate::reel::name_table::Names;
 use crate::reel::new_sheet::NewArea;
 use crate::reel::{Key, NewSheet, ProblemKind, SheetData};
 use crate::sheet::in_halves;

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 
 use crate::reel::builder::Added;
 use crate::reel::name_error::suggestions;
-use crate::reel::names::Names;
+use crate::reel::name_table::Names;
 use crate::reel::{Key, Problem, ProblemKind, Section, Site};
 
 /// What a name may be of: its section, and the word for it in messages.

@@ -2,7 +2,7 @@
 
 use super::Crowd;
 use super::event_buffer::EventBuffer;
-use super::group::{Group, GroupAdvance};
+use super::group_clock::{Group, GroupAdvance};
 use super::member_id::{GroupId, Target};
 use crate::command_error::CommandError;
 use crate::event::EventMask;

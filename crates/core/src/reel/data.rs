@@ -4,13 +4,13 @@ use core::fmt;
 use core::sync::atomic::{AtomicU32, Ordering};
 
 use super::Clip;
-use super::names::ReelNames;
+use super::name_table::ReelNames;
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSetData;
 use crate::ids::{AreaId, ClipId, Family, FrameId, PointId, SheetId};
 use crate::kernel::{Clips, StepTable};
-use crate::look::LookData;
+use crate::new_look::LookData;
 use crate::sheet::Frame;
 
 /// Sheets, frames and clips, checked and compiled: what players play from.
