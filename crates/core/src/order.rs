@@ -133,10 +133,10 @@ mod tests {
         /// Against a map of the standard library, with keys that often meet.
         #[test]
         fn numbers_are_found_by_their_keys(
-            told in prop::collection::vec((any::<bool>(), [0_u64..3, 0_u64..9, 0_u64..2], any::<u32>()), 0..200),
+            orders in prop::collection::vec((any::<bool>(), [0_u64..3, 0_u64..9, 0_u64..2], any::<u32>()), 0..200),
         ) {
             let (mut map, mut wanted) = (NumberMap::default(), alloc::collections::BTreeMap::new());
-            for (puts, key, number) in told {
+            for (puts, key, number) in orders {
                 if puts {
                     map.insert(key, number);
                     wanted.insert(key, number);
