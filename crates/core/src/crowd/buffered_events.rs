@@ -8,9 +8,25 @@ use super::member_id::MemberId;
 use super::sink::{CrossingRecord, SlowEvents, in_game_time};
 use crate::event::{Event, EventMask};
 use crate::kernel::{Boundary, Happened};
-use crate::play::HasEvents;
+use crate::play::{Events, HasEvents};
 use crate::reel::Reel;
 use crate::time::Ticks;
+
+impl EventBuffer {
+    /// All events that the advance was asked for, each with its member.
+    pub fn iter(&self) -> Events<'_, Crowd> {
+        Events(BufferedEvents::of(self))
+    }
+}
+
+impl<'b> IntoIterator for &'b EventBuffer {
+    type Item = (MemberId, Event);
+    type IntoIter = Events<'b, Crowd>;
+
+    fn into_iter(self) -> Events<'b, Crowd> {
+        self.iter()
+    }
+}
 
 impl HasEvents for Crowd {
     type Event = (MemberId, Event);

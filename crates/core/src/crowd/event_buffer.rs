@@ -3,15 +3,12 @@
 use alloc::vec::Vec;
 use core::fmt;
 
-use super::Crowd;
 use super::block::BLOCK;
-use super::buffered_events::BufferedEvents;
 use super::group_clock::GroupAdvance;
 use super::member_id::MemberId;
 use super::sink::{Before, CrossingRecord, EventSink};
-use crate::event::{Event, EventMask};
+use crate::event::EventMask;
 use crate::kernel::{Boundary, Happened};
-use crate::play::Events;
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -91,11 +88,6 @@ impl EventBuffer {
     #[must_use]
     pub fn new() -> EventBuffer {
         EventBuffer::default()
-    }
-
-    /// All events that the advance was asked for, each with its member.
-    pub fn iter(&self) -> Events<'_, Crowd> {
-        Events(BufferedEvents::of(self))
     }
 
     pub(super) fn begin(&mut self, mask: EventMask, reel: &Reel) {
@@ -190,15 +182,6 @@ impl EventSink for EventBuffer {
         let group = self.first_group + usize::from(group);
         self.push(member, self.slow.len(), RunKind::Slow(group));
         self.slow.push(before);
-    }
-}
-
-impl<'b> IntoIterator for &'b EventBuffer {
-    type Item = (MemberId, Event);
-    type IntoIter = Events<'b, Crowd>;
-
-    fn into_iter(self) -> Events<'b, Crowd> {
-        self.iter()
     }
 }
 

@@ -5,7 +5,7 @@ use alloc::vec::Vec;
 use super::block::{BLOCK, Block, Clocks, Codes, MIRRORED, MemberState, STEP, frame_at};
 use crate::actor::Actor;
 use crate::kernel::StepTable;
-use crate::play::{FLIPS, FLIPS_SHIFT, Plan, Player, State};
+use crate::play::{FLIPS, FLIPS_SHIFT, Plan, Player, State, begun_flags};
 use crate::reel::Reel;
 use crate::sheet::{Flips, PackedFrame};
 
@@ -140,7 +140,7 @@ impl BlockMut<'_> {
     /// The first moment of one that starts has come.
     pub(super) fn begin(&mut self, lane: usize) {
         let state = &mut self.states[lane];
-        state.flags = Player::begun_flags(state.flags, state.pace.is_negative());
+        state.flags = begun_flags(state.flags, state.pace.is_negative());
         self.block.starting &= !(1 << lane);
     }
 
@@ -149,7 +149,7 @@ impl BlockMut<'_> {
         self.clocks.clocks[lane] = 0;
         self.clocks.set_speed(lane, 0);
         let state = &mut self.states[lane];
-        state.flags = Player::with_state(state.flags, State::Ended);
+        state.flags = State::Ended.put(state.flags);
         self.block.fast &= !(1 << lane);
     }
 

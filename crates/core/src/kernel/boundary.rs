@@ -2,7 +2,7 @@
 
 use super::happened::Happened;
 use super::line::RETURNING;
-use super::table::Origin;
+use super::origin::Origin;
 use crate::clip::ClipData;
 use crate::event::{Event, EventKind, serial};
 use crate::ids::{ClipId, Family, MarkId};

@@ -1,102 +1,16 @@
 //! The steps of all clips of a reel.
 
 use alloc::vec::Vec;
-use core::fmt;
 
 use super::boundary::Boundary;
 use super::happened::Happened;
 use super::line::{Line, RETURNING};
+use super::origin::Origin;
 use super::rings::{Rings, find_rings};
 use super::step::{Facts, Step};
+use super::way::Way;
 use crate::clip::{ClipData, ClipEnd};
-use crate::ids::NONE;
 use crate::sheet::PackedFrame;
-
-/// How a line is read, and which way it is headed, as two bits.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Way(u8);
-
-/// The line is read from its last hold to its first. Fixed when a play starts.
-const BACKWARD: u8 = 1;
-/// The last movement was at a negative speed.
-const NEGATIVE: u8 = 1 << 1;
-const WAYS: u32 = 4;
-
-impl Way {
-    pub(crate) const BITS: u8 = BACKWARD | NEGATIVE;
-
-    #[inline]
-    pub(crate) const fn of(bits: u8) -> Way {
-        Way(bits & Way::BITS)
-    }
-
-    pub(crate) const fn bits(self) -> u8 {
-        self.0
-    }
-
-    /// Of a play that begins at a speed of this sign: it heads along its line.
-    pub(crate) const fn begun(negative: bool) -> Way {
-        Way(if negative { Way::BITS } else { 0 })
-    }
-
-    /// The same line, at a speed of this sign.
-    pub(crate) const fn turned(self, negative: bool) -> Way {
-        Way(self.0 & BACKWARD | if negative { NEGATIVE } else { 0 })
-    }
-
-    /// The same line, headed along it or back.
-    pub(crate) const fn heading(self, along: bool) -> Way {
-        self.turned(self.reads_backward() == along)
-    }
-
-    /// Whether it heads along the line, and not back.
-    #[inline]
-    pub(crate) const fn is_along(self) -> bool {
-        self.reads_backward() == self.is_negative()
-    }
-
-    #[inline]
-    pub(crate) const fn reads_backward(self) -> bool {
-        self.0 & BACKWARD != 0
-    }
-
-    #[inline]
-    pub(crate) const fn is_negative(self) -> bool {
-        self.0 & NEGATIVE != 0
-    }
-}
-
-/// Which clip a step is of, and its place: the hold, and whether on the way back of a ping-pong.
-///
-/// One word, so that it moves through registers: as two halves, written apart and read together, a
-/// boundary that is read at once waits for the processor's store buffer.
-#[derive(Clone, Copy)]
-pub(crate) struct Origin(u32);
-
-impl Origin {
-    pub(crate) const NONE: Origin = Origin::new(NONE, 0);
-
-    #[inline]
-    pub(crate) const fn new(clip: u16, place: u16) -> Origin {
-        Origin((clip as u32) << 16 | place as u32)
-    }
-
-    #[inline]
-    pub(crate) const fn clip(self) -> u16 {
-        (self.0 >> 16) as u16
-    }
-
-    #[inline]
-    pub(crate) const fn place(self) -> u16 {
-        self.0 as u16
-    }
-}
-
-impl fmt::Debug for Origin {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        f.debug_struct("Origin").field("clip", &self.clip()).field("place", &self.place()).finish()
-    }
-}
 
 /// The steps of all clips, four times: for each way of reading and heading. Step 0 shows nothing and
 /// lasts forever.
@@ -150,7 +64,7 @@ impl StepTable {
 
     /// How many steps a clip takes.
     pub(crate) fn steps_of(clip: &ClipData) -> u64 {
-        u64::from(WAYS) * (u64::from(Line::of(clip, false).entries()) + 1)
+        u64::from(Way::COUNT) * (u64::from(Line::of(clip, false).entries()) + 1)
     }
 
     fn add(&mut self, id: u16, clip: &ClipData) -> Segment {
@@ -159,7 +73,7 @@ impl StepTable {
             length: Line::of(clip, false).entries() + 1,
             last_hold: clip.holds.len() as u16 - 1,
         };
-        for way in (0..WAYS as u8).map(Way::of) {
+        for way in (0..Way::COUNT as u8).map(Way::of) {
             let line = Line::of(clip, way.reads_backward());
             let outward = 0..=segment.last_hold;
             let back = if clip.turns() { 1..segment.last_hold } else { 0..0 };
@@ -212,7 +126,7 @@ impl StepTable {
     pub(crate) fn find(&self, clip: u16, place: u16, way: Way) -> u32 {
         match self.segments.get(usize::from(clip)) {
             Some(segment) if segment.first != StepTable::NOTHING => {
-                segment.first + u32::from(way.0) * segment.length + segment.offset(place)
+                segment.first + u32::from(way.bits()) * segment.length + segment.offset(place)
             }
             _ => StepTable::NOTHING,
         }
@@ -222,7 +136,7 @@ impl StepTable {
     pub(crate) fn find_vanished(&self, clip: u16, way: Way) -> u32 {
         match self.segments.get(usize::from(clip)) {
             Some(segment) if segment.first != StepTable::NOTHING => {
-                segment.first + (u32::from(way.0) + 1) * segment.length - 1
+                segment.first + (u32::from(way.bits()) + 1) * segment.length - 1
             }
             _ => StepTable::NOTHING,
         }

@@ -1,9 +1,8 @@
 //! Moving by any amount in constant time: first the fast path, then a jump along the line, then rounds
 //! of chained clips.
 
-use super::cross::NextOr;
 use super::events::{PlayerEvents, Walk};
-use super::player::Player;
+use super::player::{NextOr, Player};
 use super::reading::Events;
 use super::state::{PAUSED, State};
 use crate::clip::ClipData;

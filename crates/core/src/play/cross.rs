@@ -1,8 +1,8 @@
 //! The laws of playback, one boundary at a time: the first moment of a movement, a boundary, both ends,
 //! and what follows an end. Everything that plays is made of these.
 
-use super::player::{Plan, Player};
-use super::state::State;
+use super::player::{NextOr, Plan, Player};
+use super::state::{State, begun_flags};
 use crate::clip::{ClipData, ClipEnd};
 use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
 use crate::reel::Reel;
@@ -25,7 +25,7 @@ impl Player {
         // The end of a last cycle is a boundary like any other on the way back.
         let comes_back = state == State::Ended && self.heads_along() && !clip.turns();
         self.clear_ready();
-        self.flags = Player::begun_flags(self.flags, negative);
+        self.flags = begun_flags(self.flags, negative);
         let line = self.line(clip);
         if state == State::Pending {
             self.begin(line);
@@ -170,13 +170,6 @@ impl Player {
         self.begin(self.line(clip));
         true
     }
-}
-
-/// Another clip, or an end.
-#[derive(Clone, Copy, PartialEq, Eq)]
-pub(super) enum NextOr {
-    Next(u16),
-    End(ClipEnd),
 }
 
 /// What a boundary leads to.

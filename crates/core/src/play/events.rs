@@ -2,7 +2,7 @@
 
 use super::advance::Movement;
 use super::player::{Plan, Player};
-use super::state::State;
+use super::state::{State, way_of};
 use crate::event::Event;
 use crate::kernel::{Boundary, Happened, Step};
 use crate::reel::Reel;
@@ -98,7 +98,7 @@ impl Walk {
 
     /// When the next boundary is crossed; `None` when the movement ends before it.
     pub(crate) fn next_at(&self) -> Option<u64> {
-        if Player::state_of(self.flags) != State::Running || self.rate == 0 {
+        if State::of(self.flags) != State::Running || self.rate == 0 {
             return None;
         }
         // A step that is not used up before the end takes it there or beyond.
@@ -125,7 +125,7 @@ impl Walk {
         self.at = at;
         let steps = reel.steps();
         let Boundary { now, cycle, .. } = self.boundary;
-        let number = steps.find(now.clip(), now.place(), Player::way_of(self.flags));
+        let number = steps.find(now.clip(), now.place(), way_of(self.flags));
         let step = steps.get(number);
         if !step.has(self.stops()) {
             // Fast path: a boundary within a play takes a third of the time of those at its ends.

@@ -3,7 +3,7 @@
 //! | file | what of a player |
 //! | --- | --- |
 //! | `player.rs` | its 48 bytes |
-//! | `state.rs` | where it is in its life: the one table of states, and its flags |
+//! | `state.rs`, `life.rs` | where it is in its life: the one table of states, and its flags; what that lets it do |
 //! | `cross.rs` | the first moment, one boundary, both ends, what follows: the laws, each once |
 //! | `advance.rs` | any amount of time or distance at once |
 //! | `events.rs`, `reading.rs` | the boundaries between two states, listed; what the caller reads |
@@ -16,6 +16,7 @@ mod bits;
 mod control;
 mod cross;
 mod events;
+mod life;
 mod place;
 mod player;
 mod queries;
@@ -31,4 +32,4 @@ pub use player::Player;
 pub use reading::Events;
 pub(crate) use reading::HasEvents;
 pub(crate) use save::SavedState;
-pub(crate) use state::{FLIPS, FLIPS_SHIFT, State};
+pub(crate) use state::{FLIPS, FLIPS_SHIFT, State, begun_flags};

@@ -1,6 +1,5 @@
 use core::fmt;
 
-use super::cross::NextOr;
 use super::state::{FLIP_X, FLIP_Y, PAUSED, State};
 use crate::clip::{ClipData, ClipEnd};
 use crate::ids::{Family, NONE};
@@ -66,6 +65,13 @@ pub(crate) struct Plan {
 
 impl Plan {
     pub(crate) const NONE: Plan = Plan { times: 0, then: NONE };
+}
+
+/// Another clip, or an end.
+#[derive(Clone, Copy, PartialEq, Eq)]
+pub(super) enum NextOr {
+    Next(u16),
+    End(ClipEnd),
 }
 
 const _: () = assert!(size_of::<Player>() <= 48);
