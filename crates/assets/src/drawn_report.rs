@@ -3,8 +3,8 @@
 
 use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet};
 
+use crate::printable::printable;
 use crate::problem::{Problem, Severity};
-use crate::report::printable;
 
 /// How much of a line is shown after the place, in bytes; a terminal cuts it further.
 const LINE_REST: usize = 300;
@@ -35,4 +35,14 @@ pub(crate) fn render(problem: &Problem, renderer: &Renderer) -> String {
         None => title.element(Origin::path(path)).element(fix),
     };
     renderer.render(&[group])
+}
+
+impl Problem {
+    /// The whole report in color, for a terminal of this width in columns.
+    #[cfg(feature = "report")]
+    #[must_use]
+    pub fn in_color(&self, columns: usize) -> String {
+        let renderer = annotate_snippets::Renderer::styled().term_width(columns);
+        render(self, &renderer)
+    }
 }

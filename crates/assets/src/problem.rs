@@ -4,11 +4,6 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
-#[cfg(feature = "report")]
-use crate::drawn_report;
-#[cfg(not(feature = "report"))]
-use crate::report;
-
 /// Who has to act for a problem to go away.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
@@ -123,14 +118,6 @@ impl Problem {
         self.path == other.path && self.place == other.place && self.message == other.message
     }
 
-    /// The whole report in color, for a terminal of this width in columns.
-    #[cfg(feature = "report")]
-    #[must_use]
-    pub fn in_color(&self, columns: usize) -> String {
-        let renderer = annotate_snippets::Renderer::styled().term_width(columns);
-        drawn_report::render(self, &renderer)
-    }
-
     /// How bad it is.
     #[must_use]
     pub fn severity(&self) -> Severity {
@@ -183,18 +170,6 @@ impl Problem {
     #[must_use]
     pub fn fix(&self) -> &str {
         &self.fix
-    }
-}
-
-/// The whole report: what is wrong, where, and the fix; with the feature `report`, also the line of the file with
-/// the place marked.
-impl fmt::Display for Problem {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        #[cfg(feature = "report")]
-        let text = drawn_report::render(self, &annotate_snippets::Renderer::plain());
-        #[cfg(not(feature = "report"))]
-        let text = report::in_short(self);
-        f.write_str(&text)
     }
 }
 

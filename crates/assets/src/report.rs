@@ -1,5 +1,8 @@
 //! A problem as people read it: what is wrong, where, and how to fix it.
 
+use std::fmt;
+
+use crate::printable::printable;
 use crate::problem::{Problem, Severity};
 
 /// Without the line of the file.
@@ -21,21 +24,16 @@ pub(crate) fn in_short(problem: &Problem) -> String {
     text + " = fix: " + &printable(&problem.fix)
 }
 
-/// A text that is safe to print: control characters, and characters that change the writing direction,
-/// are escaped.
-#[must_use]
-pub fn printable(text: &str) -> String {
-    let mut shown = String::with_capacity(text.len());
-    for c in text.chars() {
-        match c {
-            '\u{200e}' | '\u{200f}' | '\u{202a}'..='\u{202e}' | '\u{2066}'..='\u{2069}' => {
-                shown.extend(c.escape_unicode());
-            }
-            c if c.is_control() => shown.extend(c.escape_default()),
-            c => shown.push(c),
-        }
+/// The whole report: what is wrong, where, and the fix; with the feature `report`, also the line of the file with
+/// the place marked.
+impl fmt::Display for Problem {
+    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
+        #[cfg(feature = "report")]
+        let text = crate::drawn_report::render(self, &annotate_snippets::Renderer::plain());
+        #[cfg(not(feature = "report"))]
+        let text = in_short(self);
+        f.write_str(&text)
     }
-    shown
 }
 
 #[cfg(test)]

@@ -10,7 +10,7 @@ use super::cuts::read_pivot;
 use super::facts::{Kinds, value_of};
 use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Home, Origin};
-use super::sheets::{Sheet, Sheets, Timing};
+use super::sheet::{Sheet, Sheets, Timing};
 use super::{To, duration};
 use crate::document::{Entry, Node, Notes, Value, join};
 use crate::index::Index;

@@ -4,7 +4,7 @@ use std::ops::Range;
 
 use lucky_reel_core::ExactTime;
 
-use super::sheets::Sheet;
+use super::sheet::Sheet;
 use crate::document::{Node, Notes};
 use crate::index::Index;
 use crate::pictures::Pictures;

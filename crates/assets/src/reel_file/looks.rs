@@ -5,7 +5,8 @@ use lucky_reel_core::{NewLook, SheetId};
 
 use super::To;
 use super::origins::{Home, Origin};
-use super::sheets::{Sheets, dressed};
+use super::sheet::Sheets;
+use super::sheets::dressed;
 use crate::document::{Entry, Node, join};
 use crate::pictures::Pictures;
 use crate::suggestion::did_you_mean;

@@ -15,6 +15,7 @@ mod origins;
 mod packed;
 mod points_and_areas;
 mod shared_values;
+mod sheet;
 mod sheets;
 mod source_file;
 

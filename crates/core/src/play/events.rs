@@ -1,6 +1,6 @@
 //! The events of an advance: the boundaries between the state before and the state after.
 
-use super::advance::Movement;
+use super::movement::Movement;
 use super::player::{Plan, Player};
 use super::state::{State, way_of};
 use crate::event::Event;

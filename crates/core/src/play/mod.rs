@@ -5,7 +5,7 @@
 //! | `player.rs` | its 48 bytes |
 //! | `state.rs`, `life.rs` | where it is in its life: the one table of states, and its flags; what that lets it do |
 //! | `cross.rs` | the first moment, one boundary, both ends, what follows: the laws, each once |
-//! | `advance.rs` | any amount of time or distance at once |
+//! | `movement.rs`, `advance.rs` | what moves it; any amount of time or distance at once |
 //! | `events.rs`, `reading.rs` | the boundaries between two states, listed; what the caller reads |
 //! | `control.rs` | what the game tells it to do |
 //! | `place.rs` | going to a place: seek, step, switch in place, the next version of a reel |
@@ -17,6 +17,7 @@ mod control;
 mod cross;
 mod events;
 mod life;
+mod movement;
 mod place;
 mod player;
 mod queries;
@@ -24,9 +25,10 @@ mod reading;
 mod save;
 mod state;
 
-pub(crate) use advance::{Drive, Fast};
+pub(crate) use advance::Fast;
 pub(crate) use events::PlayerEvents;
 pub(crate) use events::Walk;
+pub(crate) use movement::Drive;
 pub(crate) use player::Plan;
 pub use player::Player;
 pub use reading::Events;

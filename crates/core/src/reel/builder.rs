@@ -3,8 +3,9 @@ use alloc::vec::Vec;
 
 use super::name_check::check_name;
 use super::name_table::Names;
+use super::problem::Site;
 use super::problem_kind::{BadName, ProblemKind};
-use super::problem_site::{Section, Site};
+use super::problem_site::Section;
 use super::{NewSheet, Problem, Reel, ReelNames};
 use crate::clip::NewClip;
 use crate::cue::{NewBridge, NewCue, NewFact, NewPhases};

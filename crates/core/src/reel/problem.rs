@@ -65,6 +65,27 @@ impl fmt::Display for Problem {
     }
 }
 
+/// What a problem is about.
+#[derive(Clone, Debug)]
+pub(super) struct Site {
+    pub(super) section: Section,
+    pub(super) role: String,
+    pub(super) name: String,
+    pub(super) nth: usize,
+}
+
+impl Site {
+    pub(super) fn problem(
+        &self,
+        key: Option<Key>,
+        index: Option<usize>,
+        kind: ProblemKind,
+    ) -> Problem {
+        let Site { section, role, name, nth } = self.clone();
+        Problem { section, role, name, nth, key, index, kind }
+    }
+}
+
 /// Everything that is wrong with what a builder was given.
 ///
 /// It prints codes and names. As a `LoadError` of the crate `lucky-reel-assets` it prints sentences, with how to fix

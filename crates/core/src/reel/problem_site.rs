@@ -2,8 +2,6 @@
 
 use alloc::string::String;
 
-use super::problem::Problem;
-use super::problem_kind::ProblemKind;
 use crate::facing::Facing;
 
 /// The kinds of things that a builder takes.
@@ -28,27 +26,6 @@ pub enum Section {
     Bridges,
     /// Groups of clips that stay in phase.
     Phases,
-}
-
-/// What a problem is about.
-#[derive(Clone, Debug)]
-pub(super) struct Site {
-    pub(super) section: Section,
-    pub(super) role: String,
-    pub(super) name: String,
-    pub(super) nth: usize,
-}
-
-impl Site {
-    pub(super) fn problem(
-        &self,
-        key: Option<Key>,
-        index: Option<usize>,
-        kind: ProblemKind,
-    ) -> Problem {
-        let Site { section, role, name, nth } = self.clone();
-        Problem { section, role, name, nth, key, index, kind }
-    }
 }
 
 /// A part of a sheet, clip, cue and so on.
