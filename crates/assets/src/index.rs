@@ -20,8 +20,14 @@ impl<V> Default for Index<V> {
 
 /// A path as a name: of two paths never the same one.
 pub(crate) fn path_name(path: &Path) -> String {
-    // As text for programmers, what is not Unicode is escaped.
-    format!("{path:?}")
+    match path.to_str() {
+        Some(text) => text.to_owned(),
+        // A letter for each byte, after one that no path has.
+        None => {
+            let bytes = path.as_os_str().as_encoded_bytes();
+            ['\0'].into_iter().chain(bytes.iter().copied().map(char::from)).collect()
+        }
+    }
 }
 
 impl<V> Index<V> {
