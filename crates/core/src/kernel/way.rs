@@ -19,21 +19,25 @@ impl Way {
         Way(bits & Way::BITS)
     }
 
+    #[inline]
     pub(crate) const fn bits(self) -> u8 {
         self.0
     }
 
     /// Of a play that begins at a speed of this sign: it heads along its line.
+    #[inline]
     pub(crate) const fn begun(negative: bool) -> Way {
         Way(if negative { Way::BITS } else { 0 })
     }
 
     /// The same line, at a speed of this sign.
+    #[inline]
     pub(crate) const fn turned(self, negative: bool) -> Way {
         Way(self.0 & BACKWARD | if negative { NEGATIVE } else { 0 })
     }
 
     /// The same line, headed along it or back.
+    #[inline]
     pub(crate) const fn heading(self, along: bool) -> Way {
         self.turned(self.reads_backward() == along)
     }

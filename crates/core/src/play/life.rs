@@ -7,10 +7,12 @@ use crate::kernel::{StepTable, Way};
 use crate::reel::Reel;
 
 impl Player {
+    #[inline]
     pub(crate) fn state(&self) -> State {
         State::of(self.flags)
     }
 
+    #[inline]
     pub(crate) fn set_state(&mut self, state: State) {
         self.clear_ready();
         self.flags = state.put(self.flags);
@@ -22,6 +24,7 @@ impl Player {
         way_of(self.flags)
     }
 
+    #[inline]
     pub(super) fn set_way(&mut self, way: Way) {
         self.flags = with_way(self.flags, way);
     }
@@ -37,6 +40,7 @@ impl Player {
         self.flags & flag != 0
     }
 
+    #[inline]
     pub(super) fn set(&mut self, flag: u8, on: bool) {
         if on {
             self.flags |= flag;
@@ -46,16 +50,19 @@ impl Player {
     }
 
     /// Whether a movement of this sign goes against the last one.
+    #[inline]
     pub(super) fn turns(&self, negative: bool) -> bool {
         self.way().is_negative() != negative
     }
 
     /// Whether a movement of this sign moves it at all.
+    #[inline]
     pub(super) fn can_move(&self, negative: bool) -> bool {
         self.state().moves(self.turns(negative))
     }
 
     /// Whether no time that passes can change it.
+    #[inline]
     pub(crate) fn stands(&self) -> bool {
         let free = self.can_move(self.pace.is_negative()) && self.pace.size() > 0;
         self.has(PAUSED) || self.hit_stop == 0 && !free
@@ -64,6 +71,7 @@ impl Player {
     /// Whether it goes on as it did, without a second look, until its hold is over: running within a
     /// hold, not paused, in no hit-stop, its speed points where the last movement went (or is 0), and
     /// its clip plays as often as it says itself.
+    #[inline]
     pub(crate) fn is_ready(&self) -> bool {
         let free = self.state() == State::Running && !self.has(PAUSED) && self.hit_stop == 0;
         free && !self.turns(self.pace.is_negative()) && self.left > 0 && self.plan.times == 0
@@ -79,16 +87,19 @@ impl Player {
     }
 
     /// Something may stand in the way from now on.
+    #[inline]
     pub(super) fn clear_ready(&mut self) {
         self.build = self.build.with_ready(false);
     }
 
     /// Whether it has begun and is neither over nor put somewhere.
+    #[inline]
     pub(crate) fn is_under_way(&self) -> bool {
         matches!(self.state(), State::Running | State::Swapped)
     }
 
     /// Whether it was stopped.
+    #[inline]
     pub(crate) fn is_stopped(&self) -> bool {
         self.state() == State::Stopped
     }
@@ -101,6 +112,7 @@ impl Player {
 
     /// What becomes of it at the first moment at which it moves, where it is asked to play, or was put
     /// somewhere, and nothing holds it back.
+    #[inline]
     pub(crate) fn begun(&self, reel: &Reel) -> Option<Player> {
         let held = self.has(PAUSED) || self.hit_stop > 0 || self.pace.size() == 0;
         let negative = self.pace.is_negative();

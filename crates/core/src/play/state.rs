@@ -56,6 +56,7 @@ const MEANINGS: [(State, Meaning); 8] = {
 
 impl State {
     /// Every number in these bits is a state; to the processor this is no more than the bits themselves.
+    #[inline]
     pub(super) fn of(flags: u8) -> State {
         match flags & STATE {
             0 => State::Pending,
@@ -75,12 +76,14 @@ impl State {
         flags & !STATE | self as u8
     }
 
+    #[inline]
     pub(crate) fn means(self) -> Meaning {
         MEANINGS[self as usize].1
     }
 
     /// Whether time moves it, its speed pointing where it did or the other way. What has ended stands until its
     /// speed turns inward.
+    #[inline]
     pub(super) fn moves(self, turned: bool) -> bool {
         match self {
             State::Stopped | State::Finished | State::Still => false,
