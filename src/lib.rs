@@ -90,7 +90,7 @@
 //!
 //! | feature | brings |
 //! | --- | --- |
-//! | `assets` (default) | reel files in TOML, images in PNG and APNG; some twelve crates, such as `png` |
+//! | `assets` (default) | reel files in TOML, images in PNG and APNG; some ten crates, such as `png` |
 //! | `report` | problems of reel files are shown with the line of the file, and the place marked |
 //! | `atlas` | `assets::Atlas`: the frames of all files on few images, packed when they are loaded |
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
