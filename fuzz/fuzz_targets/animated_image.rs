@@ -13,7 +13,7 @@ fuzz_target!(|data: &[u8]| {
         let pixels = u64::from(image.size[0]) * u64::from(image.size[1]) * image.frames.len() as u64;
         assert!(!image.frames.is_empty() && pixels <= limits.pixels);
         for (picture, time) in &image.frames {
-            assert!(picture.size() == image.size && time.to_ticks() != lucky_reel_core::Ticks::ZERO);
+            assert!(picture.size() == image.size && time.to_ticks() != lucky_reel::Ticks::ZERO);
         }
     }
 });
