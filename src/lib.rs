@@ -100,7 +100,7 @@
 //! | `bytemuck` | [`Instance`](crate::view::Instance) and [`SmallInstance`](crate::view::SmallInstance) as plain bytes |
 //! | `rayon` | `Crowd::set_parallel`: a crowd is advanced on all cores |
 //!
-//! Without default features only the `no_std` core is compiled, which has no dependencies.
+//! Without default features the library is `no_std`, reads no files, and depends on its own core alone.
 #![cfg_attr(not(feature = "std"), no_std)]
 
 extern crate alloc;

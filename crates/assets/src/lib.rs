@@ -26,6 +26,7 @@ mod drawn_report;
 mod file_bytes;
 mod file_names;
 mod index;
+mod key_path;
 mod limits;
 mod loader;
 #[cfg(feature = "atlas")]

@@ -152,24 +152,13 @@ fn what_makes_no_sense_together_is_refused_all_at_once() {
     assert_eq!(error.lines().count(), expected.len(), "{error}");
 }
 
-/// Walk down and right, left as the mirror of right; a run of another length in step.
+/// A walk of four holds with a facing set of its own, and a slow clip of two; both are endless.
 fn builder() -> ReelBuilder {
     let mut builder = Reel::builder();
-    let sheet = builder.sheet(
-        "day",
-        NewSheet::grid([64, 32], Grid::cell_size([8, 8])).pivot(Pivot::At([3.0, 8.0])),
-    );
-    let walk = |from: u32| {
-        let frames = NewClip::of(sheet).frames(from..from + 4).each(Ticks::new(10));
-        frames.mark("left-foot", [1]).mark("right-foot", [3])
-    };
-    builder.clip("walk-down", walk(0));
-    builder.clip("walk-right", walk(8).mark("a", [1]));
-    builder.clip("slow", NewClip::of(sheet).frames(0..2).each(Ticks::new(35)));
-    builder.clip("lantern", NewClip::of(sheet).frames(16..20).each(Ticks::new(1)));
-    let set = NewFacings::new().clip(Facing::Down, "walk-down").clip(Facing::Right, "walk-right");
-    let swap = [("left-foot", "right-foot")];
-    builder.facings("walk", set.mirror_swapping(Facing::Left, Facing::Right, swap));
+    let day = builder.sheet("day", NewSheet::grid([64, 8], Grid::cell_size([8, 8])));
+    builder.clip("walk-down", NewClip::of(day).frames(0..4).each(ms(100)));
+    builder.clip("slow", NewClip::of(day).frames(0..2).each(ms(350)));
+    builder.facings("walk", NewFacings::new().clip(Facing::Down, "walk-down"));
     builder
 }
 
@@ -208,5 +197,7 @@ fn reports_of_a_builder_read_as_those_of_a_file() {
     let error = LoadError::from(builder.build().unwrap_err());
     assert_eq!(error.problems()[0].key(), "clips.bram/walk.marks.step[1]");
     let report = error.to_string();
+    // The report names the place, though there is no file.
+    assert!(report.contains("> clips.bram/walk.marks.step[1]\n"), "{report}");
     assert!(report.contains("the clip has no hold 4") && report.contains("0 to 0"), "{report}");
 }

@@ -21,8 +21,9 @@ pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
         actor.set_facing(facing);
     }
     for facts in &arguments.facts {
-        let shown = Command::facts(facts, role);
-        shown.map_err(|(what, fix)| Failure::with_fix(what, fix))?.tell(&reel, &mut actor);
+        let set = Command::facts(facts, role);
+        set.map_err(|advice| Failure::with_fix(advice.message, advice.fix))?
+            .tell(&reel, &mut actor);
     }
     match &arguments.script {
         None => tell_cues(role, actor, arguments.format),

@@ -1,6 +1,7 @@
 //! The command `lucky-reel`: argument parsing, printing, terminals, and nothing else.
 
 mod arguments;
+mod cells;
 #[cfg(feature = "drawings")]
 mod chart;
 mod check;

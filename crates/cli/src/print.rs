@@ -2,12 +2,14 @@
 
 use std::io::{self, Write};
 
+use unicode_width::UnicodeWidthStr;
+
 /// Prints rows in columns as wide as they need to be; the first row is the heading.
 ///
 /// Columns whose heading starts with `>` are set to the right.
 pub(crate) fn table(out: &mut impl Write, rows: &[Vec<String>]) -> io::Result<()> {
     let columns = rows.iter().map(Vec::len).max().unwrap_or(0);
-    let length = |text: &String| text.trim_start_matches('>').chars().count();
+    let length = |text: &String| text.trim_start_matches('>').width();
     let widths: Vec<usize> = (0..columns)
         .map(|column| rows.iter().filter_map(|row| row.get(column)).map(length).max().unwrap_or(0))
         .collect();
@@ -18,7 +20,7 @@ pub(crate) fn table(out: &mut impl Write, rows: &[Vec<String>]) -> io::Result<()
         let mut line = String::new();
         for (column, cell) in row.iter().enumerate() {
             let cell = cell.trim_start_matches('>');
-            let pad = " ".repeat(widths[column] - cell.chars().count());
+            let pad = " ".repeat(widths[column] - cell.width());
             let gap = if column == 0 { "" } else { "  " };
             line += &if to_the_right(column) {
                 format!("{gap}{pad}{cell}")
@@ -43,12 +45,17 @@ mod tests {
 
     #[test]
     fn columns_are_as_wide_as_they_need_to_be() {
-        let rows = [["name", ">ms", "end"], ["größer", "7", ""], ["a", "1200", "stay"]];
+        let rows = [
+            ["name", ">ms", "end"],
+            ["größer", "7", ""],
+            ["名前", "8", "字"],
+            ["a", "1200", "stay"],
+        ];
         let rows: Vec<Vec<String>> =
             rows.iter().map(|row| row.map(str::to_owned).to_vec()).collect();
         let mut out = Vec::new();
         table(&mut out, &rows).unwrap();
-        let expected = "name      ms  end\ngrößer     7\na       1200  stay\n";
+        let expected = "name      ms  end\ngrößer     7\n名前       8  字\na       1200  stay\n";
         assert_eq!(String::from_utf8(out).unwrap(), expected);
     }
 

@@ -35,10 +35,10 @@ pub(super) struct Given<'g> {
     pub(super) kinds: &'g Kinds,
 }
 
-/// The facing sets that rows have made, by name.
 /// The names of all clips.
 type Names = Index<()>;
 
+/// The facing sets that rows have made, by name.
 pub(super) type SetsByRows = Index<SetByRows>;
 
 /// The clip of each facing, and the entry whose rows made them.

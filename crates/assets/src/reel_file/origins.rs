@@ -5,7 +5,7 @@ use std::ops::Range;
 use lucky_reel_core::problem::{Key, Section};
 
 use crate::document::{Entry, Node, Value, join};
-use crate::problem_text::key_path;
+use crate::key_path::key_path;
 
 /// An entry of a table of the document, by its place there.
 #[derive(Clone, Copy, Debug)]

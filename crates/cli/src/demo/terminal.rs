@@ -10,8 +10,9 @@ use lucky_reel::Clock;
 use lucky_reel::assets::Pixels;
 
 use super::scene::Scene;
+use crate::cells::{Style, half_block};
 use crate::failure::Failure;
-use crate::screen::{Screen, Style, half_block};
+use crate::screen::Screen;
 
 /// Plays until a key says to end.
 pub(super) fn play() -> Result<(), Failure> {
@@ -46,7 +47,8 @@ pub(super) fn play() -> Result<(), Failure> {
 
 /// Shows as much of a picture as fits, about a place.
 fn show(screen: &mut Screen, picture: &Pixels, about: [i32; 2]) -> io::Result<()> {
-    let [columns, rows] = screen.begin(Style::default())?;
+    let cells = screen.begin(Style::default())?;
+    let [columns, rows] = cells.size();
     let [width, height] = picture.size().map(|side| side as i32);
     let (across, down) = (i32::from(columns), i32::from(rows) * 2);
     let begin = |about: i32, seen: i32, whole: i32| {
@@ -67,7 +69,7 @@ fn show(screen: &mut Screen, picture: &Pixels, about: [i32; 2]) -> io::Result<()
         for column in 0..columns {
             let half = i32::from(row) * 2;
             let (sign, style) = half_block(color(column, half), color(column, half + 1));
-            screen.put([column, row], sign, style);
+            cells.put([column, row], sign, style);
         }
     }
     screen.show()

@@ -3,7 +3,7 @@
 use crossterm::style::Color;
 use lucky_reel_tools::preview::Tone;
 
-use crate::screen::{Style, half_block};
+use crate::cells::{Style, half_block};
 
 /// What a terminal can show.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]

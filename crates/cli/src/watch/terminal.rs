@@ -8,10 +8,12 @@ use crossterm::event::{
 };
 use lucky_reel::Clock;
 use lucky_reel_tools::preview::{Action, KEYS, KeyPress, Line, Preview, Tone};
+use unicode_width::UnicodeWidthStr;
 
 use super::colors::Palette;
+use crate::cells::{Cells, Style, width_of};
 use crate::failure::Failure;
-use crate::screen::{Screen, Style};
+use crate::screen::Screen;
 
 /// A picture takes this long.
 const FRAME: Duration = Duration::from_millis(25);
@@ -140,18 +142,19 @@ impl Places {
 
 fn draw(screen: &mut Screen, preview: &Preview, palette: Palette) -> io::Result<Places> {
     // Letters are light, whatever the terminal's own background is.
-    let places = Places::of(screen.begin(palette.background())?);
-    draw_stage(screen, preview, places.stage, palette);
-    draw_lines(screen, &preview.text(), places.text, palette);
-    draw_faults(screen, preview, places.stage, palette);
-    draw_bar(screen, preview, places.bar, palette);
+    let cells = screen.begin(palette.background())?;
+    let places = Places::of(cells.size());
+    draw_stage(cells, preview, places.stage, palette);
+    draw_lines(cells, &preview.text(), places.text, palette);
+    draw_faults(cells, preview, places.stage, palette);
+    draw_bar(cells, preview, places.bar, palette);
     for (row, line) in (places.keys.y..).zip(key_lines(places.keys.width)) {
         let mut column = 0;
         for (keys, what) in line {
-            screen.write([column, row], keys, palette.style(Tone::Strong));
-            column += keys.chars().count() as u16 + 1;
-            screen.write([column, row], what, palette.style(Tone::Dim));
-            column += what.chars().count() as u16 + 2;
+            cells.write([column, row], keys, palette.style(Tone::Strong));
+            column += keys.width() as u16 + 1;
+            cells.write([column, row], what, palette.style(Tone::Dim));
+            column += what.width() as u16 + 2;
         }
     }
     screen.show()?;
@@ -159,44 +162,58 @@ fn draw(screen: &mut Screen, preview: &Preview, palette: Palette) -> io::Result<
 }
 
 /// Lines from the top of an area, each in as many rows as it needs.
-fn draw_lines(screen: &mut Screen, lines: &[Line], area: Area, palette: Palette) {
+fn draw_lines(cells: &mut Cells, lines: &[Line], area: Area, palette: Palette) {
     let rows = lines.iter().flat_map(|line| {
         let rows = wrapped(&line.text, usize::from(area.width));
         rows.into_iter().map(|row| (row, palette.style(line.tone)))
     });
     for (row, (text, style)) in (area.y..area.y + area.height).zip(rows) {
-        screen.write([area.x, row], text, style);
+        cells.write([area.x, row], text, style);
     }
 }
 
-/// A text in rows of at most so many letters, parted between words where that can be.
+/// A text in rows of at most so many cells, parted between words where that can be.
 fn wrapped(text: &str, width: usize) -> Vec<&str> {
     let (mut rows, mut rest) = (Vec::new(), text);
-    while let Some((end, _)) = rest.char_indices().nth(width.max(1)) {
-        let fits = &rest[..end];
-        let is_whole = rest[end..].starts_with(' ');
+    loop {
+        // Even where there is no room for it, a row takes one character.
+        let first = rest.chars().next().map_or(0, char::len_utf8);
+        let (fits, after) = rest.split_at(fitting(rest, width).len().max(first));
+        if after.is_empty() {
+            rows.push(rest);
+            return rows;
+        }
+        let is_whole = after.starts_with(' ');
         let space = fits.rfind(' ').filter(|at| !is_whole && !fits[..*at].trim().is_empty());
-        let (row, after) = rest.split_at(space.unwrap_or(end));
+        let (row, after) = rest.split_at(space.unwrap_or(fits.len()));
         rows.push(row);
         rest = after.strip_prefix(' ').unwrap_or(after);
     }
-    rows.push(rest);
-    rows
 }
 
-fn draw_stage(screen: &mut Screen, preview: &Preview, area: Area, palette: Palette) {
+/// The longest beginning that takes at most so many cells.
+fn fitting(text: &str, width: usize) -> &str {
+    let mut used = 0;
+    let end = text.char_indices().find(|(_, character)| {
+        used += width_of(*character);
+        used > width
+    });
+    end.map_or(text, |(end, _)| &text[..end])
+}
+
+fn draw_stage(cells: &mut Cells, preview: &Preview, area: Area, palette: Palette) {
     let picture = preview.layout([u32::from(area.width), u32::from(area.height) * 2]);
     for row in 0..area.height {
         for column in 0..area.width {
             let (x, y) = (u32::from(column), u32::from(row) * 2);
             let (sign, style) = palette.cell(picture.pixel([x, y]), picture.pixel([x, y + 1]));
-            screen.put([area.x + column, area.y + row], sign, style);
+            cells.put([area.x + column, area.y + row], sign, style);
         }
     }
 }
 
 /// What is wrong, over the lower part of the stage.
-fn draw_faults(screen: &mut Screen, preview: &Preview, stage: Area, palette: Palette) {
+fn draw_faults(cells: &mut Cells, preview: &Preview, stage: Area, palette: Palette) {
     let faults = preview.faults();
     if faults.is_empty() || stage.width < 10 {
         return;
@@ -206,12 +223,12 @@ fn draw_faults(screen: &mut Screen, preview: &Preview, stage: Area, palette: Pal
     let height = (rows as u16 + 1).min(stage.height);
     let area = Area::new(stage.x + 1, stage.y + stage.height - height, width, height);
     for row in area.y..area.y + area.height {
-        screen.write([area.x, row], &" ".repeat(usize::from(width)), palette.background());
+        cells.write([area.x, row], &" ".repeat(usize::from(width)), palette.background());
     }
-    draw_lines(screen, &faults, area, palette);
+    draw_lines(cells, &faults, area, palette);
 }
 
-fn draw_bar(screen: &mut Screen, preview: &Preview, area: Area, palette: Palette) {
+fn draw_bar(cells: &mut Cells, preview: &Preview, area: Area, palette: Palette) {
     if area.height < 4 || area.width == 0 {
         return;
     }
@@ -230,29 +247,30 @@ fn draw_bar(screen: &mut Screen, preview: &Preview, area: Area, palette: Palette
         };
         let width = usize::from(to.saturating_sub(from));
         for (row, text) in [(1, step.hold.to_string()), (2, step.duration.clone())] {
-            let text = if text.chars().count() < width { text } else { String::new() };
+            let text = if text.width() < width { text } else { String::new() };
             // Without colors an edge shows where a hold begins.
             let edge = if palette == Palette::Plain && width > 0 { "|" } else { "" };
             let text = format!("{edge}{text:^0$}", width.saturating_sub(edge.len()));
-            screen.write([area.x + from, area.y + row], &text, style);
+            cells.write([area.x + from, area.y + row], &text, style);
         }
         let names = step.marks.join(", ");
         if !names.is_empty() && from >= free {
             let room = usize::from(area.width - from);
-            let text: String = format!("▾{names} ").chars().take(room).collect();
-            free = from + text.chars().count() as u16;
-            screen.write([area.x + from, area.y], &text, palette.style(Tone::Mark));
+            let text = format!("▾{names} ");
+            let text = fitting(&text, room);
+            free = from + text.width() as u16;
+            cells.write([area.x + from, area.y], text, palette.style(Tone::Mark));
         }
     }
     let at = column(place.at).min(area.width - 1);
-    screen.write([area.x + at, area.y + 3], "▲", palette.style(Tone::Mark));
+    cells.write([area.x + at, area.y + 3], "▲", palette.style(Tone::Mark));
 }
 
 /// The keys in as many lines as they need.
 fn key_lines(width: u16) -> Vec<Vec<(&'static str, &'static str)>> {
     let (mut lines, mut used) = (vec![Vec::new()], 0);
     for (keys, what) in KEYS {
-        let wide = keys.len() + what.len() + 3;
+        let wide = keys.width() + what.width() + 3;
         if used + wide > usize::from(width) && used > 0 {
             lines.push(Vec::new());
             used = 0;
@@ -277,5 +295,8 @@ mod tests {
         assert_eq!(wrapped("nowheretopart", 5), ["nowhe", "retop", "art"]);
         assert_eq!(wrapped("", 5), [""]);
         assert_eq!(wrapped("größte Maße", 6), ["größte", "Maße"]);
+        // Two cells each.
+        assert_eq!(wrapped("名前は字", 5), ["名前", "は字"]);
+        assert_eq!(wrapped("名前", 1), ["名", "前"]);
     }
 }

@@ -1,7 +1,5 @@
-use lucky_reel_assets::did_you_mean;
+use lucky_reel_assets::{Advice, did_you_mean};
 use lucky_reel_core::{Actor, Facing, Fact, FactValue, LookId, Reel, Role, Speed, Ticks};
-
-use super::MessageAndFix;
 
 /// One command of a script.
 #[derive(Clone, Debug, PartialEq)]
@@ -30,15 +28,15 @@ const COMMANDS: [&str; 9] =
 
 impl Command {
     /// Reads words such as `set moving=true lift=-2`.
-    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, MessageAndFix> {
+    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, Advice> {
         match words {
             ["set", facts @ ..] if !facts.is_empty() => {
                 let facts = facts.iter().map(|fact| read_fact(fact, role));
-                Ok(Command::Set(facts.collect::<Result<_, MessageAndFix>>()?))
+                Ok(Command::Set(facts.collect::<Result<_, Advice>>()?))
             }
             ["pulse", names @ ..] if !names.is_empty() => {
                 let facts = names.iter().map(|name| read_fact(&format!("{name}=true"), role));
-                Ok(Command::Set(facts.collect::<Result<_, MessageAndFix>>()?))
+                Ok(Command::Set(facts.collect::<Result<_, Advice>>()?))
             }
             ["face", name] => {
                 let names = Facing::ALL.map(Facing::name);
@@ -51,29 +49,26 @@ impl Command {
             ["speed", factor] => {
                 let speed = factor.parse().ok().and_then(|factor| Speed::from_f64(factor).ok());
                 speed.map(Command::Speed).ok_or_else(|| {
-                    (format!("`{factor}` is not a speed"), "write such as 0.5 or -1".to_owned())
+                    Advice::new(format!("`{factor}` is not a speed"), "write such as 0.5 or -1")
                 })
             }
             ["hit-stop", time] => match lucky_reel_assets::parse_time(time) {
                 Ok(time) => Ok(Command::HitStop(time.to_ticks())),
-                Err(error) => Err((format!("`{time}` is not a duration"), error.to_string())),
+                Err(error) => {
+                    Err(Advice::new(format!("`{time}` is not a duration"), error.to_string()))
+                }
             },
             ["pause"] => Ok(Command::Pause),
             ["resume"] => Ok(Command::Resume),
             [word, ..] if COMMANDS.contains(word) => {
                 let what = format!("cannot read `{}`", words.join(" "));
-                Err((
-                    what,
-                    "write such as `set moving=true`, `face left`, `take off dusk`".to_owned(),
-                ))
+                let fix = "write such as `set moving=true`, `face left`, `take off dusk`";
+                Err(Advice::new(what, fix))
             }
             [word, ..] => {
                 Err(unknown("command", word, &COMMANDS, "write such as `set moving=true`"))
             }
-            [] => Err((
-                "there is no command".to_owned(),
-                "write such as `at 1s face left`".to_owned(),
-            )),
+            [] => Err(Advice::new("there is no command", "write such as `at 1s face left`")),
         }
     }
 
@@ -98,26 +93,26 @@ impl Command {
     ///
     /// # Errors
     /// What is wrong, and how to fix it.
-    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, MessageAndFix> {
+    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, Advice> {
         let words = text.split_whitespace().map(|fact| read_fact(fact, role));
-        Ok(Command::Set(words.collect::<Result<_, MessageAndFix>>()?))
+        Ok(Command::Set(words.collect::<Result<_, Advice>>()?))
     }
 }
 
-fn look(role: Role<'_>, name: &str) -> Result<LookId, MessageAndFix> {
+fn look(role: Role<'_>, name: &str) -> Result<LookId, Advice> {
     let reel = role.reel;
     let of_role = || reel.id::<LookId>(&format!("{}/{name}", role.name));
     reel.id::<LookId>(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
         let fix = did_you_mean(name, error.near(), || "name a look of the reel".to_owned());
-        (format!("there is no look `{name}`"), fix)
+        Advice::new(format!("there is no look `{name}`"), fix)
     })
 }
 
 /// `lift=-2`
-fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageAndFix> {
+fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Advice> {
     let Some((name, value)) = text.split_once('=') else {
-        let fix = "write such as moving=true or lift=-2".to_owned();
-        return Err((format!("`{text}` sets no fact"), fix));
+        let fix = "write such as moving=true or lift=-2";
+        return Err(Advice::new(format!("`{text}` sets no fact"), fix));
     };
     let Some(fact) = role.facts().find(|fact| fact.name == name) else {
         let names: Vec<&str> = role.facts().map(|fact| fact.name).collect();
@@ -146,7 +141,7 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), MessageA
             FactValue::Whole(_) => format!("write a whole number, such as {name}=-2"),
             _ => format!("write a number, such as {name}=0.5"),
         };
-        (what, fix)
+        Advice::new(what, fix)
     };
     read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
 }
@@ -162,7 +157,7 @@ fn kind_of(fact: &Fact<'_>) -> &'static str {
     }
 }
 
-fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> MessageAndFix {
+fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Advice {
     let fix = did_you_mean(name, names.iter().copied(), || otherwise.to_owned());
-    (format!("there is no {kind} `{name}`"), fix)
+    Advice::new(format!("there is no {kind} `{name}`"), fix)
 }
