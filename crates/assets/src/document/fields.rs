@@ -12,6 +12,8 @@ pub(crate) struct Notes<'f> {
     pub(crate) path: &'f Path,
     pub(crate) text: &'f str,
     pub(crate) problems: Vec<Problem>,
+    /// How many problems were found: those that were said before and those beyond the limit, too.
+    pub(crate) found: usize,
     /// Likely mistakes, which do not keep the file from being loaded.
     pub(crate) warnings: Vec<Problem>,
     /// How many more holds and marks the file may list, so that a small file takes no large memory.
@@ -41,7 +43,8 @@ const LISTABLE: usize = 2_000_000;
 
 impl<'f> Notes<'f> {
     pub(crate) fn on(path: &'f Path, text: &'f str) -> Notes<'f> {
-        Notes { path, text, problems: Vec::new(), warnings: Vec::new(), listable: LISTABLE }
+        let (problems, warnings) = (Vec::new(), Vec::new());
+        Notes { path, text, problems, found: 0, warnings, listable: LISTABLE }
     }
 
     /// Whether no more problems are reported.
@@ -57,13 +60,14 @@ impl<'f> Notes<'f> {
         what: impl Into<String>,
         fix: impl Into<String>,
     ) {
+        self.found += 1;
         if self.is_full() {
             return;
         }
         let mut problem = Problem::new(ProblemSource::ReelFile, self.path, what, fix);
         problem.place = Some(Box::new(Place::of(self.text, span.clone())));
         key.clone_into(&mut problem.key);
-        // Clips that one entry makes share its words, and so their mistakes.
+        // Clips that one entry makes, and those that are like it, share its words, and so their mistakes.
         if !self.problems.iter().any(|known| problem.is_like(known)) {
             self.problems.push(problem);
         }

@@ -173,6 +173,18 @@ impl Node {
             _ => None,
         }
     }
+
+    /// The entry of a key, if this is a table that has it.
+    #[must_use]
+    pub fn entry(&self, key: &str) -> Option<&Entry> {
+        self.table()?.iter().find(|entry| entry.key == key)
+    }
+
+    /// The value of a key, if this is a table that has it.
+    #[must_use]
+    pub fn get(&self, key: &str) -> Option<&Node> {
+        self.entry(key).map(|entry| &entry.node)
+    }
 }
 
 #[cfg(test)]

@@ -93,14 +93,14 @@ impl<'n> Entries<'n> {
             Some((node, None)) => notes.say_kind(node, "clips", "tables, such as [clips.walk]"),
             Some((_, Some(clips))) => {
                 for (nth, entry) in clips.iter().enumerate() {
-                    let (path, before) = (join("clips", &entry.key), notes.problems.len());
+                    let (path, before) = (join("clips", &entry.key), notes.found);
                     let Some(fields) = notes.fields(&entry.node, &path, &CLIP) else {
                         unreadable.push(&*entry.key);
                         continue;
                     };
                     one_of(notes, &fields, &path, &FRAMES);
                     one_of(notes, &fields, &path, &TIMES);
-                    let sound = notes.problems.len() == before;
+                    let sound = notes.found == before;
                     list.push(Written { entry, nth, fields, sound });
                 }
             }

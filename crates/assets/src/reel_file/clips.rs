@@ -28,6 +28,16 @@ struct Made {
     frames: Option<Vec<Listed>>,
 }
 
+/// An entry whose frames are read: all that it takes over, its sheet, and the clips that it makes.
+struct Framed<'e, 'n> {
+    index: usize,
+    lineage: Lineage<'e, 'n>,
+    sheet: Option<&'e Sheet>,
+    made: Vec<Made>,
+    /// Whether nothing is wrong with it so far.
+    sound: bool,
+}
+
 /// What clips refer to.
 #[derive(Clone, Copy)]
 pub(super) struct Given<'g> {
@@ -63,30 +73,20 @@ pub(super) fn read(
         let fix = "add one: [clips.NAME], with `frames` and `fps`";
         to.notes.say(&(0..0), "clips", "the file makes no clip", fix);
     }
-    let made = |index| {
-        let before = to.notes.problems.len();
-        let made = make(to.notes, &entries, index, sheets, pictures);
-        (index, made, entries.is_sound(index) && to.notes.problems.len() == before)
-    };
-    let all: Vec<(usize, Vec<Made>, bool)> = (0..entries.len()).map(made).collect();
+    let framed: Vec<Framed<'_, '_>> = (0..entries.len())
+        .map(|index| frame(to.notes, &entries, index, sheets, pictures))
+        .collect();
     let mut names = Names::default();
-    for made in all.iter().flat_map(|(_, made, _)| made) {
+    for made in framed.iter().flat_map(|framed| &framed.made) {
         names.insert(made.name.clone(), ());
     }
-    for (index, made, sound) in &all {
-        let (entry, home, mut sound) = (entries.entry(*index), entries.home(*index), *sound);
-        // What `like` has to say was said when the frames were read.
-        let silent = &mut Notes::on(to.notes.path, to.notes.text);
-        silent.listable = to.notes.listable;
-        let lineage = entries.lineage(silent, *index);
-        let sheet = sheet_of(silent, entry, &lineage, sheets);
-        for (nth, made) in made.iter().enumerate() {
-            // Clips of one entry share their words, and so their problems.
-            let notes = if nth == 0 { &mut *to.notes } else { &mut *silent };
-            let reader = ClipReader { lineage: &lineage, entry, made, names: &names, kinds };
-            let before = notes.problems.len();
-            let clip = reader.read(notes, sheet);
-            sound &= notes.problems.len() == before && !notes.is_full();
+    for Framed { index, lineage, sheet, made, sound } in &framed {
+        let (entry, home) = (entries.entry(*index), entries.home(*index));
+        for made in made {
+            let reader = ClipReader { lineage, entry, made, names: &names, kinds };
+            let before = to.notes.found;
+            let clip = reader.read(to.notes, *sheet);
+            let sound = *sound && to.notes.found == before && !to.notes.is_full();
             if let Some(clip) = clip {
                 to.origin(Section::Clips, reader.origin(home));
                 to.builder.clip(&made.name, clip);
@@ -95,10 +95,9 @@ pub(super) fn read(
                 Section::Clips.mark_incomplete(to.builder, &made.name);
             }
         }
-        to.notes.listable = to.notes.listable.min(silent.listable);
     }
     let mut sets = SetsByRows::default();
-    for (index, made, _) in all {
+    for Framed { index, made, .. } in framed {
         let entry = entries.entry(index);
         for made in made {
             let Some(facing) = made.row.as_deref().and_then(Facing::from_name) else { continue };
@@ -144,17 +143,30 @@ fn sheet_of<'s>(
     sheet
 }
 
+/// Reads which frames an entry has.
+fn frame<'e, 'n>(
+    notes: &mut Notes<'_>,
+    entries: &'e Entries<'n>,
+    index: usize,
+    sheets: &'e Sheets,
+    pictures: &mut Pictures<'_, '_>,
+) -> Framed<'e, 'n> {
+    let (before, entry) = (notes.found, entries.entry(index));
+    let lineage = entries.lineage(notes, index);
+    let sheet = sheet_of(notes, entry, &lineage, sheets);
+    let made = make(notes, entry, &lineage, sheet, pictures);
+    let sound = entries.is_sound(index) && notes.found == before;
+    Framed { index, lineage, sheet, made, sound }
+}
+
 /// The clips of an entry, with their frames.
 fn make(
     notes: &mut Notes<'_>,
-    entries: &Entries<'_>,
-    index: usize,
-    sheets: &Sheets,
+    entry: &Entry,
+    lineage: &Lineage<'_, '_>,
+    sheet: Option<&Sheet>,
     pictures: &mut Pictures<'_, '_>,
 ) -> Vec<Made> {
-    let entry = entries.entry(index);
-    let lineage = entries.lineage(notes, index);
-    let sheet = sheet_of(notes, entry, &lineage, sheets);
     let one = |frames| vec![Made { name: entry.key.clone(), row: None, frames }];
     let Some(said) = lineage.first_of(&FRAMES) else {
         let key = format!("clips.{}.frames", entry.key);
@@ -198,7 +210,7 @@ fn make(
             made
         }
         _ => {
-            let frames = sheet.and_then(|sheet| frames_of(notes, sheet, &lineage, said));
+            let frames = sheet.and_then(|sheet| frames_of(notes, sheet, lineage, said));
             one(frames)
         }
     }
@@ -212,18 +224,19 @@ fn frames_of(
     lineage: &Lineage<'_, '_>,
     said: Said<'_>,
 ) -> Option<Vec<Listed>> {
-    let count = sheet.frames.len() as u32;
+    let count = sheet.frame_count();
     if count == 0 {
         return None;
     }
-    let names = Some(&sheet.cutouts);
+    let names = Some(&sheet.cut.cutouts);
     let counted = Counted { what: "frames", count, timed: true, all: true, names };
     let mut frames = listed(notes, said.node, &said.path(), counted)?;
     // One frame that is picked is a still.
     let is_still = frames.len() == 1 && said.node.text() != Some("all");
     let times = !is_still && lineage.first_of(&TIMES).is_none_or(|said| said.is_default());
     for frame in frames.iter_mut().filter(|_| times) {
-        let time = sheet.timing.as_ref().and_then(|timing| timing.times.get(frame.number as usize));
+        let time =
+            sheet.cut.timing.as_ref().and_then(|timing| timing.times.get(frame.number as usize));
         frame.time = frame.time.or(time.copied());
     }
     Some(frames)
@@ -251,7 +264,7 @@ impl ClipReader<'_, '_> {
             };
         }
         clip = self.times(notes, clip);
-        clip = self.mode(notes, clip, sheet?.timing.as_ref());
+        clip = self.mode(notes, clip, sheet?.cut.timing.as_ref());
         clip = self.end(notes, clip);
         if let Some(count) = frames.map(|frames| frames.len() as u32) {
             clip = self.marks(notes, clip, count);

@@ -25,7 +25,7 @@ pub(super) fn read(to: &mut To<'_, '_>, fields: &Fields<'_>, kinds: &Kinds) {
             continue;
         };
         for (nth, node) in nodes.iter().enumerate() {
-            let before = to.notes.problems.len();
+            let before = to.notes.found;
             let Some(fields) = to.notes.fields(node, table, known) else { continue };
             let (name, span) = match fields.get("name").and_then(|at| Some((at.text()?, at))) {
                 Some((name, at)) => (name, at.span.clone()),
@@ -315,7 +315,7 @@ fn read_phases(to: &mut To<'_, '_>, phases: &Node) {
         return;
     };
     for (nth, entry) in entries.iter().enumerate() {
-        let (path, before) = (join("phases", &entry.key), to.notes.problems.len());
+        let (path, before) = (join("phases", &entry.key), to.notes.found);
         let Some(fields) = to.notes.fields(&entry.node, &path, &["clips", "align"]) else {
             continue;
         };

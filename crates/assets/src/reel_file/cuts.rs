@@ -7,14 +7,14 @@ use crate::index::Index;
 use crate::suggestion::did_you_mean;
 
 /// `#rrggbb`.
-pub(super) fn hex_color(text: &str) -> Option<[u8; 4]> {
+pub(super) fn hex_color(text: &str) -> Option<[u8; 3]> {
     let digits = text.strip_prefix('#').filter(|digits| digits.len() == 6)?;
     let [_, r, g, b] = u32::from_str_radix(digits, 16).ok()?.to_be_bytes();
-    Some([r, g, b, 255])
+    Some([r, g, b])
 }
 
 /// Numbers by name, and the frames themselves.
-pub(super) type Regions = (Index<u32>, Vec<(NewFrame, Rect)>);
+pub(super) type Regions = (Index<u32>, Vec<NewFrame>);
 
 /// `{ stand = [0, 0, 20, 31], … }`: left, top, width and height of each, numbered in their order.
 pub(super) fn read_cutouts(
@@ -54,7 +54,7 @@ pub(super) fn read_cutouts(
             return None;
         }
         named.insert(entry.key.clone(), frames.len() as u32);
-        frames.push((NewFrame::at(rect), rect));
+        frames.push(NewFrame::at(rect));
     }
     Some((named, frames))
 }

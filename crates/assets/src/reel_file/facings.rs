@@ -19,7 +19,7 @@ pub(super) fn read(to: &mut To<'_, '_>, facings: Option<&Node>, mut by_rows: Set
         None => &[],
     };
     for (nth, entry) in entries.iter().enumerate() {
-        let (path, before) = (join("facings", &entry.key), to.notes.problems.len());
+        let (path, before) = (join("facings", &entry.key), to.notes.found);
         let rows = by_rows.get_mut(&entry.key).map(|rows| std::mem::take(&mut rows.clips));
         let rows = rows.unwrap_or_default();
         let of_rows = |facing: Facing| rows.iter().any(|(of_row, _)| *of_row == facing);

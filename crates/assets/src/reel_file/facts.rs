@@ -19,7 +19,7 @@ pub(super) fn read(to: &mut To<'_, '_>, facts: Option<&Node>) -> Kinds {
         return kinds;
     };
     for (nth, entry) in entries.iter().enumerate() {
-        let before = to.notes.problems.len();
+        let before = to.notes.found;
         let home = Home { table: "facts", entry: nth };
         to.origin(Section::Facts, Origin::new(home, &entry.key, entry));
         if let Some((kind, fact)) = read_fact(to.notes, &entry.node, &join("facts", &entry.key)) {

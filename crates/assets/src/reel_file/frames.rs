@@ -132,9 +132,9 @@ pub(super) fn along(
     pictures: &mut Pictures<'_, '_>,
 ) -> Option<Vec<Listed>> {
     let (node, key, along) = line;
-    let Some([columns, rows]) = sheet.cells else {
+    let Some([columns, rows]) = sheet.cut.cells else {
         // A sheet without frames is at fault itself.
-        if !sheet.frames.is_empty() {
+        if sheet.frame_count() > 0 {
             let what = format!("the sheet has no {}s, for it is not cut by a grid", along.name());
             notes.say(&node.span, key, what, "list its frames: frames = \"0 to 3\"");
         }
@@ -183,10 +183,10 @@ pub(super) fn along(
         taken.into_iter().map(|listed| Listed { number: frame_at(listed.number), ..listed });
     // With a count the last row may be shorter than the others.
     let (inside, outside): (Vec<_>, Vec<_>) =
-        frames.partition(|frame| (frame.number as usize) < sheet.frames.len());
+        frames.partition(|frame| frame.number < sheet.frame_count());
     if let Some(frame) = outside.first() {
         let what = format!("cell {} is beyond the grid's `count`", frame.number);
-        let fix = format!("the frames are 0 to {}", sheet.frames.len() - 1);
+        let fix = format!("the frames are 0 to {}", sheet.frame_count() - 1);
         notes.say(&frame.span, key, what, fix);
         return None;
     }
@@ -217,15 +217,14 @@ fn filled_cells(
     node: &Node,
     key: &str,
 ) -> Option<u32> {
-    let picture = match pictures.picture(&sheet.image) {
+    let picture = match pictures.picture(&sheet.on.image) {
         Ok(picture) => picture,
         Err(problem) => {
             notes.say(&node.span, key, problem.message(), problem.fix());
             return None;
         }
     };
-    let rect = |frame: u32| sheet.frames.get(frame as usize);
-    let empty = |frame: u32| rect(frame).is_none_or(|rect| picture.is_empty_at(*rect));
+    let empty = |frame: u32| sheet.source_of(frame).is_none_or(|rect| picture.is_empty_at(rect));
     let last = frames.enumerate().rfind(|(_, frame)| !empty(*frame));
     Some(last.map_or(0, |(nth, _)| nth as u32 + 1))
 }

@@ -6,7 +6,7 @@ use lucky_reel_core::{NewLook, SheetId};
 use super::To;
 use super::origins::{Home, Origin};
 use super::sheet::Sheets;
-use super::sheets::dressed;
+use super::sheets::tell;
 use crate::document::{Entry, Node, join};
 use crate::pictures::Pictures;
 use crate::suggestion::did_you_mean;
@@ -14,7 +14,7 @@ use crate::suggestion::did_you_mean;
 /// Reads looks; gives the images of the sheets that they bring.
 pub(super) fn read(
     to: &mut To<'_, '_>,
-    (looks, written): (Option<&Node>, Option<&Node>),
+    looks: Option<&Node>,
     sheets: &Sheets,
     pictures: &mut Pictures<'_, '_>,
 ) -> Vec<(SheetId, String)> {
@@ -25,7 +25,7 @@ pub(super) fn read(
         return images;
     };
     for (nth, entry) in entries.iter().enumerate() {
-        let (path, before) = (join("looks", &entry.key), to.notes.problems.len());
+        let (path, before) = (join("looks", &entry.key), to.notes.found);
         let mut look = NewLook::new();
         let fields = to.notes.fields(&entry.node, &path, &["sheets", "clips"]);
         let get = |key: &str| fields.as_ref().and_then(|fields| fields.get(key));
@@ -45,9 +45,8 @@ pub(super) fn read(
             let path = join(&path, "sheets");
             for pair in pairs(to, node, &path, "pictures of sheets") {
                 let path = join(&path, &pair.key);
-                let known = Context { sheets, written };
                 if let Some((base, other, image)) =
-                    read_sheet(to, (&entry.key, pair, &path), known, pictures)
+                    read_sheet(to, (&entry.key, pair, &path), sheets, pictures)
                 {
                     images.extend(image.map(|image| (other, image)));
                     look = look.sheet(base, other);
@@ -69,40 +68,50 @@ fn pairs<'n>(to: &mut To<'_, '_>, node: &'n Node, path: &str, wanted: &str) -> &
     node.table().unwrap_or_default()
 }
 
-/// The sheets of the file, as read and as written.
-#[derive(Clone, Copy)]
-struct Context<'k> {
-    sheets: &'k Sheets,
-    written: Option<&'k Node>,
-}
-
 /// A sheet for a sheet, or a picture, from which a sheet is made; gives the sheet that is replaced, the
 /// other one, and its picture where that is new.
 fn read_sheet(
     to: &mut To<'_, '_>,
     (look, pair, path): (&str, &Entry, &str),
-    known: Context<'_>,
+    sheets: &Sheets,
     pictures: &mut Pictures<'_, '_>,
 ) -> Option<(SheetId, SheetId, Option<String>)> {
     let Some(other) = pair.node.text() else {
         to.notes.say_kind(&pair.node, path, "the name of a sheet, or the path of a picture");
         return None;
     };
-    let Some(base) = known.sheets.get(&pair.key) else {
-        let names = known.sheets.names();
+    let Some(base) = sheets.get(&pair.key) else {
+        let names = sheets.names();
         let fix = did_you_mean(&pair.key, names, || "name a sheet of this file".to_owned());
         to.notes.say(&pair.key_span, path, format!("there is no sheet `{}`", pair.key), fix);
         return None;
     };
-    if let Some(sheet) = known.sheets.get(other) {
+    if let Some(sheet) = sheets.get(other) {
         return Some((base.id?, sheet.id?, None));
     }
-    let written = known.written.and_then(Node::table).unwrap_or_default();
-    let written = written.iter().find(|sheet| sheet.key == pair.key)?;
-    let base = base.id?;
+    // A sheet cut as this one is, on another picture of the same size.
+    let base_id = base.id?;
+    let Some(base_image) = base.cut.file() else {
+        let what = "the sheet is put together from several pictures";
+        let fix = "add a sheet for the look, and name that instead of a picture";
+        to.notes.say(&pair.node.span, path, what, fix);
+        return None;
+    };
+    let size = pictures.size(other);
+    let size = size.map_err(|problem| tell(to.notes, &pair.node, path, problem)).ok()?;
+    if size != base.cut.size {
+        let pixels = |[width, height]: [u32; 2]| format!("{width} x {height} px");
+        let (size, wanted) = (pixels(size), pixels(base.cut.size));
+        let what = format!("{other} is {size}, and {base_image} {wanted}");
+        let fix = "a look's picture has the layout of the sheet's own";
+        to.notes.say(&pair.node.span, path, what, fix);
+        return None;
+    }
+    // It names the picture, too, which may be a sheet's own.
+    pictures.expect(other);
     let name = format!("{}.{look}", pair.key);
-    let place = (&pair.node, path);
-    let (sheet, image) = dressed(to.notes, pictures, (&name, other), &written.node, place)?;
-    let sheet = to.add_sheet(&name, sheet, pictures.held_as(&image));
-    Some((base, sheet, Some(image)))
+    let on = base.cut.on_picture(pictures, other, &name);
+    let on = on.map_err(|(_, problem)| tell(to.notes, &pair.node, path, problem)).ok()?;
+    let sheet = to.add_sheet(&name, base.cut.new_sheet(&on), pictures.held_as(&on.image));
+    Some((base_id, sheet, Some(on.image)))
 }

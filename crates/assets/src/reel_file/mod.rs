@@ -128,10 +128,10 @@ pub(crate) fn read(
         let to = &mut To { builder, notes: &mut notes, origins: &mut origins, shared };
         let sheets = sheets::read(to, fields.get("sheets"), pictures);
         images.extend(
-            sheets.values().iter().filter_map(|sheet| Some((sheet.id?, sheet.image.clone()))),
+            sheets.values().iter().filter_map(|sheet| Some((sheet.id?, sheet.on.image.clone()))),
         );
         for (name, sheet) in sheets.iter() {
-            if let Some(said) = &sheet.advice {
+            if let Some(said) = &sheet.cut.advice {
                 advice.insert(name.clone(), said.clone());
             }
         }
@@ -141,12 +141,7 @@ pub(crate) fn read(
         let by_rows =
             clips::read(to, (fields.get("defaults"), fields.get("clips")), given, pictures);
         facings::read(to, fields.get("facings"), by_rows);
-        images.extend(looks::read(
-            to,
-            (fields.get("looks"), fields.get("sheets")),
-            &sheets,
-            pictures,
-        ));
+        images.extend(looks::read(to, fields.get("looks"), &sheets, pictures));
         cues::read(to, &fields, &kinds);
     }
     let (problems, warnings) = (notes.problems, notes.warnings);
@@ -194,9 +189,9 @@ impl To<'_, '_> {
         self.origins.add(section, section.count(self.builder), origin);
     }
 
-    /// Tells the builder of a thing of which not all could be read since there were so many problems.
-    fn incomplete_since(&mut self, problems: usize, section: Section, name: &str) {
-        if self.notes.problems.len() > problems || self.notes.is_full() {
+    /// Tells the builder of a thing of which not all could be read since so many problems had been found.
+    fn incomplete_since(&mut self, found: usize, section: Section, name: &str) {
+        if self.notes.found > found || self.notes.is_full() {
             section.mark_incomplete(self.builder, name);
         }
     }

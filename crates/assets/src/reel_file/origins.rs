@@ -99,13 +99,13 @@ impl Origins {
             Some(Elsewhere { home, word, path }) => {
                 let above = match home {
                     Some(home) => entry_of(root, *home),
-                    None => child(root, "defaults"),
+                    None => root.get("defaults"),
                 };
-                let Some(node) = above.and_then(|above| child(above, word)) else { return named() };
+                let Some(node) = above.and_then(|above| above.get(word)) else { return named() };
                 (node, path.clone())
             }
             None => {
-                let found = entry_of(root, origin.home).and_then(|entry| child(entry, first));
+                let found = entry_of(root, origin.home).and_then(|entry| entry.get(first));
                 let Some(node) = found else { return named() };
                 (node, join(&origin.path, first))
             }
@@ -123,10 +123,10 @@ impl Origins {
             {
                 node = one;
             }
-            let Some(inner) = child(node, word) else { return Some((node.span.clone(), path)) };
+            let Some(inner) = node.get(word) else { return Some((node.span.clone(), path)) };
             (node, path) = (inner, join(&path, word));
         }
-        if let (Some(Key::Mark(_)), Some(holds)) = (part, child(node, "holds")) {
+        if let (Some(Key::Mark(_)), Some(holds)) = (part, node.get("holds")) {
             (node, path) = (holds, join(&path, "holds"));
         }
         let one = index.and_then(|index| node.list()?.get(index));
@@ -134,12 +134,8 @@ impl Origins {
     }
 }
 
-fn child<'n>(node: &'n Node, key: &str) -> Option<&'n Node> {
-    node.table()?.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
-}
-
 fn entry_of(root: &Node, home: Home) -> Option<&Node> {
-    let table = child(root, home.table)?;
+    let table = root.get(home.table)?;
     match &table.value {
         Value::Table(entries) => entries.get(home.entry).map(|entry| &entry.node),
         Value::List(nodes) => nodes.get(home.entry),

@@ -1,19 +1,17 @@
 //! `[sheets.NAME]`: an image, its grid and its pivot.
 
-use std::ops::Range;
-
-use lucky_reel_core::problem::{Key, Section};
-use lucky_reel_core::{Grid, NewFrame, NewSheet, Pivot, Rect};
+use lucky_reel_core::problem::Section;
+use lucky_reel_core::{Grid, NewFrame};
 
 use super::To;
 use super::cuts::{hex_color, read_cutouts, read_grid, read_pivot, read_placed_cells};
 use super::origins::{Home, Origin};
 use super::packed::pack;
-use super::points_and_areas::{AreaRead, read_areas, read_points};
-use super::sheet::{Sheet, Sheets, Timing};
+use super::points_and_areas::{read_areas, read_points};
+use super::shared_values::flag;
+use super::sheet::{ColorKey, Cut, Sheet, Sheets, Timing};
 use crate::Pixels;
-use crate::document::{Entry, Fields, Node, Notes, Value, join};
-use crate::index::Index;
+use crate::document::{Entry, Fields, Node, Notes, join};
 use crate::pictures::Pictures;
 use crate::problem::Problem;
 
@@ -36,23 +34,19 @@ pub(super) fn read(
         pictures.expect(name);
     }
     for (nth, entry) in entries.iter().enumerate() {
-        let (path, before) = (join("sheets", &entry.key), to.notes.problems.len());
-        let reader = &mut SheetReader { notes: to.notes, pictures, name: &entry.key, path };
-        let read = reader.read(&entry.node);
+        let (path, before) = (join("sheets", &entry.key), to.notes.found);
+        let mut reader = SheetReader { notes: to.notes, pictures, name: &entry.key, path };
+        let mut sheet = reader.read(&entry.node).unwrap_or_default();
         // A sheet that cannot be read is still known by its name, so that its clips are not reported.
-        let id = read.as_ref().map(|read| {
+        if !sheet.cut.image.is_empty() {
             let home = Home { table: "sheets", entry: nth };
             let mut origin = Origin::new(home, &entry.key, entry);
-            origin.items = read.areas_by_name();
+            origin.items = sheet.cut.areas_by_name();
             to.origin(Section::Sheets, origin);
-            to.add_sheet(&entry.key, read.new_sheet(), pictures.held_as(&read.image))
-        });
+            let image = pictures.held_as(&sheet.on.image);
+            sheet.id = Some(to.add_sheet(&entry.key, sheet.cut.new_sheet(&sheet.on), image));
+        }
         to.incomplete_since(before, Section::Sheets, &entry.key);
-        let Read { image, frames, cells, is_packed, cutouts, timing, advice, transparent, .. } =
-            read.unwrap_or_default();
-        let frames = frames.iter().map(|(_, rect)| *rect).collect();
-        let sheet =
-            Sheet { id, image, frames, cells, is_packed, cutouts, timing, advice, transparent };
         known.insert(entry.key.clone(), sheet);
     }
     known
@@ -69,102 +63,6 @@ fn pictures_of(sheet: &Node) -> impl Iterator<Item = &str> {
     })
 }
 
-/// A sheet cut as another is, of another picture of the same size: for looks.
-pub(super) fn dressed(
-    notes: &mut Notes<'_>,
-    pictures: &mut Pictures<'_, '_>,
-    (name, image): (&str, &str),
-    base: &Node,
-    (place, key): (&Node, &str),
-) -> Option<(NewSheet, String)> {
-    let base_image = base.table()?.iter().find(|entry| entry.key == "image");
-    let Some(base_image) = base_image.and_then(|entry| entry.node.text()) else {
-        let what = "the sheet is put together from several pictures";
-        let fix = "add a sheet for the look, and name that instead of a picture";
-        notes.say(&place.span, key, what, fix);
-        return None;
-    };
-    let mut size_of = |notes: &mut Notes<'_>, image: &str| {
-        let size = pictures.size(image);
-        size.map_err(|problem| tell(notes, place, key, problem)).ok()
-    };
-    let (size, wanted) = (size_of(notes, image)?, size_of(notes, base_image)?);
-    if size != wanted {
-        let pixels = |[width, height]: [u32; 2]| format!("{width} x {height} px");
-        let what = format!("{image} is {}, and {base_image} {}", pixels(size), pixels(wanted));
-        let fix = "a look's picture has the layout of the sheet's own";
-        notes.say(&place.span, key, what, fix);
-        return None;
-    }
-    // It names the picture, too, which may be a sheet's own.
-    pictures.expect(image);
-    let mut node = base.clone();
-    if let Value::Table(entries) = &mut node.value {
-        for entry in entries.iter_mut().filter(|entry| entry.key == "image") {
-            entry.node.value = Value::Text(image.to_owned());
-        }
-    }
-    // What is wrong with the sheet has been said where the sheet was read.
-    let silent = &mut Notes::on(notes.path, notes.text);
-    let path = join("sheets", name);
-    let read = SheetReader { notes: silent, pictures, name, path }.read(&node)?;
-    Some((read.new_sheet(), read.image))
-}
-
-/// What a sheet was read as.
-#[derive(Default)]
-struct Read {
-    image: String,
-    size: [u32; 2],
-    grid: Option<Grid>,
-    /// Its frames are no longer the cells of the grid.
-    by_frame: bool,
-    frames: Vec<(NewFrame, Rect)>,
-    cells: Option<[u32; 2]>,
-    is_packed: bool,
-    cutouts: Index<u32>,
-    timing: Option<Timing>,
-    advice: Option<String>,
-    transparent: Option<[u8; 3]>,
-    pivot: Pivot,
-    points: Vec<(String, u32, [f32; 2])>,
-    areas: Vec<AreaRead>,
-}
-
-impl Read {
-    /// The number of a frame, which may be named.
-    fn number_of(&self, frame: &str) -> Option<u32> {
-        self.cutouts.get(frame).copied().or_else(|| frame.parse().ok())
-    }
-
-    fn new_sheet(&self) -> NewSheet {
-        let sheet = match self.grid {
-            Some(grid) if !self.by_frame => NewSheet::grid(self.size, grid),
-            // Nothing was read: what is wrong has been said.
-            _ if self.frames.is_empty() => NewSheet::grid([1, 1], Grid::cell_size([1, 1])),
-            _ => NewSheet::frames(self.size, self.frames.iter().map(|(frame, _)| *frame)),
-        };
-        let points = self.points.iter();
-        let sheet = points.fold(sheet.pivot(self.pivot), |sheet, (name, frame, at)| {
-            sheet.point(name, *frame, *at)
-        });
-        let areas = self.areas.iter();
-        areas.fold(sheet, |sheet, area| sheet.area(&area.name, area.frames.clone(), area.at))
-    }
-
-    /// Where the areas of each name stand.
-    fn areas_by_name(&self) -> Vec<(Key, Vec<Range<usize>>)> {
-        let mut by_name: Index<(Key, Vec<Range<usize>>)> = Index::default();
-        for area in &self.areas {
-            by_name.insert_new(area.name.clone(), (Key::Area(area.name.clone()), Vec::new()));
-            if let Some((_, spans)) = by_name.get_mut(&area.name) {
-                spans.push(area.span.clone());
-            }
-        }
-        by_name.into_values()
-    }
-}
-
 struct SheetReader<'a, 'f, 's, 'r> {
     notes: &'a mut Notes<'f>,
     pictures: &'a mut Pictures<'s, 'r>,
@@ -173,7 +71,18 @@ struct SheetReader<'a, 'f, 's, 'r> {
 }
 
 impl SheetReader<'_, '_, '_, '_> {
-    fn read(&mut self, node: &Node) -> Option<Read> {
+    /// The sheet, not yet added to the reel.
+    fn read(&mut self, node: &Node) -> Option<Sheet> {
+        let cut = self.read_cut(node)?;
+        let on = cut.on_picture(self.pictures, &cut.image, self.name);
+        let on = on.map_err(|(key, problem)| {
+            let place = node.get(key).unwrap_or(node);
+            tell(self.notes, place, &join(&self.path, key), problem);
+        });
+        Some(Sheet { id: None, on: on.ok()?, cut })
+    }
+
+    fn read_cut(&mut self, node: &Node) -> Option<Cut> {
         let known = [
             "image",
             "images",
@@ -193,7 +102,7 @@ impl SheetReader<'_, '_, '_, '_> {
             .filter(|(key, _)| ["image", "images", "animated"].contains(key))
             .map(|(_, entry)| entry)
             .collect();
-        let mut read = match sources[..] {
+        let mut cut = match sources[..] {
             [] => {
                 let key = join(&self.path, "image");
                 let fix = "give it one: image = \"NAME.png\", or images, or animated";
@@ -208,32 +117,32 @@ impl SheetReader<'_, '_, '_, '_> {
                 return None;
             }
         };
-        if let Some(key) = fields.get("transparent") {
-            self.key_out(key, &mut read)?;
+        if let Some(color) = fields.get("transparent") {
+            cut.transparent = Some(self.read_color_key(color)?);
         }
         if let Some(trim) = fields.get("trim") {
-            self.trim(trim, &mut read)?;
+            cut.trim = flag(self.notes, trim, &join(&self.path, "trim"))?;
         }
         if let Some(pivots) = fields.get("pivots") {
-            self.read_pivots(pivots, &mut read)?;
+            self.read_pivots(pivots, &mut cut)?;
         }
         if let Some(pivot) = fields.get("pivot") {
             let key = join(&self.path, "pivot");
-            read.pivot = read_pivot(self.notes, pivot, &key).unwrap_or_default();
+            cut.pivot = read_pivot(self.notes, pivot, &key).unwrap_or_default();
         }
         if let Some(points) = fields.get("points") {
-            let number_of = |name: &str| read.number_of(name);
-            read.points = read_points(self.notes, points, &join(&self.path, "points"), number_of);
+            let number_of = |name: &str| cut.number_of(name);
+            cut.points = read_points(self.notes, points, &join(&self.path, "points"), number_of);
         }
         // Of a sheet without frames something else is wrong.
-        if let Some(areas) = fields.get("areas").filter(|_| !read.frames.is_empty()) {
-            let frames = (read.frames.len() as u32, &read.cutouts);
-            read.areas = read_areas(self.notes, areas, &join(&self.path, "areas"), frames);
+        if let Some(areas) = fields.get("areas").filter(|_| !cut.frames.is_empty()) {
+            let frames = (cut.frames.len() as u32, &cut.cutouts);
+            cut.areas = read_areas(self.notes, areas, &join(&self.path, "areas"), frames);
         }
-        Some(read)
+        Some(cut)
     }
 
-    fn read_source(&mut self, fields: &Fields<'_>, source: &Entry) -> Option<Read> {
+    fn read_source(&mut self, fields: &Fields<'_>, source: &Entry) -> Option<Cut> {
         if source.key == "image" {
             return self.read_image(fields, &source.node);
         }
@@ -268,20 +177,18 @@ impl SheetReader<'_, '_, '_, '_> {
         });
         let (picture, frames) = packed.ok()?;
         let size = picture.size();
-        // No path of a file begins so.
-        let image = format!("/{}", self.name);
+        let image = Cut::picture_name(self.name);
         self.pictures.put(&image, picture);
-        let frames = frames.into_iter().map(|frame| (frame, frame.source())).collect();
-        Some(Read { image, size, frames, timing, ..Read::default() })
+        Some(Cut { image, size, frames, timing, ..Cut::default() })
     }
 
-    fn read_image(&mut self, fields: &Fields<'_>, node: &Node) -> Option<Read> {
+    fn read_image(&mut self, fields: &Fields<'_>, node: &Node) -> Option<Cut> {
         let file = self.path_of(node, "image", "\"bram.png\"")?;
         let key = join(&self.path, "image");
         let size = self.pictures.size(file);
         let size = size.map_err(|problem| tell(self.notes, node, &key, problem)).ok()?;
         warn_of(self.notes, node, &key, file, self.pictures.missing(file));
-        let mut read = Read { image: file.to_owned(), size, ..Read::default() };
+        let mut cut = Cut { image: file.to_owned(), size, ..Cut::default() };
         match (fields.get("grid"), fields.get("cutouts")) {
             (Some(_), Some(cutouts)) => {
                 let what = "both `grid` and `cutouts` are given";
@@ -292,33 +199,31 @@ impl SheetReader<'_, '_, '_, '_> {
             (None, Some(cutouts)) => {
                 let key = join(&self.path, "cutouts");
                 let (named, frames) = read_cutouts(self.notes, cutouts, &key, size)?;
-                (read.cutouts, read.frames) = (named, frames);
+                (cut.cutouts, cut.frames) = (named, frames);
             }
-            (Some(grid), None)
-                if grid.table().is_some_and(|keys| keys.iter().any(|k| k.key == "at")) =>
-            {
+            (Some(grid), None) if grid.get("at").is_some() => {
                 let key = join(&self.path, "grid");
                 let (cells, columns) = read_placed_cells(self.notes, grid, &key, size)?;
-                read.is_packed = true;
-                read.cells = Some([columns, (cells.len() as u32).div_ceil(columns)]);
-                read.frames = cells.into_iter().map(|rect| (NewFrame::at(rect), rect)).collect();
+                cut.is_packed = true;
+                cut.cells = Some([columns, (cells.len() as u32).div_ceil(columns)]);
+                cut.frames = cells.into_iter().map(NewFrame::at).collect();
             }
             (grid, None) => {
                 let grid = match grid {
                     Some(grid) => read_grid(self.notes, grid, &join(&self.path, "grid"))?,
                     None => Grid::cell_size(size),
                 };
-                read.grid = Some(grid);
+                cut.grid = Some(grid);
                 // What does not fit is the core's to say.
-                read.cells = grid.columns_and_rows(size);
-                if read.cells.is_none() {
-                    read.advice = self.pictures.grid_advice(file);
+                cut.cells = grid.columns_and_rows(size);
+                if cut.cells.is_none() {
+                    cut.advice = self.pictures.grid_advice(file);
                 }
                 let cells = grid.cut(size).unwrap_or_default();
-                read.frames = cells.into_iter().map(|rect| (NewFrame::at(rect), rect)).collect();
+                cut.frames = cells.into_iter().map(NewFrame::at).collect();
             }
         }
-        Some(read)
+        Some(cut)
     }
 
     /// Loose pictures, by name: a pattern, or a list.
@@ -350,59 +255,22 @@ impl SheetReader<'_, '_, '_, '_> {
         Some(names)
     }
 
-    /// Makes a color transparent, for art without alpha.
-    fn key_out(&mut self, node: &Node, read: &mut Read) -> Option<()> {
-        let path = join(&self.path, "transparent");
-        let picture = self.pictures.own_picture(&read.image);
-        let mut picture = picture.map_err(|problem| tell(self.notes, node, &path, problem)).ok()?;
-        let color = match node.text() {
-            Some("top-left") => Some(picture.pixel([0, 0])),
-            Some(text) => hex_color(text),
+    /// A color to make transparent, for art without alpha.
+    fn read_color_key(&mut self, node: &Node) -> Option<ColorKey> {
+        let key = match node.text() {
+            Some("top-left") => Some(ColorKey::TopLeft),
+            Some(text) => hex_color(text).map(ColorKey::Rgb),
             None => None,
         };
-        let Some([r, g, b, _]) = color else {
+        if key.is_none() {
             let fix = "write a color such as \"#ff00ff\", or \"top-left\" for the color of the top left pixel";
-            self.notes.say(&node.span, &path, "not a color", fix);
-            return None;
-        };
-        for pixel in picture.rgba_mut().chunks_exact_mut(4) {
-            if pixel[..3] == [r, g, b] {
-                pixel.copy_from_slice(&[0; 4]);
-            }
+            self.notes.say(&node.span, &join(&self.path, "transparent"), "not a color", fix);
         }
-        read.transparent = Some([r, g, b]);
-        read.image = format!("/{}", self.name);
-        self.pictures.put(&read.image, picture);
-        Some(())
-    }
-
-    /// Takes from each frame the transparent border, and keeps where the rest stood.
-    fn trim(&mut self, node: &Node, read: &mut Read) -> Option<()> {
-        match node.value {
-            Value::Bool(true) => {}
-            Value::Bool(false) => return Some(()),
-            _ => {
-                self.notes.say_kind(node, &join(&self.path, "trim"), "true or false");
-                return None;
-            }
-        }
-        let path = join(&self.path, "trim");
-        let picture = self.pictures.picture(&read.image);
-        let picture = picture.map_err(|problem| tell(self.notes, node, &path, problem)).ok()?;
-        for (frame, rect) in &mut read.frames {
-            let whole = frame.source();
-            // Of a frame in which nothing is drawn one pixel is left.
-            let seen = picture.opaque_bounds(whole).unwrap_or(Rect::new(whole.x, whole.y, 1, 1));
-            let shift = [seen.x - whole.x, seen.y - whole.y];
-            *frame = NewFrame::at(seen).trimmed_from([whole.width, whole.height], shift);
-            *rect = seen;
-        }
-        read.by_frame = true;
-        Some(())
+        key
     }
 
     /// Pivots of single frames: `{ 3 = [12, 30], 4 = "bottom" }`.
-    fn read_pivots(&mut self, node: &Node, read: &mut Read) -> Option<()> {
+    fn read_pivots(&mut self, node: &Node, cut: &mut Cut) -> Option<()> {
         let path = join(&self.path, "pivots");
         let Some(entries) = node.table() else {
             self.notes.say_kind(node, &path, "pivots by frame, such as { 3 = [12, 30] }");
@@ -410,9 +278,9 @@ impl SheetReader<'_, '_, '_, '_> {
         };
         for entry in entries {
             let key = join(&path, &entry.key);
-            let number = read.number_of(&entry.key);
-            let last = read.frames.len().saturating_sub(1);
-            let Some((frame, _)) = number.and_then(|nth| read.frames.get_mut(nth as usize)) else {
+            let number = cut.number_of(&entry.key);
+            let last = cut.frames.len().saturating_sub(1);
+            let Some(number) = number.filter(|number| (*number as usize) < cut.frames.len()) else {
                 let fix = format!("the frames are 0 to {last}, counted from 0");
                 self.notes.say(
                     &entry.key_span,
@@ -423,9 +291,8 @@ impl SheetReader<'_, '_, '_, '_> {
                 return None;
             };
             let pivot = read_pivot(self.notes, &entry.node, &key)?;
-            *frame = frame.pivot(pivot);
+            cut.pivots.push((number, pivot));
         }
-        read.by_frame = true;
         Some(())
     }
 
@@ -446,7 +313,7 @@ fn warn_of(notes: &mut Notes<'_>, node: &Node, key: &str, name: &str, missing: O
 }
 
 /// Tells of a picture's own path, at the place that names it.
-fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
+pub(super) fn tell(notes: &mut Notes<'_>, node: &Node, key: &str, problem: Problem) {
     let what = format!("{}: {}", problem.path().display(), problem.message());
     let origin = problem.origin();
     notes.say(&node.span, key, what, problem.fix());

@@ -6,11 +6,9 @@ use lucky_reel_core::Facing;
 use lucky_reel_core::NameError;
 
 pub(super) fn warnings(file: &SourceFile) -> Vec<Problem> {
-    let clips = entries(Some(file.root())).iter().find(|entry| entry.key == "clips");
     let mut found = Vec::new();
-    for clip in entries(clips.map(|clips| &clips.node)) {
-        let rows = entries(Some(&clip.node)).iter().find(|entry| entry.key == "rows");
-        for row in entries(rows.map(|rows| &rows.node)) {
+    for clip in entries(file.root().get("clips")) {
+        for row in entries(clip.node.get("rows")) {
             let names = Facing::ALL.map(Facing::name);
             let near = NameError::nearest(&row.key, names)
                 .filter(|_| Facing::from_name(&row.key).is_none());

@@ -141,15 +141,15 @@ struct OnPage {
 
 /// The animated image that a sheet is, if it is one: where it is, and its name in the file.
 fn animated_image(file: &SourceFile, sheet: &SheetSource) -> Option<(PathBuf, String)> {
-    let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name))?;
-    let name = find(entry, "animated")?.text()?;
+    let entry = file.root().get("sheets").and_then(|sheets| sheets.get(&sheet.name))?;
+    let name = entry.get("animated")?.text()?;
     let folder = file.path().parent().unwrap_or(Path::new(""));
     Some((folder.join(name), name.to_owned()))
 }
 
 /// A sheet, and its likes for looks that have other images for it.
 fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> Vec<Sheet> {
-    let entry = find(file.root(), "sheets").and_then(|sheets| find(sheets, &sheet.name));
+    let entry = file.root().get("sheets").and_then(|sheets| sheets.get(&sheet.name));
     let ids: Vec<FrameId> = art.reel.frames_of(sheet.id).collect();
     let cells = |frame_of: &dyn Fn(FrameId) -> Option<FrameId>| -> Option<Vec<Pixels>> {
         ids.iter().map(|id| cell(art, art.reel.frame(frame_of(*id)?)?)).collect()
@@ -162,9 +162,9 @@ fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> V
         cells,
     };
     let mut all = vec![of(None, cells(&|id| Some(id)).unwrap_or_default())];
-    let looks = find(file.root(), "looks").and_then(Node::table).unwrap_or_default();
+    let looks = file.root().get("looks").and_then(Node::table).unwrap_or_default();
     for look in looks {
-        let other = find(&look.node, "sheets").and_then(|sheets| find(sheets, &sheet.name));
+        let other = look.node.get("sheets").and_then(|sheets| sheets.get(&sheet.name));
         // What names a sheet of the file is packed as that.
         let named = other
             .and_then(Node::text)
@@ -184,10 +184,10 @@ fn sheets_of(art: &Art, file: &SourceFile, nth: usize, sheet: &SheetSource) -> V
 /// How many cells are in a row of the grid that cuts an image, which may be a single cell; `None` where
 /// there is no grid.
 fn columns_of(art: &Art, sheet: &Node, frames: &[FrameId]) -> Option<u32> {
-    find(sheet, "image").filter(|_| find(sheet, "cutouts").is_none())?;
-    let grid = find(sheet, "grid");
+    sheet.get("image").filter(|_| sheet.get("cutouts").is_none())?;
+    let grid = sheet.get("grid");
     if let Some(columns) =
-        grid.filter(|grid| find(grid, "at").is_some()).and_then(|grid| find(grid, "columns"))
+        grid.filter(|grid| grid.get("at").is_some()).and_then(|grid| grid.get("columns"))
     {
         return columns.whole();
     }
@@ -280,7 +280,7 @@ const SOURCE: [&str; 6] = ["image", "images", "animated", "grid", "cutouts", "tr
 /// A reel file with its sheets on pages.
 fn rewritten(root: &Node, sheets: &[(&Sheet, &OnPage)], pages: &[String]) -> Node {
     let mut root = root.clone();
-    let old = find(&root, "sheets").and_then(Node::table).unwrap_or_default().to_vec();
+    let old = root.get("sheets").and_then(Node::table).unwrap_or_default().to_vec();
     let taken: BTreeSet<String> = old.iter().map(|entry| entry.key.clone()).collect();
     let mut new: Vec<Entry> = Vec::new();
     let mut of_looks: Vec<(&str, &str, String)> = Vec::new();
@@ -302,7 +302,7 @@ fn rewritten(root: &Node, sheets: &[(&Sheet, &OnPage)], pages: &[String]) -> Nod
         fields.extend(kept.filter(|field| !SOURCE.contains(&&*field.key)).cloned());
         new.push(entry(&name, Value::Table(fields)));
     }
-    new.extend(old.iter().filter(|entry| find(&entry.node, "animated").is_some()).cloned());
+    new.extend(old.iter().filter(|entry| entry.node.get("animated").is_some()).cloned());
     // Each in its old place, and sheets of looks last, so that the others keep their numbers.
     let place = |key: &str| old.iter().position(|entry| entry.key == key).unwrap_or(usize::MAX);
     new.sort_by_key(|entry| place(&entry.key));
@@ -335,7 +335,7 @@ fn source_of(sheet: &Sheet, on_page: &OnPage, base: &Node, page: &str) -> Vec<En
         ];
         return vec![image, entry("grid", Value::Table(grid))];
     }
-    let named = find(base, "cutouts").and_then(Node::table).unwrap_or_default();
+    let named = base.get("cutouts").and_then(Node::table).unwrap_or_default();
     let cutouts = cells.iter().enumerate().map(|(nth, cell)| {
         let name = named.get(nth).map_or_else(|| format!("frame-{nth}"), |entry| entry.key.clone());
         Entry {
@@ -361,10 +361,6 @@ fn name_only_sheet(root: &mut Node, name: &str) {
             }
         }
     }
-}
-
-fn find<'n>(table: &'n Node, key: &str) -> Option<&'n Node> {
-    table.table()?.iter().find(|entry| entry.key == key).map(|entry| &entry.node)
 }
 
 fn find_mut<'n>(table: &'n mut Node, key: &str) -> Option<&'n mut Node> {
