@@ -163,6 +163,8 @@ fn a_clip_takes_over_what_it_does_not_say() {
         [clips.wave]
         like = "bow"
         frames = [9, 8, 9, 8]
+        [clips.nod]
+        like = "stand-up"
         [clips.glow]
         frames = [1, 2]
         mode = "loop"
@@ -181,6 +183,7 @@ fn a_clip_takes_over_what_it_does_not_say() {
     assert_eq!(clip(&art, "stand-down").repeat, Some(3));
     assert_eq!((clip(&art, "bow").repeat, clip(&art, "bow").end), (Some(1), ClipEnd::First));
     assert_eq!(holds(&art, "bow").0, [16, 17, 18, 19]);
+    assert_eq!(holds(&art, "nod").0, [20, 21, 22, 23], "of a row that was taken over itself");
     assert_eq!((holds(&art, "wave").0, next("wave")), (vec![9, 8, 9, 8], "First".to_owned()));
     // The end of the defaults falls away where nothing ends.
     assert_eq!((clip(&art, "glow").repeat, clip(&art, "glow").end), (None, ClipEnd::Stay));

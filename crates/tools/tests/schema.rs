@@ -2,11 +2,14 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
+use std::collections::BTreeSet;
 use std::path::{Path, PathBuf};
 
 use boon::{Compiler, SchemaIndex, Schemas};
-use lucky_reel_assets::{Loader, load_bytes};
+use lucky_reel_assets::{LoadError, Loader, Pixels, load_bytes};
+use lucky_reel_core::Reel;
 use lucky_reel_tools::convert::{Form, SCHEMA, convert};
+use serde_json::Value;
 
 struct Validator {
     schemas: Schemas,
@@ -59,30 +62,102 @@ fn the_demo_fits_the_schema_in_either_form() {
     }
 }
 
+/// A reel file that has every kind of table.
+const SOUND: &str = r##"{
+    "reel": 1,
+    "sheets": {"moth": {"image": "s.png", "grid": {"cell": [6, 6], "columns": 1, "at": [[1, 1]]}}, "s": {"image": "s.png", "grid": {"cell": [8, 8], "gap": 1}, "transparent": "#ff00ff", "areas": {"body": {"all": [1, 1, 6, 6], "0 to 1": [2, 0, 4.5, 8]}}}},
+    "defaults": {"fps": 8, "sheet": "s"},
+    "clips": {
+        "walk": {"rows": {"down": 0, "right": 1}, "take": "0 to 1", "marks": {"step": {"holds": 1, "set": {"foot": "left"}}}},
+        "blink": {"frames": [0, "1 for 80ms"], "mode": "once", "end": {"play": "walk-down"}, "spans": {"open": 1}}
+    },
+    "looks": {"dusk": {"clips": {"walk-down": "walk-right"}}},
+    "facings": {"walk": {"left": {"mirror": "right"}, "align": "hold"}},
+    "facts": {"moving": false, "lift": 0.0, "hurt": {"pulse": "100ms"}, "foot": {"choices": ["none", "left"]}},
+    "cues": [
+        {"name": "hurt", "when": [{"hurt": true}, {"lift": "> 1", "inside": "open"}], "play": "blink", "finish": true, "start_at": {"from": "walking", "hold": 1}},
+        {"name": "walking", "when": {"moving": true}, "play": {"facings": "walk"}, "speed": {"fact": "lift"}},
+        {"name": "resting", "play": "walk-down"}
+    ],
+    "bridges": [{"name": "turn", "from": "walking", "to": ["resting"], "play": "blink"}],
+    "phases": {"legs": {"clips": ["walk-*"]}}
+}"##;
+
+/// Loads a reel file over a sheet of 3 x 3 cells.
+fn load(text: &str) -> Result<Reel, LoadError> {
+    let mut picture = Pixels::new([26, 26]).unwrap();
+    picture.rgba_mut().fill(255);
+    let picture = picture.to_png();
+    Loader::new().bytes("s.reel.json", text.as_bytes(), |_: &str| Ok(picture.clone())).load_reel()
+}
+
+/// The keys of every closed table of the schema.
+fn tables_of_schema(schema: &Value, found: &mut BTreeSet<BTreeSet<String>>) {
+    let inner: Vec<&Value> = match schema {
+        Value::Object(keys) => keys.values().collect(),
+        Value::Array(list) => list.iter().collect(),
+        _ => return,
+    };
+    inner.into_iter().for_each(|inner| tables_of_schema(inner, found));
+    if schema["additionalProperties"] == Value::Bool(false)
+        && let Some(keys) = schema["properties"].as_object()
+    {
+        found.insert(keys.keys().cloned().collect());
+    }
+}
+
+/// Every table of a document, with an unknown key in it.
+fn with_unknown_key(document: &Value, at: &str, found: &mut Vec<Value>, root: &Value) {
+    match document {
+        Value::Object(keys) => {
+            let mut copy = root.clone();
+            let table = copy.pointer_mut(at).unwrap().as_object_mut().unwrap();
+            table.insert("zzzzzzzzzz".to_owned(), Value::Null);
+            found.push(copy);
+            for (key, inner) in keys {
+                with_unknown_key(inner, &format!("{at}/{key}"), found, root);
+            }
+        }
+        Value::Array(list) => {
+            for (nth, inner) in list.iter().enumerate() {
+                with_unknown_key(inner, &format!("{at}/{nth}"), found, root);
+            }
+        }
+        _ => {}
+    }
+}
+
+/// The keys that the loader names where it meets one that it does not know are those of the schema, table by
+/// table: none is in one of them alone.
+#[test]
+fn the_schema_and_the_loader_know_the_same_keys() {
+    let mut of_schema = BTreeSet::new();
+    tables_of_schema(&serde_json::from_str(SCHEMA).unwrap(), &mut of_schema);
+    let sound: Value = serde_json::from_str(SOUND).unwrap();
+    let mut documents = Vec::new();
+    with_unknown_key(&sound, "", &mut documents, &sound);
+    let mut of_loader = BTreeSet::new();
+    for document in documents {
+        let Err(error) = load(&document.to_string()) else { continue };
+        for problem in error.problems() {
+            // Tables whose keys are names list none.
+            if let Some((_, keys)) = problem.fix().split_once("nown here: ") {
+                of_loader.insert(keys.split(", ").map(str::to_owned).collect());
+            }
+        }
+    }
+    let only = |a: &BTreeSet<BTreeSet<String>>, b: &BTreeSet<_>| format!("{:?}", a - b);
+    assert_eq!(only(&of_schema, &of_loader), "{}", "in the schema alone");
+    assert_eq!(only(&of_loader, &of_schema), "{}", "in the loader alone");
+    assert!(of_schema.len() > 15);
+}
+
 /// What the schema refuses, the loader refuses, too.
 #[test]
 fn the_schema_refuses_what_the_loader_refuses() {
-    const SOUND: &str = r##"{
-        "reel": 1,
-        "sheets": {"s": {"image": "s.png", "grid": {"cell": [8, 8], "gap": 1}, "transparent": "#ff00ff", "areas": {"body": {"all": [1, 1, 6, 6], "0 to 1": [2, 0, 4.5, 8]}}}},
-        "defaults": {"fps": 8},
-        "clips": {
-            "walk": {"rows": {"down": 0, "right": 1}, "take": "0 to 1", "marks": {"step": {"holds": 1, "set": {"foot": "left"}}}},
-            "blink": {"frames": [0, "1 for 80ms"], "mode": "once", "end": {"play": "walk-down"}, "spans": {"open": 1}}
-        },
-        "facings": {"walk": {"left": {"mirror": "right"}, "align": "hold"}},
-        "facts": {"moving": false, "lift": 0.0, "hurt": {"pulse": "100ms"}, "foot": {"choices": ["none", "left"]}},
-        "cues": [
-            {"name": "hurt", "when": [{"hurt": true}, {"lift": "> 1", "inside": "open"}], "play": "blink", "finish": true},
-            {"name": "walking", "when": {"moving": true}, "play": {"facings": "walk"}, "speed": {"fact": "lift"}},
-            {"name": "resting", "play": "walk-down"}
-        ],
-        "bridges": [{"name": "turn", "from": "walking", "to": ["resting"], "play": "blink"}],
-        "phases": {"legs": {"clips": ["walk-*"]}}
-    }"##;
     let mistakes = [
         ("\"reel\": 1", "\"reel\": 2"),
-        ("\"image\"", "\"imag\""),
+        ("\"s\": {\"image\"", "\"s\": {\"imag\""),
         ("[8, 8]", "[8]"),
         ("\"gap\": 1", "\"gap\": -1"),
         ("#ff00ff", "magenta"),
@@ -103,15 +178,6 @@ fn the_schema_refuses_what_the_loader_refuses() {
         ("\"frames\": [0,", "\"row\": 0, \"frames\": [0,"),
     ];
     let validator = Validator::new();
-    let picture = {
-        let mut picture = lucky_reel_assets::Pixels::new([26, 26]).unwrap();
-        picture.rgba_mut().fill(255);
-        picture.to_png()
-    };
-    let load = |text: &str| {
-        let read = |_: &str| Ok(picture.clone());
-        Loader::new().bytes("s.reel.json", text.as_bytes(), read).load_reel()
-    };
     validator.check(SOUND).unwrap();
     load(SOUND).unwrap();
     for (sound, mistake) in mistakes {

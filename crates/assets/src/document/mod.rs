@@ -8,6 +8,7 @@ mod toml;
 use std::ops::Range;
 use std::path::Path;
 
+pub use crate::reel_file::{WrittenItem, WrittenKey, WrittenTimes};
 pub use fields::join;
 pub(crate) use fields::{Fields, MAX_PROBLEMS, Notes};
 

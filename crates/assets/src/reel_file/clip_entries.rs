@@ -1,5 +1,7 @@
 //! `[clips.NAME]` and `[defaults]` as written, and what a clip takes over from others.
 
+use std::ops::Range;
+
 use super::origins::{Elsewhere, Home};
 use crate::document::{Entry, Fields, Node, Notes, join};
 use crate::index::Index;
@@ -43,6 +45,7 @@ struct Written<'n> {
 #[derive(Clone, Copy)]
 pub(super) struct Said<'n> {
     pub(super) key: &'static str,
+    pub(super) key_span: &'n Range<usize>,
     pub(super) node: &'n Node,
     /// The clip that said it, and where that stands; `None` for the defaults.
     clip: Option<(&'n str, Home)>,
@@ -170,21 +173,29 @@ impl<'n> Entries<'n> {
         Lineage { entries: self, members }
     }
 
-    /// An entry by its name, or by the name of a clip that its rows make, with that row.
-    fn find(&self, name: &str) -> Option<(usize, Option<&'n str>)> {
-        let by_name = |wanted: &str| self.by_name.get(wanted).copied();
-        if let Some(found) = by_name(name) {
-            return Some((found, None));
+    /// The entry that makes a clip of this name, with the row where its rows make it.
+    pub(super) fn find(&self, name: &str) -> Option<(usize, Option<&'n str>)> {
+        if let Some(found) = self.by_name.get(name) {
+            return Some((*found, None));
         }
-        let dashes = name.match_indices('-');
-        dashes
-            .filter_map(|(dash, _)| {
-                let found = by_name(&name[..dash])?;
-                let rows = self.list[found].fields.get("rows")?.table()?;
-                let row = rows.iter().find(|row| row.key == name[dash + 1..])?;
-                Some((found, Some(&*row.key)))
-            })
-            .next()
+        let mut dashes = name.match_indices('-');
+        dashes.find_map(|(dash, _)| {
+            let found = *self.by_name.get(&name[..dash])?;
+            let row = self.rows_of(found)?.iter().find(|row| row.key == name[dash + 1..])?;
+            Some((found, Some(&*row.key)))
+        })
+    }
+
+    /// The rows of an entry: its own, or those of the entry that it is like.
+    fn rows_of(&self, index: usize) -> Option<&'n [Entry]> {
+        let mut fields = &self.list[index].fields;
+        for _ in 0..MAX_IDENTICAL {
+            if let Some(said) = FRAMES.iter().find_map(|key| fields.entry(key)) {
+                return (said.key == "rows").then(|| said.node.table())?;
+            }
+            fields = &self.list[*self.by_name.get(fields.get("like")?.text()?)?].fields;
+        }
+        None
     }
 }
 
@@ -208,18 +219,19 @@ impl<'n> Lineage<'_, 'n> {
         let said = members.flat_map(|(distance, (index, _))| {
             let written = &self.entries.list[*index];
             let said = move |key: &&'static str| {
-                let node = written.fields.get(key)?;
+                let Entry { key_span, node, .. } = written.fields.entry(key)?;
                 let home = Home { table: "clips", entry: written.nth };
                 let clip = Some((&*written.entry.key, home));
-                Some(Said { key, node, clip, own: distance == 0, distance })
+                Some(Said { key, key_span, node, clip, own: distance == 0, distance })
             };
             keys.iter().filter_map(said).collect::<Vec<_>>()
         });
         let by_default = || {
             let fields = self.entries.defaults.as_ref()?;
             keys.iter().find_map(|key| {
-                let distance = usize::MAX;
-                Some(Said { key, node: fields.get(key)?, clip: None, own: false, distance })
+                let Entry { key_span, node, .. } = fields.entry(key)?;
+                let (clip, own, distance) = (None, false, usize::MAX);
+                Some(Said { key, key_span, node, clip, own, distance })
             })
         };
         said.into_iter().next().or_else(by_default)

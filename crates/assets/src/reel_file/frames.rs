@@ -76,48 +76,92 @@ fn singular(plural: &str) -> &str {
     plural.strip_suffix('s').unwrap_or(plural)
 }
 
+/// An item of a list of frames as it is written: `4`, `"4 to 2"`, `"all"`, a name, each perhaps with a time.
+pub(super) struct Item<'n> {
+    pub(super) numbers: Numbers<'n>,
+    pub(super) time: Option<&'n str>,
+}
+
+/// Which frames an item names.
+#[derive(Clone, Copy, Debug)]
+pub(super) enum Numbers<'n> {
+    Range(u32, u32),
+    All,
+    /// A cutout, or nothing that is known.
+    Name(&'n str),
+}
+
+impl<'n> Item<'n> {
+    /// `None` for neither a whole number nor a text. A time is looked for where one may be.
+    pub(super) fn read(item: &'n Node, timed: bool) -> Option<Item<'n>> {
+        if let Some(number) = item.whole() {
+            return Some(Item { numbers: Numbers::Range(number, number), time: None });
+        }
+        let text = item.text()?;
+        let (numbers, time) = match text.split_once(" for ").filter(|_| timed) {
+            Some((numbers, time)) => (numbers.trim(), Some(time.trim())),
+            None => (text.trim(), None),
+        };
+        let range = match numbers.split_once(" to ") {
+            None => numbers.parse().ok().map(|number| (number, number)),
+            Some((from, to)) => from.trim().parse().ok().zip(to.trim().parse().ok()),
+        };
+        let numbers = match range {
+            Some((from, to)) => Numbers::Range(from, to),
+            None if numbers == "all" => Numbers::All,
+            None => Numbers::Name(numbers),
+        };
+        Some(Item { numbers, time })
+    }
+}
+
+impl Numbers<'_> {
+    /// How many frames these are; as many as there are, where it does not say.
+    pub(super) fn count(&self) -> Option<usize> {
+        match self {
+            Numbers::Range(from, to) => Some(from.abs_diff(*to) as usize + 1),
+            Numbers::All => None,
+            Numbers::Name(_) => Some(1),
+        }
+    }
+}
+
 /// One item: from, to, and the time of each.
 fn read_item(
     notes: &mut Notes<'_>,
-    item: &Node,
+    node: &Node,
     key: &str,
     counted: Counted<'_>,
 ) -> Option<(u32, u32, Option<ExactTime>)> {
-    if let Some(number) = item.whole() {
-        return Some((number, number, None));
-    }
-    let Some(text) = item.text() else {
+    let Some(item) = Item::read(node, counted.timed) else {
         let example =
             if counted.timed { "4, \"4 to 2\" or \"5 for 80ms\"" } else { "4 or \"4 to 2\"" };
-        notes.say_kind(item, key, &format!("whole numbers from 0, such as {example}"));
+        notes.say_kind(node, key, &format!("whole numbers from 0, such as {example}"));
         return None;
     };
-    let (numbers, time) = match text.split_once(" for ") {
-        Some((numbers, time)) if counted.timed => match parse_time(time) {
-            Ok(time) => (numbers, Some(time)),
-            Err(error) => {
-                let what = format!("`{}` is not a duration", time.trim());
-                notes.say(&item.span, key, what, error.to_string());
-                return None;
-            }
-        },
-        _ => (text, None),
+    let time = match item.time.map(|text| (text, parse_time(text))) {
+        None => None,
+        Some((_, Ok(time))) => Some(time),
+        Some((text, Err(error))) => {
+            let what = format!("`{text}` is not a duration");
+            notes.say(&node.span, key, what, error.to_string());
+            return None;
+        }
     };
-    let range = match numbers.split_once(" to ") {
-        None if numbers.trim() == "all" && counted.all => {
-            Some((0, counted.count.saturating_sub(1)))
+    let range = match item.numbers {
+        Numbers::Range(from, to) => Some((from, to)),
+        Numbers::All if counted.all => Some((0, counted.count.saturating_sub(1))),
+        Numbers::All => None,
+        Numbers::Name(name) => {
+            let number = counted.names.and_then(|names| names.get(name));
+            number.map(|number| (*number, *number))
         }
-        None => {
-            let name = || counted.names?.get(numbers.trim()).copied();
-            numbers.trim().parse().ok().or_else(name).map(|number| (number, number))
-        }
-        Some((from, to)) => from.trim().parse().ok().zip(to.trim().parse().ok()),
     };
     let Some((from, to)) = range else {
         let all = if counted.all { ", \"all\"" } else { "" };
         let timed = if counted.timed { " or \"5 for 80ms\"" } else { "" };
-        let what = format!("`{text}` names no {}", counted.what);
-        notes.say(&item.span, key, what, format!("write such as 4, \"4 to 2\"{all}{timed}"));
+        let what = format!("`{}` names no {}", node.text().unwrap_or_default(), counted.what);
+        notes.say(&node.span, key, what, format!("write such as 4, \"4 to 2\"{all}{timed}"));
         return None;
     };
     Some((from, to, time))

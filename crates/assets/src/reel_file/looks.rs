@@ -111,7 +111,7 @@ fn read_sheet(
     pictures.expect(other);
     let name = format!("{}.{look}", pair.key);
     let on = base.cut.on_picture(pictures, other, &name);
-    let on = on.map_err(|(_, problem)| tell(to.notes, &pair.node, path, problem)).ok()?;
+    let on = on.map_err(|(_, problem)| tell(to.notes, &pair.node, path, *problem)).ok()?;
     let sheet = to.add_sheet(&name, base.cut.new_sheet(&on), pictures.held_as(&on.image));
     Some((base_id, sheet, Some(on.image)))
 }

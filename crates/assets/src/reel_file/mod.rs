@@ -18,6 +18,7 @@ mod shared_values;
 mod sheet;
 mod sheets;
 mod source_file;
+mod written_times;
 
 use std::path::{Path, PathBuf};
 
@@ -32,6 +33,7 @@ use crate::problem_text::{Advice, advice};
 use crate::time_text::parse_time;
 use origins::{Origin, Origins};
 pub use source_file::{SheetSource, SourceFile, Sources};
+pub use written_times::{WrittenItem, WrittenKey, WrittenTimes};
 
 /// What was read of one file.
 pub(crate) struct RoleFile {

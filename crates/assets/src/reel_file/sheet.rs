@@ -102,12 +102,12 @@ impl Cut {
         pictures: &mut Pictures<'_, '_>,
         image: &str,
         sheet: &str,
-    ) -> Result<OnPicture, (&'static str, Problem)> {
+    ) -> Result<OnPicture, (&'static str, Box<Problem>)> {
         let (image, frames) = (image.to_owned(), self.frames.clone());
         let mut on = OnPicture { image, frames, transparent: None };
         if let Some(key) = self.transparent {
             let picture = pictures.own_picture(&on.image);
-            let mut picture = picture.map_err(|problem| ("transparent", problem))?;
+            let mut picture = picture.map_err(|problem| ("transparent", Box::new(problem)))?;
             let color = match key {
                 ColorKey::TopLeft => {
                     let [r, g, b, _] = picture.pixel([0, 0]);
@@ -124,7 +124,8 @@ impl Cut {
             pictures.put(&on.image, picture);
         }
         if self.trim {
-            let picture = pictures.picture(&on.image).map_err(|problem| ("trim", problem))?;
+            let picture =
+                pictures.picture(&on.image).map_err(|problem| ("trim", Box::new(problem)))?;
             for frame in &mut on.frames {
                 let whole = frame.source();
                 // Of a frame in which nothing is drawn one pixel is left.

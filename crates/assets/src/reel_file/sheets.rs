@@ -77,7 +77,7 @@ impl SheetReader<'_, '_, '_, '_> {
         let on = cut.on_picture(self.pictures, &cut.image, self.name);
         let on = on.map_err(|(key, problem)| {
             let place = node.get(key).unwrap_or(node);
-            tell(self.notes, place, &join(&self.path, key), problem);
+            tell(self.notes, place, &join(&self.path, key), *problem);
         });
         Some(Sheet { id: None, on: on.ok()?, cut })
     }

@@ -4,18 +4,15 @@
 //! of them, as `fps` or `total`, by a clip that it is `like`, or by the defaults. The text is spliced where
 //! the hold's time is said; a time said for several holds becomes a list.
 
-mod clip;
 mod listing;
 mod splice;
 
 use std::fmt;
 
-use lucky_reel_assets::document::{Form, parse};
+use lucky_reel_assets::document::{Form, WrittenTimes, parse};
 use lucky_reel_assets::parse_time;
 use lucky_reel_core::Ticks;
 
-use clip::ClipText;
-use listing::Listing;
 use splice::Splice;
 
 /// Why a duration cannot be changed in a text.
@@ -81,25 +78,26 @@ pub fn set_hold(
 ) -> Result<String, EditError> {
     let unread = |_| EditError::new("the reel file cannot be read", "fix what `check` reports");
     let root = parse(text, form).map_err(unread)?;
-    let clip = ClipText::find(&root, clip)?;
+    let missing = || {
+        let message = format!("the text has no clip `{clip}`");
+        EditError::new(message, "name a clip of the reel file")
+    };
+    let clip = WrittenTimes::of(&root, clip, holds.len()).ok_or_else(missing)?;
     if hold >= holds.len() {
         let message = format!("the clip has {} holds, and no hold {hold}", holds.len());
         return Err(EditError::new(message, "name one of its holds, counted from 0"));
     }
     let mut splices = Vec::new();
-    let listing = Listing::of(&clip, holds.len());
-    let own = |hold: usize| listing.as_ref().is_some_and(|listing| listing.has_own_time(hold));
+    let own = |hold: usize| clip.item_of(hold).is_some_and(|item| item.time.is_some());
     let open: Vec<usize> = (0..holds.len()).filter(|hold| !own(*hold)).collect();
-    let shared = clip.times();
+    let shared = clip.shared.as_ref();
     // Of a `total` the other holds have what this one leaves, so their times have to be written out.
     let by_total = shared.is_some_and(|said| said.key == "total");
     if !own(hold) || (by_total && !open.is_empty()) {
         let time = |at: usize| if at == hold { duration } else { holds[at] };
-        let old = |nth: usize| match shared.and_then(|said| said.entry.node.list()) {
+        let old = |nth: usize| match shared.and_then(|said| said.node.list()) {
             Some(list) => list.get(nth)?.text(),
-            None => {
-                shared.filter(|said| said.key == "each").and_then(|said| said.entry.node.text())
-            }
+            None => shared.filter(|said| said.key == "each").and_then(|said| said.node.text()),
         };
         let written = |nth: usize, at: usize| match old(nth) {
             Some(text) if at != hold => text.to_owned(),
@@ -107,10 +105,10 @@ pub fn set_hold(
         };
         let times: Vec<String> =
             open.iter().enumerate().map(|(nth, at)| written(nth, *at)).collect();
-        splices.push(splice::each(text, form, &clip, shared, &times, nth_of(&open, hold))?);
+        splices.push(splice::each(text, form, &clip, &times, nth_of(&open, hold))?);
     }
-    if let (true, Some(listing)) = (own(hold), &listing) {
-        splices.push(listing.with_time(text, form, &clip, hold, duration)?);
+    if own(hold) {
+        splices.push(listing::with_time(text, form, &clip, hold, duration)?);
     }
     Ok(Splice::apply(text, splices))
 }

@@ -2,10 +2,9 @@
 
 use std::ops::Range;
 
-use lucky_reel_assets::document::{Entry, Form, Value};
+use lucky_reel_assets::document::{Entry, Form, Value, WrittenKey, WrittenTimes};
 
 use super::EditError;
-use super::clip::{ClipText, Said};
 
 /// A piece of the text, and what stands there instead.
 pub(super) struct Splice {
@@ -83,8 +82,7 @@ fn is_beside(text: &str, entry: &Entry) -> bool {
 pub(super) fn each(
     text: &str,
     form: Form,
-    clip: &ClipText<'_>,
-    shared: Option<Said<'_>>,
+    clip: &WrittenTimes<'_>,
     times: &[String],
     changed: Option<usize>,
 ) -> Result<Splice, EditError> {
@@ -92,23 +90,23 @@ pub(super) fn each(
         [only] => quoted(only),
         _ => list_text(&times.iter().map(|time| quoted(time)).collect::<Vec<_>>()),
     };
-    let Some(Said { key, entry, is_own: true }) = shared else {
-        return Splice::insert(text, form, clip.own(), "each", &list);
+    let Some(WrittenKey { key, key_span, node, is_own: true }) = &clip.shared else {
+        return Splice::insert(text, form, clip.own, "each", &list);
     };
-    let items = entry.node.list().unwrap_or_default();
+    let items = node.list().unwrap_or_default();
     if let (Some(item), Some(time)) =
         (changed.and_then(|nth| items.get(nth)), changed.and_then(|nth| times.get(nth)))
     {
         return Ok(Splice::replace(&item.span, quoted(time)));
     }
-    if key == "each" {
-        return Ok(Splice::replace(&entry.node.span, list));
+    if *key == "each" {
+        return Ok(Splice::replace(&node.span, list));
     }
     let set = match form {
         Form::Toml => format!("each = {list}"),
         Form::Json => format!("each\": {list}"),
     };
-    Ok(Splice::replace(&(entry.key_span.start..entry.node.span.end), set))
+    Ok(Splice::replace(&(key_span.start..node.span.end), set))
 }
 
 pub(super) fn list_text(items: &[String]) -> String {
