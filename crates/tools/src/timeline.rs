@@ -1,13 +1,13 @@
 //! What a clip shows when, in the order in which it is played.
 
-use lucky_reel_core::{Clip, EventKind, Player, Reel, Speed, Ticks};
+use lucky_reel_core::{Clip, EventKind, FrameId, Player, Reel, Speed, Ticks};
 
-/// The holds of one cycle of an endless clip, or of all of a finite one, as a player enters them.
+/// The holds of some cycles of an endless clip, or of all of a finite one, as a player enters them.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub(crate) struct Timeline {
     pub(crate) steps: Vec<TimeStep>,
     pub(crate) total: Ticks,
-    /// Whether it is all of the clip: very long ones are cut.
+    /// Whether all that was asked for is listed.
     pub(crate) is_whole: bool,
 }
 
@@ -15,52 +15,68 @@ pub(crate) struct Timeline {
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(crate) struct TimeStep {
     pub(crate) hold: u32,
+    pub(crate) frame: FrameId,
+    /// How many cycles were over before.
+    pub(crate) cycle: u32,
     pub(crate) start: Ticks,
     pub(crate) end: Ticks,
 }
 
-/// At most this many holds are listed.
-const MAX_STEPS: usize = 4_000;
+/// How a clip is played for a timeline.
+#[derive(Clone, Copy, Debug)]
+pub(crate) struct Playing {
+    pub(crate) speed: Speed,
+    /// So many cycles of an endless clip.
+    pub(crate) cycles: u32,
+    /// At most so many holds are listed.
+    pub(crate) most: usize,
+}
+
+impl Playing {
+    /// One cycle at the clip's own speed.
+    pub(crate) const ONCE: Playing = Playing { speed: Speed::NORMAL, cycles: 1, most: 4_000 };
+}
 
 impl Timeline {
-    pub(crate) fn of(reel: &Reel, clip: &Clip<'_>, backward: bool) -> Timeline {
-        if clip.is_still {
-            let step = TimeStep { hold: 0, start: Ticks::ZERO, end: Ticks::ZERO };
-            return Timeline { steps: vec![step], total: Ticks::ZERO, is_whole: true };
+    pub(crate) fn of(reel: &Reel, clip: &Clip<'_>, how: Playing) -> Timeline {
+        let mut line = Timeline { steps: Vec::new(), total: Ticks::ZERO, is_whole: clip.is_still };
+        if let (true, Some(hold)) = (clip.is_still, clip.hold(0)) {
+            let (start, end) = (Ticks::ZERO, Ticks::ZERO);
+            line.steps.push(TimeStep { hold: 0, frame: hold.frame, cycle: 0, start, end });
+            return line;
         }
         let mut player = Player::new(reel, clip.id);
-        if backward {
-            player.set_speed(Speed::BACKWARD);
-        }
-        let cycles = clip.repeat.map_or(1, |cycles| u64::from(cycles) + 1);
-        let enough = Ticks::new(clip.cycle_time.get().saturating_mul(cycles).saturating_add(1));
-        let mut steps: Vec<TimeStep> = Vec::new();
-        let mut is_whole = false;
-        for event in player.advance(reel, enough) {
+        player.set_speed(how.speed);
+        let mut cycle = 0;
+        for event in player.advance(reel, Ticks::MAX) {
             // The first hold is reported at the first moment that moves.
-            let at = if steps.is_empty() { Ticks::ZERO } else { event.at };
-            let ends = match event.kind {
-                EventKind::Cycle => clip.repeat.is_none(),
-                EventKind::End => true,
-                _ => false,
+            let at = if line.steps.is_empty() { Ticks::ZERO } else { event.at };
+            let entered = match event.kind {
+                EventKind::Enter(frame) => Some(frame),
+                EventKind::Cycle => {
+                    cycle += 1;
+                    line.is_whole = clip.repeat.is_none() && cycle >= how.cycles.max(1);
+                    None
+                }
+                EventKind::End => {
+                    line.is_whole = true;
+                    None
+                }
+                _ => None,
             };
-            let enters = matches!(event.kind, EventKind::Enter(_));
-            if let (true, Some(last)) = (ends || enters, steps.last_mut()) {
+            if let (true, Some(last)) = (line.is_whole || entered.is_some(), line.steps.last_mut())
+            {
                 last.end = at;
             }
-            if ends {
-                is_whole = true;
+            if line.is_whole || (entered.is_some() && line.steps.len() == how.most) {
                 break;
             }
-            if enters {
-                if steps.len() == MAX_STEPS {
-                    break;
-                }
-                steps.push(TimeStep { hold: event.hold, start: at, end: at });
+            if let Some(frame) = entered {
+                line.steps.push(TimeStep { hold: event.hold, frame, cycle, start: at, end: at });
             }
         }
-        let total = steps.last().map_or(Ticks::ZERO, |step| step.end);
-        Timeline { steps, total, is_whole }
+        line.total = line.steps.last().map_or(Ticks::ZERO, |step| step.end);
+        line
     }
 }
 
@@ -90,14 +106,14 @@ mod tests {
             };
             let clip = builder.clip("c", clip);
             let reel = builder.build().unwrap();
-            let found = Timeline::of(&reel, &reel.clip(clip).unwrap(), backward);
+            let speed = if backward { Speed::BACKWARD } else { Speed::NORMAL };
+            let how = Playing { speed, ..Playing::ONCE };
+            let found = Timeline::of(&reel, &reel.clip(clip).unwrap(), how);
             prop_assert!(found.is_whole);
             let time = (found.total.get() as f64 * at) as u64;
             let step = found.steps.iter().find(|s| s.start.get() <= time && time < s.end.get());
             let mut player = Player::new(&reel, clip);
-            if backward {
-                player.set_speed(Speed::BACKWARD);
-            }
+            player.set_speed(speed);
             player.advance(&reel, Ticks::new(time));
             prop_assert_eq!(step.map(|step| step.hold), player.hold_index(&reel), "at {} in {:?}", time, found);
         }

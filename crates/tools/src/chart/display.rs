@@ -4,7 +4,7 @@ use lucky_reel_core::{Clip, ClipId, Reel, Ticks};
 use super::{Chart, SIDE, WIDTH, milliseconds, name_of, summary};
 use crate::drawing::{Drawing, Ink, Theme};
 use crate::edit::duration_text;
-use crate::timeline::Timeline;
+use crate::timeline::{Playing, Timeline};
 
 /// How a clip comes out on a display that shows a new picture so many times a second.
 #[derive(Clone, Debug, PartialEq, Eq)]
@@ -65,7 +65,7 @@ impl Display {
         if rate == 0 {
             return None;
         }
-        let timeline = Timeline::of(reel, &clip, false);
+        let timeline = Timeline::of(reel, &clip, Playing::ONCE);
         let cycles = if clip.repeat.is_none() { CYCLES } else { 1 };
         // Refreshes before a moment: a hold is up from the first refresh at or after its start.
         let before = |at: u128| (at * u128::from(rate)).div_ceil(u128::from(Ticks::PER_SECOND));

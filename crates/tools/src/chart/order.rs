@@ -1,4 +1,6 @@
-use lucky_reel_core::{Clip, ClipEnd, EventKind, Player, Reel, Ticks};
+use lucky_reel_core::{Clip, ClipEnd, Reel};
+
+use crate::timeline::{Playing, Timeline};
 
 /// The order in which a clip shows its holds, as a player does it.
 pub(super) struct Order {
@@ -18,31 +20,15 @@ pub(super) enum Step {
 const MAX_STEPS: usize = 46;
 
 pub(super) fn order_of(reel: &Reel, clip: &Clip<'_>) -> Order {
+    let how = Playing { cycles: 2, most: MAX_STEPS, ..Playing::ONCE };
+    let line = Timeline::of(reel, clip, how);
     let mut steps = Vec::new();
-    let mut cycles = 0;
-    let mut ended = false;
-    let mut player = Player::new(reel, clip.id);
-    let cycle = clip.cycle_time;
-    let turns = clip.repeat.map_or(2, |cycles| u64::from(cycles.saturating_add(1)));
-    let long_enough = Ticks::new(cycle.get().saturating_mul(turns).saturating_add(1));
-    for event in player.advance(reel, long_enough) {
-        match event.kind {
-            EventKind::Enter(_) => steps.push(Step::Hold(event.hold)),
-            EventKind::Cycle => {
-                cycles += 1;
-                steps.push(Step::Break);
-            }
-            EventKind::End => {
-                ended = true;
-                break;
-            }
-            _ => {}
-        }
-        let shown_enough = clip.repeat.is_none() && cycles == 2;
-        if shown_enough || steps.len() >= MAX_STEPS {
-            break;
-        }
+    for cycle in line.steps.chunk_by(|one, next| one.cycle == next.cycle) {
+        let pause = (!steps.is_empty()).then_some(Step::Break);
+        steps.extend(pause.into_iter().chain(cycle.iter().map(|step| Step::Hold(step.hold))));
     }
+    let ended = line.is_whole && steps.len() <= MAX_STEPS;
+    steps.truncate(MAX_STEPS);
     if steps.last() == Some(&Step::Break) {
         steps.pop();
     }

@@ -18,7 +18,7 @@ use std::path::PathBuf;
 use lucky_reel_assets::{Art, Limits, LoadError, Loader, Problem, Watcher};
 use lucky_reel_core::{Actor, ClipId, Flips, LookId, LookSet, Player, RoleId, Speed, Ticks, View};
 
-use crate::timeline::Timeline;
+use crate::timeline::{Playing, Timeline};
 use edits::Edits;
 pub use keys::{Action, KEYS, KeyPress};
 pub use panel::{Line, Tone};
@@ -324,6 +324,7 @@ impl Preview {
     fn timeline(&self) -> Option<Timeline> {
         let clip = self.art.reel.clip(self.playing().clip())?;
         let is_reversed = self.is_reversed && !self.by_cues;
-        Some(Timeline::of(&self.art.reel, &clip, is_reversed))
+        let speed = if is_reversed { Speed::BACKWARD } else { Speed::NORMAL };
+        Some(Timeline::of(&self.art.reel, &clip, Playing { speed, ..Playing::ONCE }))
     }
 }

@@ -1,6 +1,7 @@
-use lucky_reel_core::{Clip, EventKind, FrameId, Player, Reel, Speed, Ticks};
+use lucky_reel_core::{Clip, FrameId, Reel, Speed, Ticks};
 
 use super::RenderError;
+use crate::timeline::{Playing, TimeStep, Timeline};
 
 /// A frame, and how long it is seen.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -22,35 +23,14 @@ pub(super) fn shots_of(
         // It stands: one picture, for as long as a cycle of a second.
         return Ok(vec![Shot { frame: hold.frame, ticks: Ticks::from_secs(1) }]);
     }
-    let mut player = Player::new(reel, clip.id);
-    player.set_speed(speed);
-    let mut entered: Vec<(FrameId, Ticks)> = Vec::new();
-    let mut end = None;
-    for event in player.advance(reel, Ticks::MAX) {
-        match event.kind {
-            EventKind::Enter(frame) => entered.push((frame, event.at)),
-            EventKind::End => end = Some(event.at),
-            EventKind::Cycle if clip.repeat.is_none() => {
-                end = (event.cycle.unsigned_abs() >= cycles.max(1)).then_some(event.at);
-            }
-            _ => {}
-        }
-        if end.is_some() {
-            break;
-        }
-        if entered.len() > MAX_SHOTS {
-            let what = format!("the clip takes more than {MAX_SHOTS} pictures");
-            return Err(RenderError::new(what, "render fewer cycles"));
-        }
-    }
-    let Some(end) = end else {
+    let line = Timeline::of(reel, clip, Playing { speed, cycles, most: MAX_SHOTS });
+    if line.steps.is_empty() {
         return Err(RenderError::new("the clip does not move", "give a speed other than 0"));
-    };
-    let starts = entered.iter().map(|(_, at)| *at);
-    let ends = starts.skip(1).chain([end]);
-    Ok(entered
-        .iter()
-        .zip(ends)
-        .map(|((frame, at), end)| Shot { frame: *frame, ticks: end - *at })
-        .collect())
+    }
+    if !line.is_whole {
+        let what = format!("the clip takes more than {MAX_SHOTS} pictures");
+        return Err(RenderError::new(what, "render fewer cycles"));
+    }
+    let shot = |step: &TimeStep| Shot { frame: step.frame, ticks: step.end - step.start };
+    Ok(line.steps.iter().map(shot).collect())
 }

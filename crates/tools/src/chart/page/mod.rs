@@ -9,7 +9,7 @@ use serde_json::{Value, json};
 use super::time_bar::view_of;
 use super::{milliseconds, mode_of, name_of};
 use crate::drawing::{data_address, escaped};
-use crate::timeline::Timeline;
+use crate::timeline::{Playing, Timeline};
 
 /// A page in which all clips of a reel play to exact time, each with its holds to scale and its marks;
 /// with speed, pause and steps, on a light or a dark background. The images are inside; nothing is fetched.
@@ -59,7 +59,7 @@ impl Images {
 
 fn clip_data(art: &Art, clip: &Clip<'_>, images: &mut Images) -> Option<Value> {
     let reel = &art.reel;
-    let timeline = Timeline::of(reel, clip, false);
+    let timeline = Timeline::of(reel, clip, Playing::ONCE);
     let holds: Option<Vec<Value>> =
         clip.holds().map(|hold| frame_data(reel, clip, hold.frame, images)).collect();
     let marks: Vec<Value> = clip.marks().map(|at| json!([at.hold, reel.name(at.mark)])).collect();
