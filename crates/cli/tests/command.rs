@@ -513,9 +513,9 @@ fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let line =
         |word: &str| reported.lines().find(|line| line.starts_with(word)).unwrap().to_owned();
     // Two steps in 22 pixels of walking, and in 30 of hurrying; none in the air.
-    assert!(line("steps").contains("27 heard"), "{reported}");
-    assert_eq!(line("puffs"), "puffs    4 shown, 4 gone");
-    assert!(line("cycles").contains("fan 42"), "{reported}");
+    assert!(line("steps").contains("24 heard"), "{reported}");
+    assert_eq!(line("puffs"), "puffs    24 shown, 24 gone");
+    assert!(line("cycles").contains("fan 48"), "{reported}");
     let path = |word: &str| -> PathBuf {
         folder.path().join(line(word).split_whitespace().nth(1).unwrap())
     };

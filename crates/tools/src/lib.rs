@@ -25,7 +25,7 @@ mod check;
 pub mod convert;
 #[cfg(feature = "drawings")]
 mod drawing;
-#[cfg(feature = "preview")]
+#[cfg(feature = "drawings")]
 pub mod edit;
 pub mod explain;
 pub mod pack;
@@ -33,7 +33,8 @@ pub mod pack;
 pub mod preview;
 pub mod render;
 pub mod script;
-#[cfg(feature = "preview")]
+// Charts and the preview read more of it than pictures do.
+#[cfg_attr(not(feature = "preview"), allow(dead_code))]
 mod timeline;
 pub mod words;
 mod write;

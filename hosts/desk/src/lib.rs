@@ -9,13 +9,14 @@ use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
 use clap::Args;
-use greenhouse_scene::{ROLES, Scene};
 use lucky_reel::assets::{Art, Atlas, Loader, Pixels, Watcher};
 use lucky_reel::{DrawList, InstanceWriter};
+use lucky_reel_greenhouse::{ROLES, Scene};
 use lucky_reel_tools::atomic_write;
 use winit::window::Window;
 
-/// Walk with the arrow keys, jump with space, stumble with s, pause with p, leave with escape.
+/// Walk with the arrow keys (slowly with shift), jump with space, stumble with s, change coats with d, pause with p,
+/// leave with escape.
 #[derive(Clone, Debug, Args)]
 pub struct Options {
     /// Folder with the reel files
@@ -72,10 +73,10 @@ impl Game {
     }
 
     /// Everything as it is now; written by [`DrawList::write`], the farthest first.
-    pub fn list(&mut self) -> (&mut DrawList, &InstanceWriter) {
+    pub fn list(&mut self) -> (&mut DrawList, &InstanceWriter, &Art) {
         self.list.clear();
         self.scene.draw(&self.art.reel, &mut self.list, &self.writer);
-        (&mut self.list, &self.writer)
+        (&mut self.list, &self.writer, &self.art)
     }
 
     /// Takes files that have been edited; whether there are some. What is wrong with them is printed, and
@@ -133,7 +134,8 @@ pub fn run<P: Painter>(
     };
     game.scene = Scene::after(&game.art.reel, options.moths, options.seconds)?;
     write(path, &picture(&mut game)?)?;
-    let (steps, count, images) = (game.scene.steps(), game.list.len(), game.art.images.len());
+    let (steps, count, images) =
+        (game.scene.happened().steps, game.list.len(), game.art.images.len());
     println!("{steps} steps; {count} things from {images} images; written: {}", path.display());
     Ok(())
 }

@@ -4,9 +4,9 @@ use std::error::Error;
 use std::sync::Arc;
 use std::time::{Duration, Instant};
 
-use greenhouse_scene::Input;
 use lucky_reel::assets::Pixels;
 use lucky_reel::{Clock, Ticks, time::FixedSteps};
+use lucky_reel_greenhouse::Input;
 use winit::application::ApplicationHandler;
 use winit::dpi::PhysicalSize;
 use winit::event::{ElementState, KeyEvent, WindowEvent};
@@ -87,7 +87,8 @@ impl<P: Painter> App<'_, P> {
         } else {
             update(lap)?;
         }
-        let (steps, plays, [x, _]) = (scene.steps(), scene.bram_plays(reel), scene.bram_at());
+        let (steps, plays, [x, _]) =
+            (scene.happened().steps, scene.bram_plays(reel), scene.bram_at());
         window.set_title(&format!("greenhouse: {steps} steps, {plays}, x {x:.0}"));
         window.request_redraw();
         Ok(())

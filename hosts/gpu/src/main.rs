@@ -54,7 +54,7 @@ impl Written {
     }
 
     fn batch(&mut self, game: &mut Game) -> Batch<'_> {
-        let (list, writer) = game.list();
+        let (list, writer, _) = game.list();
         self.full.clear();
         self.small.clear();
         if self.is_small {

@@ -5,7 +5,6 @@
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
 use greenhouse_gpu::{Batch, Gpu};
-use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Art, Atlas, Loader, Pixels};
 use lucky_reel::*;
 use lucky_reel::{
@@ -13,6 +12,7 @@ use lucky_reel::{
     view::{Instance, PackedFrame, SmallInstance},
 };
 use lucky_reel_canvas::Canvas;
+use lucky_reel_greenhouse::{ROLES, SIZE, Scene};
 
 fn gpu() -> Option<Gpu> {
     let gpu = Gpu::open();

@@ -1,15 +1,14 @@
 //! The night greenhouse on a web page: art that is compiled in, timestamps and keys from the page, and back
 //! to it what is to be copied where.
 
-mod embedded;
 mod image;
 mod viewer;
 
 use std::time::Duration;
 
-use greenhouse_scene::{Input, Scene};
 use lucky_reel::assets::Art;
 use lucky_reel::{Clock, DrawList, InstanceWriter, view::DrawItem};
+use lucky_reel_greenhouse::{Input, Scene};
 use wasm_bindgen::prelude::*;
 
 pub use image::Image;
@@ -34,7 +33,7 @@ impl Greenhouse {
     /// When the art that is compiled in does not fit the game.
     #[wasm_bindgen(constructor)]
     pub fn new(moths: u32, seconds: f64) -> Result<Greenhouse, JsError> {
-        let art = embedded::load()?;
+        let art = lucky_reel_greenhouse::load()?;
         Ok(Greenhouse {
             scene: Scene::after(&art.reel, moths, seconds)
                 .map_err(|e| JsError::new(&e.to_string()))?,
@@ -69,7 +68,7 @@ impl Greenhouse {
 
     /// What Bram does, in words.
     pub fn status(&self) -> String {
-        let (steps, plays) = (self.scene.steps(), self.scene.bram_plays(&self.art.reel));
+        let (steps, plays) = (self.scene.happened().steps, self.scene.bram_plays(&self.art.reel));
         format!("{steps} steps, {plays}, x {:.0}", self.scene.bram_at()[0])
     }
 

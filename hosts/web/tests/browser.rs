@@ -12,10 +12,10 @@ use std::process::{Child, Command, Stdio};
 use std::time::{Duration, Instant};
 
 use base64::Engine;
-use greenhouse_scene::{ROLES, SIZE, Scene};
 use lucky_reel::assets::{Loader, Pixels};
 use lucky_reel::{DrawList, InstanceWriter, view::Instance};
 use lucky_reel_canvas::Canvas;
+use lucky_reel_greenhouse::{ROLES, SIZE, Scene};
 use serde_json::{Value, json};
 
 const DEMO: &str = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");

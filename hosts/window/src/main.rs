@@ -1,5 +1,5 @@
 //! The night greenhouse in a window, drawn on the CPU: softbuffer for the pixels, the canvas of
-//! `lucky-reel-tools` in between.
+//! `lucky-reel-canvas` in between.
 
 use std::error::Error;
 use std::num::NonZeroU32;
@@ -7,10 +7,8 @@ use std::sync::Arc;
 
 use clap::Parser;
 use greenhouse_desk::{Game, Options, Painter};
-use greenhouse_scene::SIZE;
 use lucky_reel::assets::Pixels;
-use lucky_reel::view::DrawItem;
-use lucky_reel_canvas::Canvas;
+use lucky_reel_greenhouse::picture_of;
 use softbuffer::{Context, Surface};
 use winit::window::Window;
 
@@ -30,18 +28,11 @@ const ZOOM: u32 = 4;
 
 /// The game as it is now, upscaled.
 fn picture(game: &mut Game) -> Result<Pixels, Box<dyn Error>> {
-    let (list, writer) = game.list();
-    let mut items: Vec<DrawItem> = Vec::new();
-    list.write(writer, &mut items);
-    let mut canvas = Canvas::new(SIZE).ok_or("the scene is too large")?;
-    canvas.clear([0, 0, 0, 255]);
-    for item in items {
-        if let Some(view) = item.picture.view(&game.art.reel) {
-            let at = item.place.position.map(|side| side as i32);
-            canvas.draw(&view, &game.art.images, at, 1);
-        }
-    }
-    canvas.into_picture().upscaled(ZOOM).ok_or_else(|| "the picture is too large".into())
+    let (list, writer, art) = game.list();
+    let picture = picture_of(list, writer, art);
+    picture
+        .and_then(|picture| picture.upscaled(ZOOM))
+        .ok_or_else(|| "the picture is too large".into())
 }
 
 struct Screen {

@@ -1,7 +1,6 @@
-//! The night greenhouse: Bram walks past fans and lamps, and pollen puffs.
+//! `demo`: the night greenhouse, played by itself, as images or in the terminal.
 
-mod art;
-mod scene;
+mod script;
 mod terminal;
 
 use std::fs;
@@ -15,7 +14,7 @@ use lucky_reel_tools::AnimatedPng;
 use crate::arguments::Demo;
 use crate::failure::Failure;
 use crate::output::Output;
-use scene::Scene;
+use script::Script;
 
 /// How often the scene is updated, and how often it is drawn, in a second.
 const UPDATES: u32 = 60;
@@ -39,10 +38,10 @@ pub(crate) fn run(arguments: &Demo) -> Result<(), Failure> {
     let mut output = Output::new(arguments.force);
     output.reserve([&moving, &still])?;
     let plan = rehearse()?;
-    let mut scene = Scene::new()?;
-    output.write(&moving, |file| play(&mut scene, &plan, file))?;
+    let mut script = Script::new()?;
+    output.write(&moving, |file| play(&mut script, &plan, file))?;
     output.write(&still, |file| file.write_all(&plan.still.to_png()))?;
-    report(&scene, &moving, &still)?;
+    report(&script, &moving, &still)?;
     Ok(())
 }
 
@@ -61,40 +60,46 @@ fn free_folder() -> Result<PathBuf, Failure> {
 /// What an animated image must know before it is written.
 struct Plan {
     frames: u32,
-    /// The picture of the best moment.
     still: Pixels,
 }
 
 /// Plays the scene frame by frame, in even steps.
-fn each_frame(scene: &mut Scene, mut show: impl FnMut(&Scene) -> io::Result<()>) -> io::Result<()> {
+fn each_frame(
+    script: &mut Script,
+    mut show: impl FnMut(&Script) -> io::Result<()>,
+) -> io::Result<()> {
     let mut steps = FixedSteps::of(Ticks::from_rate(UPDATES));
-    while !scene.has_ended() {
+    while !script.has_ended() {
         for dt in steps.advance(Ticks::from_rate(u32::from(FRAMES))) {
-            scene.update(dt).map_err(io::Error::other)?;
+            script.update(dt).map_err(io::Error::other)?;
         }
-        show(scene)?;
+        show(script)?;
     }
     Ok(())
 }
 
-/// Plays the scene without drawing it all: it is over in no time.
+/// Plays the scene and draws a single picture: it is over in no time.
 fn rehearse() -> Result<Plan, Failure> {
-    let mut scene = Scene::new()?;
-    let mut plan = Plan { frames: 0, still: enlarge(&scene.picture())? };
-    each_frame(&mut scene, |scene| {
-        plan.frames += 1;
-        if scene.is_photogenic() {
-            plan.still = enlarge(&scene.picture())?;
+    let mut script = Script::new()?;
+    let (mut frames, mut still) = (0, None);
+    each_frame(&mut script, |script| {
+        frames += 1;
+        if still.is_none() && script.is_past_still() {
+            still = Some(enlarge(&script.picture()?)?);
         }
         Ok(())
     })?;
-    Ok(plan)
+    let still = match still {
+        Some(still) => still,
+        None => enlarge(&script.picture()?)?,
+    };
+    Ok(Plan { frames, still })
 }
 
 /// Plays the scene and writes it as it goes.
-fn play(scene: &mut Scene, plan: &Plan, file: impl Write) -> io::Result<()> {
+fn play(script: &mut Script, plan: &Plan, file: impl Write) -> io::Result<()> {
     let mut moving = AnimatedPng::new(file, plan.still.size(), plan.frames)?;
-    each_frame(scene, |scene| moving.frame(&enlarge(&scene.picture())?, (1, FRAMES)))?;
+    each_frame(script, |script| moving.frame(&enlarge(&script.picture()?)?, (1, FRAMES)))?;
     moving.finish()
 }
 
@@ -102,24 +107,24 @@ fn enlarge(picture: &Pixels) -> io::Result<Pixels> {
     picture.upscaled(ENLARGED).ok_or_else(|| io::Error::other("the picture is too large"))
 }
 
-fn report(scene: &Scene, moving: &Path, still: &Path) -> io::Result<()> {
+fn report(script: &Script, moving: &Path, still: &Path) -> io::Result<()> {
     let mut out = io::stdout().lock();
-    let happened = scene.happened();
-    let seconds = scene.passed().as_secs_f64();
+    let happened = script.happened();
+    let seconds = script.passed().as_secs_f64();
     writeln!(
         out,
         "played   {seconds:.1} s of the night greenhouse in {} updates",
-        happened.updates
+        script.updates()
     )?;
     writeln!(
         out,
         "steps    {} heard, {} of them with the left foot",
         happened.steps, happened.left_steps
     )?;
-    writeln!(out, "puffs    {} shown, {} gone", happened.puffs_shown, happened.puffs_gone)?;
+    writeln!(out, "puffs    {} shown, {} gone", happened.puffs, happened.puffs_gone)?;
     writeln!(out, "drops    {} heard", happened.drops)?;
     let cycles: Vec<String> =
-        scene.cycles().into_iter().map(|(name, count)| format!("{name} {count}")).collect();
+        script.cycles().into_iter().map(|(name, count)| format!("{name} {count}")).collect();
     writeln!(out, "cycles   {}", cycles.join(", "))?;
     writeln!(out, "moving   {} (open it in a browser)", moving.display())?;
     writeln!(out, "still    {}", still.display())

@@ -9,7 +9,7 @@ use crossterm::style::Color;
 use lucky_reel::Clock;
 use lucky_reel::assets::Pixels;
 
-use super::scene::Scene;
+use super::script::Script;
 use crate::cells::{Style, half_block};
 use crate::failure::Failure;
 use crate::screen::Screen;
@@ -31,14 +31,14 @@ pub(super) fn play() -> Result<(), Failure> {
         ));
     }
     let mut screen = Screen::open(false)?;
-    let mut scene = Scene::new()?;
+    let mut script = Script::new()?;
     let mut clock = Clock::new();
     loop {
-        scene.update(clock.lap()).map_err(io::Error::other)?;
-        if scene.has_ended() {
-            scene = Scene::new()?;
+        script.update(clock.lap()).map_err(io::Error::other)?;
+        if script.has_ended() {
+            script = Script::new()?;
         }
-        show(&mut screen, &scene.picture(), scene.bram_at())?;
+        show(&mut screen, &script.picture()?, script.bram_at())?;
         if wants_to_end(Duration::from_millis(25))? {
             return Ok(());
         }

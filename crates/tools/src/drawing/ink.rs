@@ -33,6 +33,7 @@ pub(crate) enum Ink {
     /// Lines of a scale, across everything.
     Faint,
     /// Exactly this.
+    #[cfg_attr(not(feature = "preview"), allow(dead_code))]
     Rgba([u8; 4]),
 }
 

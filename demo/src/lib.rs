@@ -1,18 +1,28 @@
 //! The night greenhouse as a small game: Bram walks, jumps and stumbles, moths circle the lamps, pollen puffs
-//! where he treads. It knows no window and no renderer: a host gives it time and keys, and draws its list.
+//! where he treads. It knows no window and no renderer: the command and the hosts give it time and keys, and draw
+//! its list.
 //!
 //! Only whole steps, additions, products and square roots are used, so the same keys at the same times give
 //! the same picture on every machine.
 
+#[cfg(feature = "art")]
+mod art;
 mod ids;
 mod moths;
+#[cfg(feature = "picture")]
+mod picture;
 
 use std::error::Error;
 
 use lucky_reel::{
-    Actor, CommandError, Crowd, Directions, DrawList, Facing, InstanceWriter, Placement, Reel,
-    Ticks, Unison, reel::NameError,
+    Actor, CommandError, Crowd, Directions, DrawList, EventBuffer, EventMask, Facing,
+    InstanceWriter, Placement, Player, Reel, Ticks, Unison, reel::NameError,
 };
+
+#[cfg(feature = "art")]
+pub use art::load;
+#[cfg(feature = "picture")]
+pub use picture::picture_of;
 
 use ids::Ids;
 use moths::Moths;
@@ -26,8 +36,9 @@ pub const LAMPS: [[i32; 2]; 3] = [[48, 90], [160, 90], [284, 90]];
 
 /// Where he may walk: the least and the greatest place of his boots.
 const PATH: [[f64; 2]; 2] = [[12.0, 168.0], [308.0, 192.0]];
-/// Pixels a second on foot, and upward when he jumps; and what pulls him down again, each second.
+/// Pixels a second on foot, in a hurry and not, and upward when he jumps; and what pulls him down again, each second.
 const PACE: f32 = 64.0;
+const SLOW: f32 = 36.0;
 const LEAP: f64 = 130.0;
 const FALL: f64 = 340.0;
 
@@ -42,10 +53,14 @@ pub struct Input {
     pub up: bool,
     /// Toward us.
     pub down: bool,
+    /// Not in a hurry.
+    pub slow: bool,
     /// Pressed: off the ground.
     pub jump: bool,
     /// Pressed: over his own feet.
     pub stumble: bool,
+    /// Pressed: into the coat for the dusk, or out of it.
+    pub dress: bool,
 }
 
 impl Input {
@@ -57,16 +72,33 @@ impl Input {
             "ArrowRight" => self.right = is_down,
             "ArrowUp" => self.up = is_down,
             "ArrowDown" => self.down = is_down,
+            "ShiftLeft" | "ShiftRight" => self.slow = is_down,
             "Space" => self.jump |= is_down,
             "KeyS" => self.stumble |= is_down,
+            "KeyD" => self.dress |= is_down,
             _ => {}
         }
     }
 
     /// To be called after an update: what was pressed counts once.
     pub fn take_pressed(&mut self) {
-        (self.jump, self.stumble) = (false, false);
+        (self.jump, self.stumble, self.dress) = (false, false, false);
     }
+}
+
+/// What has happened in the scene so far.
+#[derive(Clone, Copy, Debug, Default, PartialEq, Eq)]
+pub struct Happened {
+    /// Steps that Bram has taken, and those of them with the left foot.
+    pub steps: u32,
+    /// See `steps`.
+    pub left_steps: u32,
+    /// Puffs of pollen that came up, and those that are gone.
+    pub puffs: u32,
+    /// See `puffs`.
+    pub puffs_gone: u32,
+    /// Drops that fell.
+    pub drops: u32,
 }
 
 /// Everything that moves in the greenhouse.
@@ -83,7 +115,8 @@ pub struct Scene {
     /// Where each puff is, by its slot.
     puff_places: Vec<[f64; 2]>,
     unison: Unison,
-    steps: u32,
+    drip: Player,
+    happened: Happened,
 }
 
 impl Scene {
@@ -102,7 +135,8 @@ impl Scene {
             puffs: Crowd::new(reel),
             puff_places: Vec::new(),
             unison: Unison::new(reel),
-            steps: 0,
+            drip: Player::new(reel, ids.drip),
+            happened: Happened::default(),
             ids,
         })
     }
@@ -133,10 +167,17 @@ impl Scene {
         Ok(())
     }
 
-    /// How many steps he has taken.
+    /// What has happened so far.
     #[must_use]
-    pub fn steps(&self) -> u32 {
-        self.steps
+    pub fn happened(&self) -> Happened {
+        self.happened
+    }
+
+    /// How many cycles the fans, the lamps and the drip have completed.
+    #[must_use]
+    pub fn cycles(&self) -> [i32; 3] {
+        let [fan, glow] = [self.ids.fan, self.ids.glow].map(|clip| self.unison.cycle(clip));
+        [fan, glow, self.drip.cycle()]
     }
 
     /// Where his boots are on the ground, in pixels.
@@ -158,8 +199,13 @@ impl Scene {
     pub fn update(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), CommandError> {
         self.walk(reel, dt, input)?;
         self.moths.fly(&self.ids, dt)?;
-        self.puffs.advance(dt);
+        // A puff vanishes at its end, and the crowd frees it.
+        let mut ends = EventBuffer::new();
+        self.puffs.advance_into(dt, EventMask::ENDS, &mut ends);
+        self.happened.puffs_gone += ends.iter().count() as u32;
         self.unison.advance(dt);
+        let drops = self.drip.advance(reel, dt).filter(|event| event.is_mark(self.ids.drop));
+        self.happened.drops += drops.count() as u32;
         Ok(())
     }
 
@@ -170,7 +216,11 @@ impl Scene {
         let facing = Facing::from_vector(stick, self.bram.facing(), Directions::FOUR);
         self.bram.set_facing(facing);
         self.bram.set(ids.moving, stick != [0.0, 0.0])?;
-        self.bram.set(ids.pace, PACE)?;
+        let pace = if input.slow { SLOW } else { PACE };
+        self.bram.set(ids.pace, pace)?;
+        if input.dress && !self.bram.take_off(ids.dusk) {
+            self.bram.wear(reel, ids.dusk)?;
+        }
         if input.stumble && self.height == 0.0 {
             self.bram.pulse(ids.hurt)?;
         }
@@ -189,10 +239,12 @@ impl Scene {
         let mut trodden = 0;
         for event in self.bram.advance(reel, dt) {
             trodden += u32::from(event.is_mark(ids.step));
+            self.happened.left_steps += u32::from(event.is_mark(ids.left_step));
         }
-        self.steps += trodden;
+        self.happened.steps += trodden;
         for _ in 0..trodden {
             if let Ok(puff) = self.puffs.spawn(ids.puff) {
+                self.happened.puffs += 1;
                 self.puff_places.resize(self.puffs.slots(), [0.0; 2]);
                 self.puff_places[puff.index()] = self.at;
             }
@@ -201,7 +253,7 @@ impl Scene {
         let cue = self.bram.cue().and_then(|cue| reel.role(self.bram.role())?.cue(cue));
         if self.bram.bridge().is_none() && !cue.is_some_and(|cue| cue.finishes) {
             for axis in 0..2 {
-                let moved = self.at[axis] + f64::from(stick[axis] * PACE) * seconds;
+                let moved = self.at[axis] + f64::from(stick[axis] * pace) * seconds;
                 self.at[axis] = moved.clamp(PATH[0][axis], PATH[1][axis]);
             }
         }
@@ -214,11 +266,11 @@ impl Scene {
         let mut add = |clip, at, depth| list.add(self.unison.packed_frame(clip), whole(at, depth));
         add(ids.greenhouse, [0.0, 0.0], 1_000.0);
         add(ids.fan, [107.0, 127.0], 900.0);
-        add(ids.drip, [208.0, 130.0], 900.0);
         for lamp in LAMPS.map(|lamp| lamp.map(f64::from)) {
             add(ids.glow, lamp, 800.0);
             add(ids.shine, lamp, 0.0);
         }
+        list.add(self.drip.packed_frame(reel), whole([208.0, 130.0], 900.0));
         // What stands lower on the path is nearer.
         let on_path = |y: f64| 500.0 - y as f32;
         list.add(self.bram.packed_frame(reel), whole([x, y - self.height], on_path(y)));

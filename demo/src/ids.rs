@@ -2,7 +2,7 @@
 
 use lucky_reel::{
     ClipId, MarkId, Reel,
-    id::{FactId, RoleId},
+    id::{FactId, LookId, RoleId},
     reel::NameError,
 };
 
@@ -15,7 +15,10 @@ pub(crate) struct Ids {
     pub(crate) pace: FactId<f32>,
     pub(crate) hurt: FactId<()>,
     pub(crate) near: FactId<f32>,
+    pub(crate) dusk: LookId,
     pub(crate) step: MarkId,
+    pub(crate) left_step: MarkId,
+    pub(crate) drop: MarkId,
     pub(crate) puff: ClipId,
     pub(crate) greenhouse: ClipId,
     pub(crate) fan: ClipId,
@@ -34,7 +37,10 @@ impl Ids {
             pace: reel.id("pace")?,
             hurt: reel.id("hurt")?,
             near: reel.id("near")?,
+            dusk: reel.id::<LookId>("dusk")?,
             step: reel.id::<MarkId>("step")?,
+            left_step: reel.id::<MarkId>("step-left")?,
+            drop: reel.id::<MarkId>("drop")?,
             puff: reel.id::<ClipId>("puff")?,
             greenhouse: reel.id::<ClipId>("greenhouse")?,
             fan: reel.id::<ClipId>("fan")?,

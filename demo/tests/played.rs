@@ -2,12 +2,12 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use greenhouse_scene::{Input, ROLES, Scene};
 use lucky_reel::assets::{Art, Loader};
 use lucky_reel::{DrawList, InstanceWriter, Ticks, view::Instance};
+use lucky_reel_greenhouse::{Input, ROLES, Scene};
 
 fn loader() -> Loader<'static> {
-    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/greenhouse");
     ROLES
         .iter()
         .fold(Loader::new(), |loader, role| loader.file(format!("{folder}/{role}.reel.toml")))
@@ -32,13 +32,13 @@ fn bram_walks_jumps_and_stumbles() {
     let right = Input { right: true, ..Input::default() };
     play(&mut scene, &art, 60, |_| right);
     assert_eq!((scene.bram_plays(&art.reel), scene.bram_at()[0].round()), ("hurry-right", 124.0));
-    let steps = scene.steps();
+    let steps = scene.happened().steps;
     assert!((3..=5).contains(&steps), "{steps} steps of 15 pixels each");
 
     // In the air he takes none, and comes down on the same path.
     play(&mut scene, &art, 20, |update| Input { jump: update == 0, ..right });
     assert_eq!(scene.bram_plays(&art.reel), "hover-right");
-    assert_eq!(scene.steps(), steps);
+    assert_eq!(scene.happened().steps, steps);
     play(&mut scene, &art, 60, |_| Input::default());
     assert_eq!(scene.bram_plays(&art.reel), "idle-right");
     play(&mut scene, &art, 5, |update| Input { stumble: update == 0, ..Input::default() });

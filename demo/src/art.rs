@@ -2,12 +2,13 @@
 
 use std::io;
 
-use greenhouse_scene::ROLES;
 use lucky_reel::assets::{Art, LoadError, Loader};
+
+use crate::ROLES;
 
 macro_rules! files {
     ($($name:literal)*) => {
-        [$(($name, include_bytes!(concat!("../../../demo/greenhouse/", $name)).as_slice())),*]
+        [$(($name, include_bytes!(concat!("../greenhouse/", $name)).as_slice())),*]
     };
 }
 
@@ -23,7 +24,11 @@ fn file(name: &str) -> Option<&'static [u8]> {
     FILES.iter().find(|(known, _)| *known == name).map(|(_, bytes)| *bytes)
 }
 
-pub(crate) fn load() -> Result<Art, LoadError> {
+/// The art of the scene, from what is compiled in.
+///
+/// # Errors
+/// When a reel file does not fit the library.
+pub fn load() -> Result<Art, LoadError> {
     let read = |name: &str| file(name).map(<[u8]>::to_vec).ok_or(io::ErrorKind::NotFound.into());
     let add = |loader: Loader<'static>, role: &&str| {
         let name = format!("{role}.reel.toml");
