@@ -23,6 +23,7 @@ mod decoding;
 pub mod document;
 #[cfg(feature = "report")]
 mod drawn_report;
+mod fault;
 mod file_bytes;
 mod file_names;
 mod index;
@@ -46,6 +47,7 @@ mod watch;
 pub use art::Art;
 #[cfg(feature = "atlas")]
 pub use atlas::Atlas;
+pub use fault::Fault;
 pub use file_names::natural_order;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
@@ -53,7 +55,6 @@ pub use pictures::GridAdvice;
 pub use pixels::{Pixels, PixelsError, PngHeader, blend_over};
 pub use printable::printable;
 pub use problem::{LoadError, Problem, ProblemSource, Severity};
-pub use problem_text::Advice;
 pub use reel_file::{SheetSource, SourceFile, Sources};
 pub use suggestion::did_you_mean;
 pub use time_text::{ParseTimeError, parse_rate, parse_time};

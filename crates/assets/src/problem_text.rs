@@ -3,32 +3,16 @@
 use lucky_reel_core::BuildError;
 use lucky_reel_core::problem::{self, Key, Section};
 
+use crate::fault::Fault;
 use crate::key_path::{key_of, section_key};
 use crate::problem::{LoadError, Problem, ProblemSource};
 use crate::suggestion::asked;
-
-/// What is wrong, and what to do about it.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct Advice {
-    /// What is wrong.
-    pub message: String,
-    /// What to do about it.
-    pub fix: String,
-}
-
-impl Advice {
-    /// A message and the fix for it.
-    #[must_use]
-    pub fn new(message: impl Into<String>, fix: impl Into<String>) -> Advice {
-        Advice { message: message.into(), fix: fix.into() }
-    }
-}
 
 /// For reels that were built in code: the report says the same as for a reel file.
 impl From<BuildError> for LoadError {
     fn from(error: BuildError) -> LoadError {
         let report = |problem: &problem::Problem| {
-            let Advice { message, fix } = advice(problem);
+            let Fault { message, fix } = fault_of(problem);
             let mut report = Problem::new(ProblemSource::ReelFile, "".as_ref(), message, fix);
             report.key = key_of(problem);
             report
@@ -38,10 +22,10 @@ impl From<BuildError> for LoadError {
 }
 
 /// The text of a problem. Each code has its values at fixed places.
-pub(crate) fn advice(problem: &problem::Problem) -> Advice {
+pub(crate) fn fault_of(problem: &problem::Problem) -> Fault {
     let (code, values) = (problem.code(), problem.values());
     let values: Vec<&str> = values.iter().map(String::as_str).collect();
-    Advice { message: message(problem, code, &values), fix: fix(problem, code, &values) }
+    Fault { message: message(problem, code, &values), fix: fix(problem, code, &values) }
 }
 
 /// What is wrong; `{0}` is the first value.

@@ -4,7 +4,7 @@ use std::io;
 use std::io::IsTerminal;
 use std::process::ExitCode;
 
-use lucky_reel::assets::{LoadError, Problem, printable};
+use lucky_reel::assets::{Fault, LoadError, Problem, printable};
 
 /// Why a command failed; the message is complete.
 pub(crate) enum Failure {
@@ -72,6 +72,12 @@ fn report(problem: &Problem) -> String {
 #[cfg(feature = "report")]
 fn terminal_columns() -> usize {
     crossterm::terminal::size().map_or(100, |(columns, _)| usize::from(columns).max(40))
+}
+
+impl From<Fault> for Failure {
+    fn from(fault: Fault) -> Failure {
+        Failure::Message(fault.to_string())
+    }
 }
 
 impl From<LoadError> for Failure {

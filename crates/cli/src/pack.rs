@@ -89,8 +89,7 @@ fn pack_reels(arguments: &Pack, name: &str, limits: Limits) -> Result<(), Failur
     }
     let loader = arguments.files.iter().fold(loader(limits), |loader, file| loader.file(file));
     let (art, sources) = loader.load_with_sources()?;
-    let packed = reels(&art, &sources, name, packing(arguments, 2_048))
-        .map_err(|error| Failure::with_fix(error.message(), error.fix()))?;
+    let packed = reels(&art, &sources, name, packing(arguments, 2_048))?;
     let folder = arguments.to.parent().unwrap_or(Path::new(""));
     let files =
         packed.files.iter().map(|(file, text)| (folder.join(file), text.as_bytes().to_vec()));

@@ -4,7 +4,7 @@ use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Limits;
 use lucky_reel::{ClipId, Flips, Ticks};
-use lucky_reel_tools::render::{Format, RenderError, Rendering};
+use lucky_reel_tools::render::{Format, Rendering};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
@@ -71,17 +71,17 @@ fn write_file(
     output: &Output,
 ) -> Result<(), Failure> {
     let bytes = rendering.to_bytes_with_progress(format, progress("rendering"));
-    let bytes = bytes.map_err(unrenderable)?;
+    let bytes = bytes?;
     output.write(path, |file| file.write_all(&bytes))?;
     if format == Format::Strip {
         eprintln!("written: {}", path.display());
         return Ok(());
     }
-    let (count, time): (usize, Ticks) = rendering.length().map_err(unrenderable)?;
+    let (count, time): (usize, Ticks) = rendering.length()?;
     let pictures = if count == 1 { "picture" } else { "pictures" };
     let time = print::milliseconds(time);
     eprintln!("written: {}, {count} {pictures} in {time} ms", path.display());
-    if let Some(remark) = rendering.inexact(format).map_err(unrenderable)? {
+    if let Some(remark) = rendering.inexact(format)? {
         eprintln!("note: {remark}");
     }
     Ok(())
@@ -99,7 +99,7 @@ fn write_series(
     let path = |nth: usize| folder.join(format!("{nth:04}.png"));
     // Either all pictures are written, or none.
     let pictures: Result<Vec<_>, _> = rendering.series().collect();
-    let pictures = pictures.map_err(unrenderable)?;
+    let pictures = pictures?;
     output.reserve((0..pictures.len()).map(path))?;
     let mut progress = progress("writing");
     for (nth, picture) in pictures.iter().enumerate() {
@@ -108,8 +108,4 @@ fn write_series(
     }
     eprintln!("written: {shown}, {} pictures", pictures.len());
     Ok(())
-}
-
-fn unrenderable(error: RenderError) -> Failure {
-    Failure::with_fix(error.message(), error.fix())
 }

@@ -191,7 +191,7 @@ fn the_demo_is_edited_as_its_author_would() {
     let wanted = change("\"5 for 350ms\"", "\"5 for 360ms\"");
     assert_eq!(edited("idle-up", 1, 360), wanted);
     let refused = set_hold(&text, Form::Toml, ("wlak", 0), Ticks::new(1), &[Ticks::new(2)]);
-    assert_eq!(refused.unwrap_err().message(), "the text has no clip `wlak`");
+    assert_eq!(refused.unwrap_err().message, "the text has no clip `wlak`");
 }
 
 #[test]

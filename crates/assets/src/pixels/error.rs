@@ -1,16 +1,17 @@
 use std::fmt;
 
+use crate::fault::Fault;
+
 /// Why bytes cannot be decoded as an image.
 #[derive(Clone, Debug, PartialEq, Eq)]
 pub struct PixelsError {
-    what: String,
-    fix: &'static str,
+    fault: Fault,
     is_too_large: bool,
 }
 
 impl PixelsError {
     pub(crate) fn new(what: impl Into<String>, fix: &'static str) -> PixelsError {
-        PixelsError { what: what.into(), fix, is_too_large: false }
+        PixelsError { fault: Fault::new(what, fix), is_too_large: false }
     }
 
     /// It is broken, in words of the decoder.
@@ -56,19 +57,19 @@ impl PixelsError {
     /// What is wrong.
     #[must_use]
     pub fn message(&self) -> &str {
-        &self.what
+        &self.fault.message
     }
 
     /// What to do about it.
     #[must_use]
     pub fn fix(&self) -> &str {
-        self.fix
+        &self.fault.fix
     }
 }
 
 impl fmt::Display for PixelsError {
     fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.what, self.fix)
+        write!(f, "{}: {}", self.fault.message, self.fault.fix)
     }
 }
 

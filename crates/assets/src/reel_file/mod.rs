@@ -26,10 +26,11 @@ use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{ExactTime, NewSheet, ReelBuilder, SheetId};
 
 use crate::document::{self, Entry, Node, Notes, Value};
+use crate::fault::Fault;
 use crate::index::{Index, path_name};
 use crate::pictures::Pictures;
 use crate::problem::{LoadError, Problem, ProblemSource};
-use crate::problem_text::{Advice, advice};
+use crate::problem_text::fault_of;
 use crate::time_text::parse_time;
 use origins::{Origin, Origins};
 pub use source_file::{SheetSource, SourceFile, Sources};
@@ -56,7 +57,7 @@ impl RoleFile {
     pub(crate) fn place(&self, problem: &problem::Problem) -> Option<Problem> {
         let (section, part) = (problem.section, (problem.key.as_ref(), problem.index));
         let (span, key) = self.origins.place((section, problem.nth), part, &self.root)?;
-        let Advice { mut message, mut fix } = advice(problem);
+        let Fault { mut message, mut fix } = fault_of(problem);
         if let ("name-twice", [_, first]) = (problem.code(), &*problem.values())
             && let Ok(first) = first.parse()
             && let Some(first) = self.origins.name_span(section, first)

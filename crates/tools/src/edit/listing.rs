@@ -1,10 +1,11 @@
 //! A hold's own time in a list of frames: `"5 for 80ms"`.
 
+use lucky_reel_assets::Fault;
 use lucky_reel_assets::document::{Form, WrittenItem, WrittenTimes};
 use lucky_reel_core::Ticks;
 
+use super::duration_text;
 use super::splice::{Splice, list_text, quoted};
-use super::{EditError, duration_text};
 
 /// The list of frames with another time for one hold that has a time of its own.
 pub(super) fn with_time(
@@ -13,8 +14,8 @@ pub(super) fn with_time(
     clip: &WrittenTimes<'_>,
     hold: usize,
     duration: Ticks,
-) -> Result<Splice, EditError> {
-    let unread = || EditError::new("the clip's frames cannot be read", "list them plainly");
+) -> Result<Splice, Fault> {
+    let unread = || Fault::new("the clip's frames cannot be read", "list them plainly");
     let (said, item) = clip.listing.as_ref().zip(clip.item_of(hold)).ok_or_else(unread)?;
     let changed = split(item, hold, duration).ok_or_else(unread)?;
     let is_list = said.node.list().is_some();

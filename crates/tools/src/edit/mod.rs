@@ -7,46 +7,11 @@
 mod listing;
 mod splice;
 
-use std::fmt;
-
 use lucky_reel_assets::document::{Form, WrittenTimes, parse};
-use lucky_reel_assets::parse_time;
+use lucky_reel_assets::{Fault, parse_time};
 use lucky_reel_core::Ticks;
 
 use splice::Splice;
-
-/// Why a duration cannot be changed in a text.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct EditError {
-    message: String,
-    fix: &'static str,
-}
-
-impl EditError {
-    fn new(message: impl Into<String>, fix: &'static str) -> EditError {
-        EditError { message: message.into(), fix }
-    }
-
-    /// What is wrong.
-    #[must_use]
-    pub fn message(&self) -> &str {
-        &self.message
-    }
-
-    /// What to do about it.
-    #[must_use]
-    pub fn fix(&self) -> &str {
-        self.fix
-    }
-}
-
-impl fmt::Display for EditError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}\n  fix: {}", self.message, self.fix)
-    }
-}
-
-impl std::error::Error for EditError {}
 
 /// The text of a reel file with another duration for one hold of a clip. `holds` are the present
 /// durations of all of the clip's holds, `hold` counts from 0.
@@ -67,7 +32,7 @@ impl std::error::Error for EditError {}
 /// let slower = set_hold(text, Form::Toml, ("blink", 1), Ticks::from_millis(140), &holds)?;
 /// let wanted = text.replace("fps    = 8", "each = [\"125ms\", \"140ms\", \"125ms\"]");
 /// assert_eq!(slower, wanted);
-/// # Ok::<(), lucky_reel_tools::edit::EditError>(())
+/// # Ok::<(), lucky_reel_assets::Fault>(())
 /// ```
 pub fn set_hold(
     text: &str,
@@ -75,17 +40,17 @@ pub fn set_hold(
     (clip, hold): (&str, usize),
     duration: Ticks,
     holds: &[Ticks],
-) -> Result<String, EditError> {
-    let unread = |_| EditError::new("the reel file cannot be read", "fix what `check` reports");
+) -> Result<String, Fault> {
+    let unread = |_| Fault::new("the reel file cannot be read", "fix what `check` reports");
     let root = parse(text, form).map_err(unread)?;
     let missing = || {
         let message = format!("the text has no clip `{clip}`");
-        EditError::new(message, "name a clip of the reel file")
+        Fault::new(message, "name a clip of the reel file")
     };
     let clip = WrittenTimes::of(&root, clip, holds.len()).ok_or_else(missing)?;
     if hold >= holds.len() {
         let message = format!("the clip has {} holds, and no hold {hold}", holds.len());
-        return Err(EditError::new(message, "name one of its holds, counted from 0"));
+        return Err(Fault::new(message, "name one of its holds, counted from 0"));
     }
     let mut splices = Vec::new();
     let own = |hold: usize| clip.item_of(hold).is_some_and(|item| item.time.is_some());

@@ -2,9 +2,8 @@
 
 use std::ops::Range;
 
+use lucky_reel_assets::Fault;
 use lucky_reel_assets::document::{Entry, Form, Value, WrittenKey, WrittenTimes};
-
-use super::EditError;
 
 /// A piece of the text, and what stands there instead.
 pub(super) struct Splice {
@@ -24,10 +23,10 @@ impl Splice {
         entries: &[Entry],
         key: &str,
         value: &str,
-    ) -> Result<Splice, EditError> {
+    ) -> Result<Splice, Fault> {
         let no_place = || {
             let message = format!("there is no place for `{key}` in the clip");
-            EditError::new(message, "write the clip as a table of its own: [clips.NAME]")
+            Fault::new(message, "write the clip as a table of its own: [clips.NAME]")
         };
         let plain = entries.iter().filter(|entry| is_beside(text, entry));
         let anchor = plain.max_by_key(|entry| entry.node.span.end).ok_or_else(no_place)?;
@@ -85,7 +84,7 @@ pub(super) fn each(
     clip: &WrittenTimes<'_>,
     times: &[String],
     changed: Option<usize>,
-) -> Result<Splice, EditError> {
+) -> Result<Splice, Fault> {
     let list = match times {
         [only] => quoted(only),
         _ => list_text(&times.iter().map(|time| quoted(time)).collect::<Vec<_>>()),

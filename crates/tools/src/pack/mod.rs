@@ -2,7 +2,7 @@
 
 mod reels;
 
-pub use reels::{PackError, PackedReels, reels};
+pub use reels::{PackedReels, reels};
 
 use std::collections::BTreeSet;
 use std::fmt::Write as _;

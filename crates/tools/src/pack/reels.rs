@@ -1,13 +1,11 @@
 //! The sheets of reel files on few images, and the reel files for that.
 
 use std::collections::{BTreeMap, BTreeSet, HashSet};
-use std::error::Error;
-use std::fmt;
 use std::path::{Path, PathBuf};
 
 use lucky_reel_assets::document::{Entry, Form, Node, Value};
 use lucky_reel_assets::packing::{Packing, fits, pack};
-use lucky_reel_assets::{Art, Pixels, SheetSource, SourceFile, Sources};
+use lucky_reel_assets::{Art, Fault, Pixels, SheetSource, SourceFile, Sources};
 use lucky_reel_core::{Frame, FrameId, LookId, Rect};
 
 use crate::write::write;
@@ -23,35 +21,6 @@ pub struct PackedReels {
     /// by which the reel files have it.
     pub animated: Vec<(PathBuf, String)>,
 }
-
-/// Why reel files cannot be packed.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct PackError {
-    message: String,
-    fix: &'static str,
-}
-
-impl PackError {
-    /// What is wrong.
-    #[must_use]
-    pub fn message(&self) -> &str {
-        &self.message
-    }
-
-    /// How to fix it.
-    #[must_use]
-    pub fn fix(&self) -> &str {
-        self.fix
-    }
-}
-
-impl fmt::Display for PackError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.message, self.fix)
-    }
-}
-
-impl Error for PackError {}
 
 /// Puts the sheets of reel files onto as few images as fit, each sheet on one of them, and rewrites the
 /// files for that: grids keep their rows and columns, all else becomes cutouts, looks get sheets of their
@@ -82,7 +51,7 @@ pub fn reels(
     sources: &Sources,
     name: &str,
     packing: Packing,
-) -> Result<PackedReels, PackError> {
+) -> Result<PackedReels, Fault> {
     let mut sheets = Vec::new();
     let mut animated: Vec<(PathBuf, String)> = Vec::new();
     for (nth, file) in sources.files().iter().enumerate() {
@@ -97,7 +66,7 @@ pub fn reels(
     let twice = |nth: &usize| animated[..*nth].iter().any(|known| known.1 == animated[*nth].1);
     if let Some((path, name)) = (0..animated.len()).find(twice).map(|nth| &animated[nth]) {
         let message = format!("two animated images are called `{name}`, one at {}", path.display());
-        return Err(PackError { message, fix: "rename one of them" });
+        return Err(Fault::new(message, "rename one of them"));
     }
     let (pages, on_page) = put(&sheets, packing)?;
     let names: Vec<String> = (0..pages.len())
@@ -111,13 +80,15 @@ pub fn reels(
         let mine: Vec<(&Sheet, &OnPage)> = mine.collect();
         let root = rewritten(file.root(), &mine, &names);
         let path = file.path().file_name().unwrap_or_default().to_string_lossy().into_owned();
-        let text = write(&root, Form::of(file.path())).ok_or_else(|| PackError {
-            message: format!("{path} has a value that cannot be written"),
-            fix: "a reel file has tables, lists, texts, plain numbers, true and false",
-        })?;
+        let unwritable = || {
+            let message = format!("{path} has a value that cannot be written");
+            let fix = "a reel file has tables, lists, texts, plain numbers, true and false";
+            Fault::new(message, fix)
+        };
+        let text = write(&root, Form::of(file.path())).ok_or_else(unwritable)?;
         Ok((path, text))
     });
-    let files: Vec<(String, String)> = files.collect::<Result<_, PackError>>()?;
+    let files: Vec<(String, String)> = files.collect::<Result<_, Fault>>()?;
     Ok(PackedReels { pages: names.into_iter().zip(pages).collect(), files, animated })
 }
 
@@ -209,11 +180,12 @@ fn cell(art: &Art, frame: &Frame) -> Option<Pixels> {
 }
 
 /// Puts sheets onto as few images as it finds room on, each on the first where it fits.
-fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixels>, Vec<OnPage>), PackError> {
+fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixels>, Vec<OnPage>), Fault> {
     let (most, side) = (u64::from(packing.max_side).pow(2), packing.max_side);
-    let too_large = |sheet: &Sheet| PackError {
-        message: format!("the sheet `{}` does not fit onto {side} x {side} pixels", sheet.name),
-        fix: "allow larger images, or pack its frames when they are loaded",
+    let too_large = |sheet: &Sheet| {
+        let name = &sheet.name;
+        let message = format!("the sheet `{name}` does not fit onto {side} x {side} pixels");
+        Fault::new(message, "allow larger images, or pack its frames when they are loaded")
     };
     // Tried by sizes alone, cells that are identical once; drawn when all have their page.
     let mut pages: Vec<Page<'_>> = Vec::new();
@@ -233,7 +205,7 @@ fn put(sheets: &[Sheet], packing: Packing) -> Result<(Vec<Pixels>, Vec<OnPage>),
         let packed = pack(&cells, packing, most).map_err(|_| too_large(&sheets[on[0]]))?;
         Ok((on, packed))
     });
-    let pages = pages.collect::<Result<Vec<_>, PackError>>()?;
+    let pages = pages.collect::<Result<Vec<_>, Fault>>()?;
     let mut on_page: BTreeMap<usize, OnPage> = BTreeMap::new();
     for (page, (on, packed)) in pages.iter().enumerate() {
         let mut places = packed.places.iter().copied();

@@ -90,7 +90,7 @@ impl Edits {
         let form = Form::of(&change.file);
         let place = (&*change.clip, change.hold);
         let after = set_hold(&before, form, place, change.duration, &holds)
-            .map_err(|error| format!("{}; {}", error.message(), error.fix()))?;
+            .map_err(|error| format!("{}; {}", error.message, error.fix))?;
         let file = change.file.clone();
         self.edited.insert(file.clone(), after);
         match self.build(reel) {

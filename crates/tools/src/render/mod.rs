@@ -20,7 +20,7 @@ mod shots;
 
 use std::fmt;
 
-use lucky_reel_assets::{Art, Pixels};
+use lucky_reel_assets::{Art, Fault, Pixels};
 use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
 
 use crate::AnimatedPng;
@@ -51,39 +51,6 @@ pub struct Rendering<'a> {
     speed: Speed,
     cycles: u32,
 }
-
-/// Why a clip cannot be rendered.
-#[derive(Clone, Debug, PartialEq, Eq)]
-pub struct RenderError {
-    what: String,
-    fix: &'static str,
-}
-
-impl RenderError {
-    fn new(what: impl Into<String>, fix: &'static str) -> RenderError {
-        RenderError { what: what.into(), fix }
-    }
-
-    /// What is wrong.
-    #[must_use]
-    pub fn message(&self) -> &str {
-        &self.what
-    }
-
-    /// What to do about it.
-    #[must_use]
-    pub fn fix(&self) -> &str {
-        self.fix
-    }
-}
-
-impl fmt::Display for RenderError {
-    fn fmt(&self, f: &mut fmt::Formatter<'_>) -> fmt::Result {
-        write!(f, "{}: {}", self.what, self.fix)
-    }
-}
-
-impl std::error::Error for RenderError {}
 
 /// Where all frames of a clip have room, about their pivot; in pixels of the art.
 #[derive(Clone, Copy)]
@@ -142,7 +109,7 @@ impl<'a> Rendering<'a> {
     ///
     /// # Errors
     /// When the clip does not move at this speed, or takes more than 100,000 pictures.
-    pub fn length(&self) -> Result<(usize, Ticks), RenderError> {
+    pub fn length(&self) -> Result<(usize, Ticks), Fault> {
         let shots = self.shots()?;
         Ok((shots.len(), shots.iter().map(|shot| shot.ticks).sum()))
     }
@@ -151,7 +118,7 @@ impl<'a> Rendering<'a> {
     ///
     /// # Errors
     /// As [`length`](Rendering::length).
-    pub fn inexact(&self, format: Format) -> Result<Option<String>, RenderError> {
+    pub fn inexact(&self, format: Format) -> Result<Option<String>, Fault> {
         let shots = self.shots()?;
         Ok(match format {
             Format::Gif => delays::hundredths(&shots).remark,
@@ -164,7 +131,7 @@ impl<'a> Rendering<'a> {
     ///
     /// # Errors
     /// When the clip does not move at this speed, or the pictures would be too large.
-    pub fn to_bytes(&self, format: Format) -> Result<Vec<u8>, RenderError> {
+    pub fn to_bytes(&self, format: Format) -> Result<Vec<u8>, Fault> {
         self.to_bytes_with_progress(format, |_, _| {})
     }
 
@@ -176,12 +143,12 @@ impl<'a> Rendering<'a> {
         &self,
         format: Format,
         progress: impl FnMut(usize, usize),
-    ) -> Result<Vec<u8>, RenderError> {
+    ) -> Result<Vec<u8>, Fault> {
         match format {
             #[cfg(feature = "gif")]
             Format::Gif => self.gif(progress),
             #[cfg(not(feature = "gif"))]
-            Format::Gif => Err(RenderError::new(
+            Format::Gif => Err(Fault::new(
                 "this build writes no GIF",
                 "write FILE.png, an animated PNG, or build with the feature `gif`",
             )),
@@ -194,23 +161,22 @@ impl<'a> Rendering<'a> {
     ///
     /// # Errors
     /// When a picture would be too large.
-    pub fn series(&self) -> impl Iterator<Item = Result<Pixels, RenderError>> + use<'a> {
+    pub fn series(&self) -> impl Iterator<Item = Result<Pixels, Fault>> + use<'a> {
         let rendering = *self;
         self.clip.holds().map(move |hold| {
             let frame = rendering.art.reel.frame(hold.frame);
-            let frame =
-                frame.ok_or_else(|| RenderError::new("a frame is gone", "load it again"))?;
+            let frame = frame.ok_or_else(|| Fault::new("a frame is gone", "load it again"))?;
             let extent = Extent::of([frame], rendering.flips);
             rendering.draw(&[hold.frame], extent)
         })
     }
 
-    fn strip(&self) -> Result<Pixels, RenderError> {
+    fn strip(&self) -> Result<Pixels, Fault> {
         let frames: Vec<_> = self.clip.holds().map(|hold| hold.frame).collect();
         self.draw(&frames, self.extent())
     }
 
-    fn apng(&self, mut progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, RenderError> {
+    fn apng(&self, mut progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, Fault> {
         let shots = self.shots()?;
         let delays = delays::fractions(&shots).delays;
         let extent = self.extent();
@@ -227,7 +193,7 @@ impl<'a> Rendering<'a> {
     }
 
     #[cfg(feature = "gif")]
-    fn gif(&self, progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, RenderError> {
+    fn gif(&self, progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, Fault> {
         let shots = self.shots()?;
         let delays = delays::hundredths(&shots).delays;
         // A frame that is held often is drawn and quantized once.
@@ -241,7 +207,7 @@ impl<'a> Rendering<'a> {
         gif::encode(&pictures?, &order, self.plays(), progress).map_err(not_written)
     }
 
-    fn shots(&self) -> Result<Vec<Shot>, RenderError> {
+    fn shots(&self) -> Result<Vec<Shot>, Fault> {
         shots_of(&self.art.reel, &self.clip, self.speed, self.cycles)
     }
 
@@ -251,11 +217,7 @@ impl<'a> Rendering<'a> {
     }
 
     /// Frames side by side, each in the same room.
-    fn draw(
-        &self,
-        frames: &[lucky_reel_core::FrameId],
-        extent: Extent,
-    ) -> Result<Pixels, RenderError> {
+    fn draw(&self, frames: &[lucky_reel_core::FrameId], extent: Extent) -> Result<Pixels, Fault> {
         const SMALLER: &str = "use a smaller scale, or a shorter clip";
         let cell = extent.size.map(|side| side.checked_mul(self.scale).filter(|side| *side > 0));
         let canvas = match (cell, u32::try_from(frames.len())) {
@@ -266,7 +228,7 @@ impl<'a> Rendering<'a> {
         };
         let Some(mut canvas) = canvas else {
             let what = format!("at scale {} the picture is too large, or nothing", self.scale);
-            return Err(RenderError::new(what, SMALLER));
+            return Err(Fault::new(what, SMALLER));
         };
         canvas.clear(self.background);
         let step = (extent.size[0] * self.scale) as i32;
@@ -301,6 +263,6 @@ impl Extent {
     }
 }
 
-fn not_written(error: impl fmt::Display) -> RenderError {
-    RenderError::new(format!("the file cannot be made: {error}"), "use a smaller scale or clip")
+fn not_written(error: impl fmt::Display) -> Fault {
+    Fault::new(format!("the file cannot be made: {error}"), "use a smaller scale or clip")
 }

@@ -1,6 +1,6 @@
+use lucky_reel_assets::Fault;
 use lucky_reel_core::{Clip, FrameId, Reel, Speed, Ticks};
 
-use super::RenderError;
 use crate::timeline::{Playing, TimeStep, Timeline};
 
 /// A frame, and how long it is seen.
@@ -18,18 +18,18 @@ pub(super) fn shots_of(
     clip: &Clip<'_>,
     speed: Speed,
     cycles: u32,
-) -> Result<Vec<Shot>, RenderError> {
+) -> Result<Vec<Shot>, Fault> {
     if let (true, Some(hold)) = (clip.is_still, clip.hold(0)) {
         // It stands: one picture, for as long as a cycle of a second.
         return Ok(vec![Shot { frame: hold.frame, ticks: Ticks::from_secs(1) }]);
     }
     let line = Timeline::of(reel, clip, Playing { speed, cycles, most: MAX_SHOTS });
     if line.steps.is_empty() {
-        return Err(RenderError::new("the clip does not move", "give a speed other than 0"));
+        return Err(Fault::new("the clip does not move", "give a speed other than 0"));
     }
     if !line.is_whole {
         let what = format!("the clip takes more than {MAX_SHOTS} pictures");
-        return Err(RenderError::new(what, "render fewer cycles"));
+        return Err(Fault::new(what, "render fewer cycles"));
     }
     let shot = |step: &TimeStep| Shot { frame: step.frame, ticks: step.end - step.start };
     Ok(line.steps.iter().map(shot).collect())

@@ -1,4 +1,4 @@
-use lucky_reel_assets::{Advice, did_you_mean};
+use lucky_reel_assets::{Fault, did_you_mean};
 use lucky_reel_core::{Actor, Facing, Fact, FactValue, LookId, Reel, Role, Speed, Ticks};
 
 /// One command of a script.
@@ -28,15 +28,15 @@ const COMMANDS: [&str; 9] =
 
 impl Command {
     /// Reads words such as `set moving=true lift=-2`.
-    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, Advice> {
+    pub(super) fn read(words: &[&str], role: Role<'_>) -> Result<Command, Fault> {
         match words {
             ["set", facts @ ..] if !facts.is_empty() => {
                 let facts = facts.iter().map(|fact| read_fact(fact, role));
-                Ok(Command::Set(facts.collect::<Result<_, Advice>>()?))
+                Ok(Command::Set(facts.collect::<Result<_, Fault>>()?))
             }
             ["pulse", names @ ..] if !names.is_empty() => {
                 let facts = names.iter().map(|name| read_fact(&format!("{name}=true"), role));
-                Ok(Command::Set(facts.collect::<Result<_, Advice>>()?))
+                Ok(Command::Set(facts.collect::<Result<_, Fault>>()?))
             }
             ["face", name] => {
                 let names = Facing::ALL.map(Facing::name);
@@ -49,13 +49,13 @@ impl Command {
             ["speed", factor] => {
                 let speed = factor.parse().ok().and_then(|factor| Speed::from_f64(factor).ok());
                 speed.map(Command::Speed).ok_or_else(|| {
-                    Advice::new(format!("`{factor}` is not a speed"), "write such as 0.5 or -1")
+                    Fault::new(format!("`{factor}` is not a speed"), "write such as 0.5 or -1")
                 })
             }
             ["hit-stop", time] => match lucky_reel_assets::parse_time(time) {
                 Ok(time) => Ok(Command::HitStop(time.to_ticks())),
                 Err(error) => {
-                    Err(Advice::new(format!("`{time}` is not a duration"), error.to_string()))
+                    Err(Fault::new(format!("`{time}` is not a duration"), error.to_string()))
                 }
             },
             ["pause"] => Ok(Command::Pause),
@@ -63,12 +63,12 @@ impl Command {
             [word, ..] if COMMANDS.contains(word) => {
                 let what = format!("cannot read `{}`", words.join(" "));
                 let fix = "write such as `set moving=true`, `face left`, `take off dusk`";
-                Err(Advice::new(what, fix))
+                Err(Fault::new(what, fix))
             }
             [word, ..] => {
                 Err(unknown("command", word, &COMMANDS, "write such as `set moving=true`"))
             }
-            [] => Err(Advice::new("there is no command", "write such as `at 1s face left`")),
+            [] => Err(Fault::new("there is no command", "write such as `at 1s face left`")),
         }
     }
 
@@ -93,26 +93,26 @@ impl Command {
     ///
     /// # Errors
     /// What is wrong, and how to fix it.
-    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, Advice> {
+    pub fn facts(text: &str, role: Role<'_>) -> Result<Command, Fault> {
         let words = text.split_whitespace().map(|fact| read_fact(fact, role));
-        Ok(Command::Set(words.collect::<Result<_, Advice>>()?))
+        Ok(Command::Set(words.collect::<Result<_, Fault>>()?))
     }
 }
 
-fn look(role: Role<'_>, name: &str) -> Result<LookId, Advice> {
+fn look(role: Role<'_>, name: &str) -> Result<LookId, Fault> {
     let reel = role.reel;
     let of_role = || reel.id::<LookId>(&format!("{}/{name}", role.name));
     reel.id::<LookId>(name).or_else(|error| of_role().map_err(|_| error)).map_err(|error| {
         let fix = did_you_mean(name, error.near(), || "name a look of the reel".to_owned());
-        Advice::new(format!("there is no look `{name}`"), fix)
+        Fault::new(format!("there is no look `{name}`"), fix)
     })
 }
 
 /// `lift=-2`
-fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Advice> {
+fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Fault> {
     let Some((name, value)) = text.split_once('=') else {
         let fix = "write such as moving=true or lift=-2";
-        return Err(Advice::new(format!("`{text}` sets no fact"), fix));
+        return Err(Fault::new(format!("`{text}` sets no fact"), fix));
     };
     let Some(fact) = role.facts().find(|fact| fact.name == name) else {
         let names: Vec<&str> = role.facts().map(|fact| fact.name).collect();
@@ -141,7 +141,7 @@ fn read_fact(text: &str, role: Role<'_>) -> Result<(String, FactValue), Advice> 
             FactValue::Whole(_) => format!("write a whole number, such as {name}=-2"),
             _ => format!("write a number, such as {name}=0.5"),
         };
-        Advice::new(what, fix)
+        Fault::new(what, fix)
     };
     read.map(|value| (name.to_owned(), value)).ok_or_else(wrong)
 }
@@ -157,7 +157,7 @@ fn kind_of(fact: &Fact<'_>) -> &'static str {
     }
 }
 
-fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Advice {
+fn unknown(kind: &str, name: &str, names: &[&str], otherwise: &str) -> Fault {
     let fix = did_you_mean(name, names.iter().copied(), || otherwise.to_owned());
-    Advice::new(format!("there is no {kind} `{name}`"), fix)
+    Fault::new(format!("there is no {kind} `{name}`"), fix)
 }

@@ -4,7 +4,7 @@ mod command;
 
 use std::path::Path;
 
-use lucky_reel_assets::{Advice, LoadError, Problem};
+use lucky_reel_assets::{Fault, LoadError, Problem};
 use lucky_reel_core::{Actor, Event, ExactTime, Reel, Role, Ticks};
 
 pub use command::Command;
@@ -60,7 +60,7 @@ impl Script {
             }
             match read_line(said, role) {
                 Ok(line) => lines.push(line),
-                Err(Advice { message, fix }) => {
+                Err(Fault { message, fix }) => {
                     problems.push(Problem::in_text(path.as_ref(), text, span, message, fix));
                 }
             }
@@ -107,15 +107,15 @@ impl Script {
     }
 }
 
-fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Advice> {
+fn read_line(line: &str, role: Role<'_>) -> Result<(Ticks, Command), Fault> {
     let mut words = line.split_whitespace();
     let at = (words.next() == Some("at")).then(|| words.next()).flatten();
     let Some(at) = at else {
         let fix = "write such as `at 0.5s set moving=true`";
-        return Err(Advice::new("the line does not say when", fix));
+        return Err(Fault::new("the line does not say when", fix));
     };
     let at: ExactTime = lucky_reel_assets::parse_time(at)
-        .map_err(|error| Advice::new(format!("`{at}` is not a duration"), error.to_string()))?;
+        .map_err(|error| Fault::new(format!("`{at}` is not a duration"), error.to_string()))?;
     let words: Vec<&str> = words.collect();
     Ok((at.to_ticks(), Command::read(&words, role)?))
 }
