@@ -77,7 +77,13 @@ int main(int argc, char **argv) {
     check(lucky_crowd_new(art, &moths));
     check(lucky_player_new(art, night, &back));
     LuckyMember flying[MOTHS];
-    for (int i = 0; i < MOTHS; i++) check(lucky_crowd_spawn_random(moths, flutter, 7, (uint64_t)i, &flying[i]));
+    LuckyNewMember moth = lucky_new_player(flutter);
+    moth.is_random = true;
+    moth.seed = 7;
+    for (int i = 0; i < MOTHS; i++) {
+        moth.number = (uint64_t)i;
+        check(lucky_crowd_spawn(moths, &moth, &flying[i]));
+    }
 
     LuckyClock *clock;
     check(lucky_clock_new(&clock));
@@ -95,7 +101,7 @@ int main(int argc, char **argv) {
         for (size_t i = 0; i < count; i++) {
             steps += events[i].kind == LUCKY_EVENT_KIND_MARK && events[i].id == step;
         }
-        check(lucky_crowd_advance(moths, ticks, 0, NULL, NULL));
+        check(lucky_crowd_advance(moths, ticks, LUCKY_EVENT_MASK_NONE));
         check(lucky_player_advance(art, &back, ticks, NULL, 0, NULL));
         x += 64 / 60.0;
     }

@@ -3,11 +3,12 @@
 // Rules, where a function does not say otherwise:
 // - Every function returns a LuckyStatus. LUCKY_STATUS_OK is 0. Only then are the results behind `out` pointers
 //   written. After a problem (not after LUCKY_STATUS_NOTHING), lucky_last_problem() says in words what is wrong.
-// - A null pointer gives LUCKY_STATUS_NULL. A number that is not an id, or the id of another reel, gives
-//   LUCKY_STATUS_UNKNOWN. Nothing is changed then, nor after any other problem.
+// - A pointer that is null or not aligned gives LUCKY_STATUS_NULL. A number that is not an id, or the id of another
+//   reel, gives LUCKY_STATUS_UNKNOWN. Nothing is changed then, nor after any other problem.
 // - What a `_new` or `_load` function makes belongs to the caller, and ends with the `_free` function of its
 //   type, once; null is accepted there. Crowds and actors keep their reel: art may be freed before them.
-// - All other pointers are read or written during the call, and not kept.
+// - All other pointers are read or written during the call, and not kept. They point to what their types say, and
+//   lists have as many elements as is said.
 // - Texts are UTF-8 and end with a zero byte.
 // - Different things may be used on different threads at the same time. LuckyArt may be read by many threads
 //   at once; a crowd, an actor, a clock and a player are used by one thread at a time.
@@ -33,7 +34,7 @@ typedef enum {
   LUCKY_STATUS_OK = 0,
   // Done, and there is nothing: nothing to draw, or no such member any more.
   LUCKY_STATUS_NOTHING = 1,
-  // A pointer is null that must not be.
+  // A pointer is null that must not be, or not aligned as its type must be.
   LUCKY_STATUS_NULL = 2,
   // A text is not UTF-8.
   LUCKY_STATUS_NOT_TEXT = 3,
@@ -41,7 +42,7 @@ typedef enum {
   LUCKY_STATUS_UNKNOWN = 4,
   // A number is out of range.
   LUCKY_STATUS_RANGE = 5,
-  // Files cannot be loaded.
+  // Files or saves cannot be loaded.
   LUCKY_STATUS_LOAD = 6,
   // There are too many.
   LUCKY_STATUS_FULL = 7,
@@ -93,6 +94,8 @@ typedef enum {
 
 // Which events are wanted: add them up.
 typedef enum {
+  // No events: they cost nothing then.
+  LUCKY_EVENT_MASK_NONE = 0,
   // Holds that came up.
   LUCKY_EVENT_MASK_ENTERS = 1,
   // Marks.
@@ -127,6 +130,8 @@ typedef enum {
   LUCKY_KIND_LOOK,
   // The bits of a LuckyFact.
   LUCKY_KIND_FACT,
+  // The bits of a LuckyArea.
+  LUCKY_KIND_AREA,
 } LuckyKind;
 
 // An actor, with the reel that it plays from.
@@ -206,27 +211,11 @@ typedef struct {
   uint64_t bits;
 } LuckyCue;
 
-// An image: `height` rows of `width` pixels, four bytes each, red, green, blue and alpha; sRGB, and the
-// colors are not multiplied by alpha.
+// An area of frames.
 typedef struct {
-  // It belongs to the art, and is there as long as that is.
-  const uint8_t *rgba;
-  // In pixels.
-  uint32_t width;
-  // In pixels.
-  uint32_t height;
-} LuckyImage;
-
-// A member of a crowd. When it is gone, its id is refused; it never reaches another member.
-typedef struct {
-  // The slot in the upper 32 bits, its generation in the lower. Slots are used again, so that they stay
-  // dense: for the game's own lists.
+  // To be kept and compared; it means nothing in another run.
   uint64_t bits;
-} LuckyMember;
-
-// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, and must
-// return (no `longjmp`).
-typedef void (*LuckyTakeEvent)(void *user, const LuckyEvent *event);
+} LuckyArea;
 
 // Where and how to draw a picture. Begin with `lucky_placement_new`.
 typedef struct {
@@ -247,6 +236,63 @@ typedef struct {
   // The game's y points up.
   bool is_y_up;
 } LuckyPlacement;
+
+// A named rectangle of a picture where it lies when it is drawn. It turns with the art, so it need not be
+// upright.
+typedef struct {
+  // In the units of the placement: in a circle, whichever way round.
+  float corners[4][2];
+} LuckyBox;
+
+// An image: `height` rows of `width` pixels, four bytes each, red, green, blue and alpha; sRGB, and the
+// colors are not multiplied by alpha.
+typedef struct {
+  // It belongs to the art, and is there as long as that is.
+  const uint8_t *rgba;
+  // In pixels.
+  uint32_t width;
+  // In pixels.
+  uint32_t height;
+} LuckyImage;
+
+// A group of a crowd. Every crowd begins with the group 0.
+typedef struct {
+  // From 0, in the order in which they were added.
+  uint8_t number;
+} LuckyGroup;
+
+// What a new member is and how it begins. Begin with `lucky_new_player` or `lucky_new_actor`.
+typedef struct {
+  // The clip of a player; for an actor it is not read.
+  LuckyClip clip;
+  // The role of an actor; for a player it is not read.
+  LuckyRole role;
+  // Whether it is an actor.
+  bool is_actor;
+  // Whether it is mirrored left to right.
+  bool flip_x;
+  // Whether it is mirrored top to bottom.
+  bool flip_y;
+  // Whether a player begins at a random place of its clip, which depends on `seed` and `number` alone.
+  bool is_random;
+  // Whether an actor is freed once it has vanished, as players are.
+  bool is_freed;
+  // The group that it is in for as long as it lives.
+  LuckyGroup group;
+  // See `is_random`.
+  uint64_t seed;
+  // See `is_random`.
+  uint64_t number;
+  // 1 is normal.
+  double speed;
+} LuckyNewMember;
+
+// A member of a crowd. When it is gone, its id is refused; it never reaches another member.
+typedef struct {
+  // The slot in the upper 32 bits, its generation in the lower. Slots are used again, so that they stay
+  // dense: for the game's own lists.
+  uint64_t bits;
+} LuckyMember;
 
 // All that a renderer needs to draw a frame, 48 bytes for an instance buffer. A corner of the unit square, y
 // down, lands on `origin + corner.x * axis_x + corner.y * axis_y`, and shows the texel at
@@ -361,7 +407,7 @@ LuckyStatus lucky_facing_of(float x, float y, uint32_t before, uint32_t directio
 LuckyStatus lucky_actor_new(const LuckyArt *art, LuckyRole role, LuckyActor **out);
 
 // Ends an actor.
-void lucky_actor_free(LuckyActor *actor);
+LuckyStatus lucky_actor_free(LuckyActor *actor);
 
 // Goes on with another version of its reel; another reel is refused.
 LuckyStatus lucky_actor_reload(LuckyActor *actor, const LuckyArt *art);
@@ -394,6 +440,20 @@ LuckyStatus lucky_actor_player(const LuckyActor *actor, LuckyPlayer *out);
 // The cue that it follows; `LUCKY_STATUS_NOTHING` before its first advance, and where none matches.
 LuckyStatus lucky_actor_cue(const LuckyActor *actor, LuckyCue *out);
 
+// Where a named area of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no such
+// area.
+LuckyStatus lucky_frame_area(const LuckyArt *art,
+                             LuckyFrame picture,
+                             LuckyArea area,
+                             const LuckyPlacement *place,
+                             LuckyBox *out);
+
+// Whether two boxes share any space. Edges that only touch share none.
+LuckyStatus lucky_box_overlaps(const LuckyBox *one, const LuckyBox *other, bool *out);
+
+// Whether a place lies inside a box, for a click.
+LuckyStatus lucky_box_contains(const LuckyBox *area, float x, float y, bool *out);
+
 // Loads reel files and their images into one reel. What is wrong with them is in the problem, with lines.
 LuckyStatus lucky_art_load(const char *const *paths, size_t count, LuckyArt **out);
 
@@ -402,7 +462,7 @@ LuckyStatus lucky_art_load(const char *const *paths, size_t count, LuckyArt **ou
 LuckyStatus lucky_art_reload(const LuckyArt *art, const char *const *paths, size_t count, LuckyArt **out);
 
 // Ends art.
-void lucky_art_free(LuckyArt *art);
+LuckyStatus lucky_art_free(LuckyArt *art);
 
 // How many images there are.
 LuckyStatus lucky_art_image_count(const LuckyArt *art, uint32_t *out);
@@ -414,7 +474,7 @@ LuckyStatus lucky_art_image(const LuckyArt *art, uint32_t image, LuckyImage *out
 LuckyStatus lucky_clock_new(LuckyClock **out);
 
 // Ends a clock.
-void lucky_clock_free(LuckyClock *clock);
+LuckyStatus lucky_clock_free(LuckyClock *clock);
 
 // A step of so many seconds, in ticks; no time where the seconds are negative or not a number.
 LuckyStatus lucky_clock_step(LuckyClock *clock, double seconds, uint64_t *out);
@@ -426,23 +486,19 @@ LuckyStatus lucky_clock_set_scale(LuckyClock *clock, double factor);
 LuckyStatus lucky_crowd_new(const LuckyArt *art, LuckyCrowd **out);
 
 // Ends a crowd.
-void lucky_crowd_free(LuckyCrowd *crowd);
+LuckyStatus lucky_crowd_free(LuckyCrowd *crowd);
 
 // Goes on with another version of its reel; another reel is refused.
 LuckyStatus lucky_crowd_reload(LuckyCrowd *crowd, const LuckyArt *art);
 
-// Adds a player of a clip, at its start.
-LuckyStatus lucky_crowd_spawn(LuckyCrowd *crowd, LuckyClip clip, LuckyMember *out);
+// A new player of a clip, at its start, in the first group, at normal speed.
+LuckyNewMember lucky_new_player(LuckyClip clip);
 
-// Adds a player of a clip, at a place within it that depends only on the seed and the member's own number.
-LuckyStatus lucky_crowd_spawn_random(LuckyCrowd *crowd,
-                                     LuckyClip clip,
-                                     uint64_t seed,
-                                     uint64_t number,
-                                     LuckyMember *out);
+// A new actor of a role, in the first group, at normal speed.
+LuckyNewMember lucky_new_actor(LuckyRole role);
 
-// Adds an actor of a role.
-LuckyStatus lucky_crowd_spawn_actor(LuckyCrowd *crowd, LuckyRole role, LuckyMember *out);
+// Adds a member.
+LuckyStatus lucky_crowd_spawn(LuckyCrowd *crowd, const LuckyNewMember *about, LuckyMember *out);
 
 // Removes a member.
 LuckyStatus lucky_crowd_remove(LuckyCrowd *crowd, LuckyMember member);
@@ -453,11 +509,20 @@ LuckyStatus lucky_crowd_play(LuckyCrowd *crowd, LuckyMember member, LuckyClip cl
 // Plays a clip, if it is not the one last asked for.
 LuckyStatus lucky_crowd_switch_to(LuckyCrowd *crowd, LuckyMember member, LuckyClip clip);
 
+// Pauses or resumes.
+LuckyStatus lucky_crowd_set_paused(LuckyCrowd *crowd, LuckyMember member, bool paused);
+
 // Sets the speed, as `lucky_player_set_speed`.
 LuckyStatus lucky_crowd_set_speed(LuckyCrowd *crowd, LuckyMember member, double speed);
 
+// Holds it for so many ticks of the game, as on a blow that lands.
+LuckyStatus lucky_crowd_hit_stop(LuckyCrowd *crowd, LuckyMember member, uint64_t ticks);
+
 // Mirrors it, as `lucky_player_set_flips`.
 LuckyStatus lucky_crowd_set_flips(LuckyCrowd *crowd, LuckyMember member, bool x, bool y);
+
+// Puts a look on, over the others, or takes it off.
+LuckyStatus lucky_crowd_wear(LuckyCrowd *crowd, LuckyMember member, LuckyLook look, bool is_on);
 
 // Sets a fact of an actor, as `lucky_actor_set`.
 LuckyStatus lucky_crowd_set(LuckyCrowd *crowd, LuckyMember member, LuckyFact fact, double value);
@@ -465,13 +530,16 @@ LuckyStatus lucky_crowd_set(LuckyCrowd *crowd, LuckyMember member, LuckyFact fac
 // Sets which way an actor faces: a LuckyFacing.
 LuckyStatus lucky_crowd_set_facing(LuckyCrowd *crowd, LuckyMember member, uint32_t facing);
 
-// Advances all members by so many ticks. Events of this LuckyEventMask are handed to `take`, member by member
-// in the order of their slots; null takes none.
-LuckyStatus lucky_crowd_advance(LuckyCrowd *crowd,
-                                uint64_t ticks,
-                                uint32_t mask,
-                                LuckyTakeEvent take,
-                                void *user);
+// Advances all members by so many ticks, and keeps the events of this LuckyEventMask for
+// `lucky_crowd_events`.
+LuckyStatus lucky_crowd_advance(LuckyCrowd *crowd, uint64_t ticks, uint32_t mask);
+
+// The events of the last advance, or of the group that was woken last, member by member in the order of their slots.
+// The list belongs to the crowd: it is there until the next advance, wake, reload or free. The crowd may be changed
+// while it is read.
+LuckyStatus lucky_crowd_events(const LuckyCrowd *crowd,
+                               const LuckyEvent **events,
+                               size_t *count);
 
 // How many members there are, and below which number their slots are.
 LuckyStatus lucky_crowd_count(const LuckyCrowd *crowd, size_t *members, size_t *slots);
@@ -479,15 +547,38 @@ LuckyStatus lucky_crowd_count(const LuckyCrowd *crowd, size_t *members, size_t *
 // What a member shows; `LUCKY_STATUS_NOTHING` where it is gone.
 LuckyStatus lucky_crowd_frame(const LuckyCrowd *crowd, LuckyMember member, LuckyFrame *out);
 
-// Writes an instance for each member that shows something and whose slot has a place, in the order of slots,
-// and how many these are to `count`. Where there is no room for all, `LUCKY_STATUS_FULL`: the first ones are
-// written.
-LuckyStatus lucky_crowd_instances(const LuckyCrowd *crowd,
-                                  const LuckyPlacement *places,
-                                  size_t place_count,
+// Adds a group; 256 is the most that a crowd can have.
+LuckyStatus lucky_crowd_add_group(LuckyCrowd *crowd, LuckyGroup *out);
+
+// Scales the time of a group by a factor from 0 to 32,767: 0.5 for slow motion, 0 for a pause.
+LuckyStatus lucky_crowd_set_group_scale(LuckyCrowd *crowd, LuckyGroup group, double factor);
+
+// Leaves a group out of advances until it is woken: for what is off the screen. Its time is counted and costs
+// nothing.
+LuckyStatus lucky_crowd_sleep_group(LuckyCrowd *crowd, LuckyGroup group);
+
+// Wakes a group, whose members are where they would be had they never slept, and keeps the events of this
+// LuckyEventMask for `lucky_crowd_events`, those of the last hour at most.
+LuckyStatus lucky_crowd_wake_group(LuckyCrowd *crowd, LuckyGroup group, uint32_t mask);
+
+// Writes an instance for each member that shows something, in the order of slots, and how many these are to
+// `count`. Each lies at the position with the number of its slot, at the size of the art; members without a
+// position are left out. `positions` are an x and a y for each. Where there is no room for all, `LUCKY_STATUS_FULL`: the first ones are written.
+LuckyStatus lucky_crowd_instances(LuckyCrowd *crowd,
+                                  const float *positions,
+                                  size_t position_count,
                                   LuckyInstance *out,
                                   size_t room,
                                   size_t *count);
+
+// As `lucky_crowd_instances`, for members that are scaled, turned or tinted: there is a place for each slot, or
+// `LUCKY_STATUS_RANGE`.
+LuckyStatus lucky_crowd_instances_placed(LuckyCrowd *crowd,
+                                         const LuckyPlacement *places,
+                                         size_t place_count,
+                                         LuckyInstance *out,
+                                         size_t room,
+                                         size_t *count);
 
 // Looks an id up by its kind and its name, `role/name`, or `name` where only one role has it:
 // `lucky_art_id(art, LUCKY_KIND_CLIP, "walk", &walk.bits)` with a LuckyClip `walk`.
@@ -580,6 +671,44 @@ LuckyStatus lucky_player_state(const LuckyArt *art, const LuckyPlayer *player, L
 
 // Whether a player stands within a span of its clip.
 LuckyStatus lucky_player_in_span(const LuckyArt *art, const LuckyPlayer *player, LuckySpan span, bool *out);
+
+// Writes a player as at most `room` bytes to `bytes`, and how many they are to `size`. Where there is no room for all,
+// `LUCKY_STATUS_FULL`: nothing is written but the size, so that null and no room ask for it.
+LuckyStatus lucky_player_save(const LuckyArt *art,
+                              const LuckyPlayer *player,
+                              uint8_t *bytes,
+                              size_t room,
+                              size_t *size);
+
+// Makes a player of what `lucky_player_save` has written. Names that the reel has lost are `LUCKY_STATUS_UNKNOWN`;
+// where `is_strict` is false, only the clip itself is.
+LuckyStatus lucky_player_load(const LuckyArt *art,
+                              const uint8_t *bytes,
+                              size_t size,
+                              bool is_strict,
+                              LuckyPlayer *out);
+
+// Writes an actor, as `lucky_player_save` writes a player.
+LuckyStatus lucky_actor_save(const LuckyActor *actor, uint8_t *bytes, size_t room, size_t *size);
+
+// Makes an actor of what `lucky_actor_save` has written. Names that the reel has lost are `LUCKY_STATUS_UNKNOWN`;
+// where `is_strict` is false, only its role and its clip are: facts, cues and looks that are gone are left out.
+LuckyStatus lucky_actor_load(const LuckyArt *art,
+                             const uint8_t *bytes,
+                             size_t size,
+                             bool is_strict,
+                             LuckyActor **out);
+
+// Writes a crowd, as `lucky_player_save` writes a player. Members keep their ids.
+LuckyStatus lucky_crowd_save(const LuckyCrowd *crowd, uint8_t *bytes, size_t room, size_t *size);
+
+// Makes a crowd of what `lucky_crowd_save` has written. Names that the reel has lost are `LUCKY_STATUS_UNKNOWN`;
+// where `is_strict` is false, members whose clip or role is gone are left out.
+LuckyStatus lucky_crowd_load(const LuckyArt *art,
+                             const uint8_t *bytes,
+                             size_t size,
+                             bool is_strict,
+                             LuckyCrowd **out);
 
 // The last problem on this thread, in words, with how to fix it; empty before the first. The text stays as
 // it is until the next problem on this thread.

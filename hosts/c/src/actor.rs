@@ -1,7 +1,5 @@
 //! Actors: they pick their own clip from facts.
 
-use std::mem::MaybeUninit;
-
 use lucky_reel::{
     Actor, CommandError, Directions, Facing, Reel, Ticks,
     cue::FactType,
@@ -10,7 +8,7 @@ use lucky_reel::{
 
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
-use crate::from_c::{given, room};
+use crate::from_c::{self, free, given, given_mut};
 use crate::names::{LuckyCue, LuckyFact, LuckyLook, LuckyRole};
 use crate::picture::LuckyFrame;
 use crate::player::{LuckyPlayer, write};
@@ -18,8 +16,8 @@ use crate::status::{LuckyStatus, Problem, call, done};
 
 /// An actor, with the reel that it plays from.
 pub struct LuckyActor {
-    actor: Actor,
-    reel: Reel,
+    pub(crate) actor: Actor,
+    pub(crate) reel: Reel,
 }
 
 /// Which way a thing faces on the screen.
@@ -45,12 +43,12 @@ pub(crate) fn facing(number: u32) -> Result<Facing, Problem> {
 
 /// The facing of a stick or a velocity, y down, that faced `before`: one of 4 or 8 `directions`.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_facing_of(
+pub unsafe extern "C" fn lucky_facing_of(
     x: f32,
     y: f32,
     before: u32,
     directions: u32,
-    out: Option<&mut MaybeUninit<u32>>,
+    out: *mut u32,
 ) -> LuckyStatus {
     done(|| {
         let directions = match directions {
@@ -58,7 +56,7 @@ pub extern "C" fn lucky_facing_of(
             8 => Directions::EIGHT,
             _ => return Err(Problem::range("there are 4 or 8 directions")),
         };
-        given(out)?.write(Facing::from_vector([x, y], facing(before)?, directions) as u32);
+        from_c::out(out)?.write(Facing::from_vector([x, y], facing(before)?, directions) as u32);
         Ok(())
     })
 }
@@ -112,34 +110,34 @@ pub(crate) fn set_fact(
 
 /// Makes an actor of a role.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_new(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_actor_new(
+    art: *const LuckyArt,
     role: LuckyRole,
-    out: Option<&mut MaybeUninit<Option<Box<LuckyActor>>>>,
+    out: *mut *mut LuckyActor,
 ) -> LuckyStatus {
     done(|| {
         let (reel, role) = (given(art)?.reel(), role.into());
         reel.role(role).ok_or_else(|| Problem::unknown("the reel has no such role"))?;
         let actor = LuckyActor { actor: Actor::new(reel, role), reel: reel.clone() };
-        given(out)?.write(Some(Box::new(actor)));
+        from_c::out(out)?.give(actor);
         Ok(())
     })
 }
 
 /// Ends an actor.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_free(actor: Option<Box<LuckyActor>>) {
-    drop(actor);
+pub unsafe extern "C" fn lucky_actor_free(actor: *mut LuckyActor) -> LuckyStatus {
+    done(|| free(actor))
 }
 
 /// Goes on with another version of its reel; another reel is refused.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_reload(
-    actor: Option<&mut LuckyActor>,
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_actor_reload(
+    actor: *mut LuckyActor,
+    art: *const LuckyArt,
 ) -> LuckyStatus {
     done(|| {
-        let (actor, reel) = (given(actor)?, given(art)?.reel());
+        let (actor, reel) = (given_mut(actor)?, given(art)?.reel());
         if !actor.actor.player().belongs_to(reel) {
             return Err(Problem::unknown("this is not another version of the actor's reel"));
         }
@@ -151,38 +149,38 @@ pub extern "C" fn lucky_actor_reload(
 /// Sets a fact: a yes/no fact to 0 or 1, a number to a number, a choice to what `lucky_art_choice` gave; 1 sets off a
 /// pulse. Set facts as they are, every frame.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_set(
-    actor: Option<&mut LuckyActor>,
+pub unsafe extern "C" fn lucky_actor_set(
+    actor: *mut LuckyActor,
     fact: LuckyFact,
     value: f64,
 ) -> LuckyStatus {
     done(|| {
-        let LuckyActor { actor, reel } = given(actor)?;
+        let LuckyActor { actor, reel } = given_mut(actor)?;
         set_fact(reel, fact, value, actor)
     })
 }
 
 /// Sets which way it faces: a LuckyFacing.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_set_facing(
-    actor: Option<&mut LuckyActor>,
+pub unsafe extern "C" fn lucky_actor_set_facing(
+    actor: *mut LuckyActor,
     facing: u32,
 ) -> LuckyStatus {
     done(|| {
-        given(actor)?.actor.set_facing(self::facing(facing)?);
+        given_mut(actor)?.actor.set_facing(self::facing(facing)?);
         Ok(())
     })
 }
 
 /// Puts a look on, over the others, or takes it off.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_wear(
-    actor: Option<&mut LuckyActor>,
+pub unsafe extern "C" fn lucky_actor_wear(
+    actor: *mut LuckyActor,
     look: LuckyLook,
     is_on: bool,
 ) -> LuckyStatus {
     done(|| {
-        let LuckyActor { actor, reel } = given(actor)?;
+        let LuckyActor { actor, reel } = given_mut(actor)?;
         if is_on {
             return Ok(actor.wear(reel, look.into())?);
         }
@@ -192,30 +190,26 @@ pub extern "C" fn lucky_actor_wear(
 }
 
 /// Advances by so many ticks, with events as `lucky_player_advance` writes them.
-///
-/// # Safety
-/// As the header says; there is room for so many events.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_actor_advance(
-    actor: Option<&mut LuckyActor>,
+    actor: *mut LuckyActor,
     ticks: u64,
     events: *mut LuckyEvent,
     room: usize,
-    count: Option<&mut MaybeUninit<usize>>,
+    count: *mut usize,
 ) -> LuckyStatus {
     call(|| {
-        let LuckyActor { actor, reel } = given(actor)?;
-        // SAFETY: the header asks for room.
-        let out = unsafe { self::room(events, room) }?;
+        let LuckyActor { actor, reel } = given_mut(actor)?;
+        let out = from_c::room(events, room)?;
         write(actor.advance(reel, Ticks::new(ticks)), out, count)
     })
 }
 
 /// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_frame(
-    actor: Option<&LuckyActor>,
-    out: Option<&mut MaybeUninit<LuckyFrame>>,
+pub unsafe extern "C" fn lucky_actor_frame(
+    actor: *const LuckyActor,
+    out: *mut LuckyFrame,
 ) -> LuckyStatus {
     call(|| {
         let LuckyActor { actor, reel } = given(actor)?;
@@ -225,24 +219,24 @@ pub extern "C" fn lucky_actor_frame(
 
 /// A copy of the player within, to be asked.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_player(
-    actor: Option<&LuckyActor>,
-    out: Option<&mut MaybeUninit<LuckyPlayer>>,
+pub unsafe extern "C" fn lucky_actor_player(
+    actor: *const LuckyActor,
+    out: *mut LuckyPlayer,
 ) -> LuckyStatus {
     done(|| {
-        given(out)?.write((*given(actor)?.actor.player()).into());
+        from_c::out(out)?.write((*given(actor)?.actor.player()).into());
         Ok(())
     })
 }
 
 /// The cue that it follows; `LUCKY_STATUS_NOTHING` before its first advance, and where none matches.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_actor_cue(
-    actor: Option<&LuckyActor>,
-    out: Option<&mut MaybeUninit<LuckyCue>>,
+pub unsafe extern "C" fn lucky_actor_cue(
+    actor: *const LuckyActor,
+    out: *mut LuckyCue,
 ) -> LuckyStatus {
     call(|| {
-        let (actor, out) = (given(actor)?, given(out)?);
+        let (actor, out) = (given(actor)?, from_c::out(out)?);
         Ok(actor.actor.cue().map_or(LuckyStatus::Nothing, |cue| {
             out.write(cue.into());
             LuckyStatus::Ok

@@ -1,12 +1,11 @@
 //! Reel files in.
 
 use std::ffi::c_char;
-use std::mem::MaybeUninit;
 
 use lucky_reel::Reel;
 use lucky_reel::assets::{Art, Loader};
 
-use crate::from_c::{given, list, text};
+use crate::from_c::{self, free, given, list, text};
 use crate::status::{LuckyStatus, Problem, done};
 
 /// A reel with its images.
@@ -31,91 +30,76 @@ pub struct LuckyImage {
 }
 
 /// Loads reel files and their images into one reel. What is wrong with them is in the problem, with lines.
-///
-/// # Safety
-/// As the header says; there are `count` paths.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_art_load(
     paths: *const *const c_char,
     count: usize,
-    out: Option<&mut MaybeUninit<Option<Box<LuckyArt>>>>,
+    out: *mut *mut LuckyArt,
 ) -> LuckyStatus {
-    // SAFETY: the header asks for the same.
-    unsafe { load(paths, count, None, out) }
+    load(paths, count, None, out)
 }
 
 /// Loads the next version of a reel: names that survive keep their ids, and players go on where they are.
 /// `art` stays as it is.
-///
-/// # Safety
-/// As the header says; there are `count` paths.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_art_reload(
-    art: Option<&LuckyArt>,
+    art: *const LuckyArt,
     paths: *const *const c_char,
     count: usize,
-    out: Option<&mut MaybeUninit<Option<Box<LuckyArt>>>>,
+    out: *mut *mut LuckyArt,
 ) -> LuckyStatus {
-    // SAFETY: the header asks for the same.
-    unsafe { load(paths, count, Some(art), out) }
+    load(paths, count, Some(art), out)
 }
 
-/// # Safety
-/// There are so many paths.
 unsafe fn load(
     paths: *const *const c_char,
     count: usize,
-    before: Option<Option<&LuckyArt>>,
-    out: Option<&mut MaybeUninit<Option<Box<LuckyArt>>>>,
+    before: Option<*const LuckyArt>,
+    out: *mut *mut LuckyArt,
 ) -> LuckyStatus {
     done(|| {
-        let out = given(out)?;
+        let out = from_c::out(out)?;
         let mut loader = Loader::new();
-        // SAFETY: asked of the caller.
-        for path in unsafe { list(paths, count) }? {
-            // SAFETY: the header asks for texts.
-            loader = loader.file(unsafe { text(*path) }?);
+        for path in list(paths, count)? {
+            loader = loader.file(text(*path)?);
         }
         let loaded = match before {
             Some(before) => loader.reload(given(before)?.reel()),
             None => loader.load(),
         };
         let art = loaded.map_err(|error| Problem(LuckyStatus::Load, error.to_string()))?;
-        out.write(Some(Box::new(LuckyArt(art))));
+        out.give(LuckyArt(art));
         Ok(())
     })
 }
 
 /// Ends art.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_art_free(art: Option<Box<LuckyArt>>) {
-    drop(art);
+pub unsafe extern "C" fn lucky_art_free(art: *mut LuckyArt) -> LuckyStatus {
+    done(|| free(art))
 }
 
 /// How many images there are.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_art_image_count(
-    art: Option<&LuckyArt>,
-    out: Option<&mut MaybeUninit<u32>>,
-) -> LuckyStatus {
+pub unsafe extern "C" fn lucky_art_image_count(art: *const LuckyArt, out: *mut u32) -> LuckyStatus {
     done(|| {
-        given(out)?.write(given(art)?.0.images.len() as u32);
+        from_c::out(out)?.write(given(art)?.0.images.len() as u32);
         Ok(())
     })
 }
 
 /// The pixels of an image, by its index from 0.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_art_image(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_art_image(
+    art: *const LuckyArt,
     image: u32,
-    out: Option<&mut MaybeUninit<LuckyImage>>,
+    out: *mut LuckyImage,
 ) -> LuckyStatus {
     done(|| {
         let pixels = given(art)?.0.images.get(image as usize);
         let pixels = pixels.ok_or_else(|| Problem::unknown("the reel has no such image"))?;
         let [width, height] = pixels.size();
-        given(out)?.write(LuckyImage { rgba: pixels.rgba().as_ptr(), width, height });
+        from_c::out(out)?.write(LuckyImage { rgba: pixels.rgba().as_ptr(), width, height });
         Ok(())
     })
 }

@@ -1,29 +1,46 @@
 //! Crowds: many players and actors, advanced in one call.
 
-use std::ffi::c_void;
-use std::mem::MaybeUninit;
-
 use lucky_reel::{
-    CommandError, Crowd, EventBuffer, EventMask, Flips, InstanceWriter, NewMember, Placement,
-    Speed, Ticks,
-    crowd::{MemberId, Target},
-    cue::FactType,
-    id::FactId,
+    CommandError, Crowd, EventBuffer, EventMask, Flips, InstanceWriter, NewMember, Speed, Ticks,
+    crowd::MemberId, cue::FactType, id::FactId, view::Instance,
 };
 
 use crate::actor::{SetFact, facing, set_fact};
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
-use crate::from_c::{given, list, room};
-use crate::names::{LuckyClip, LuckyFact, LuckyRole};
-use crate::picture::{LuckyFrame, LuckyPlacement};
+use crate::from_c::{self, free, given, given_mut, out};
+use crate::group::LuckyGroup;
+use crate::names::{LuckyClip, LuckyFact, LuckyLook, LuckyRole};
+use crate::picture::LuckyFrame;
 use crate::status::{LuckyStatus, Problem, call, done};
 
 /// A crowd, with the reel that it plays from.
 pub struct LuckyCrowd {
-    crowd: Crowd,
-    writer: InstanceWriter,
-    events: EventBuffer,
+    pub(crate) crowd: Crowd,
+    pub(crate) writer: InstanceWriter,
+    pub(crate) happened: EventBuffer,
+    /// What happened, for C to read.
+    pub(crate) events: Vec<LuckyEvent>,
+    pub(crate) instances: Vec<Instance>,
+}
+
+impl LuckyCrowd {
+    pub(crate) fn of(crowd: Crowd) -> LuckyCrowd {
+        LuckyCrowd {
+            writer: InstanceWriter::new(crowd.reel()),
+            happened: EventBuffer::new(),
+            events: Vec::new(),
+            instances: Vec::new(),
+            crowd,
+        }
+    }
+
+    /// Makes a list for C of what the buffer has.
+    pub(crate) fn list_events(&mut self) {
+        self.events.clear();
+        let events = self.happened.iter();
+        self.events.extend(events.map(|(member, event)| LuckyEvent::new(&event, member.to_bits())));
+    }
 }
 
 /// A member of a crowd. When it is gone, its id is refused; it never reaches another member.
@@ -51,6 +68,8 @@ impl From<LuckyMember> for MemberId {
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub enum LuckyEventMask {
+    /// No events: they cost nothing then.
+    None = 0,
     /// Holds that came up.
     Enters = 1,
     /// Marks.
@@ -67,92 +86,132 @@ pub enum LuckyEventMask {
 
 /// Makes a crowd without members.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_new(
-    art: Option<&LuckyArt>,
-    out: Option<&mut MaybeUninit<Option<Box<LuckyCrowd>>>>,
+pub unsafe extern "C" fn lucky_crowd_new(
+    art: *const LuckyArt,
+    out: *mut *mut LuckyCrowd,
 ) -> LuckyStatus {
     done(|| {
-        let reel = given(art)?.reel();
-        let (crowd, writer) = (Crowd::new(reel), InstanceWriter::new(reel));
-        let crowd = LuckyCrowd { crowd, writer, events: EventBuffer::new() };
-        given(out)?.write(Some(Box::new(crowd)));
+        let crowd = LuckyCrowd::of(Crowd::new(given(art)?.reel()));
+        from_c::out(out)?.give(crowd);
         Ok(())
     })
 }
 
 /// Ends a crowd.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_free(crowd: Option<Box<LuckyCrowd>>) {
-    drop(crowd);
+pub unsafe extern "C" fn lucky_crowd_free(crowd: *mut LuckyCrowd) -> LuckyStatus {
+    done(|| free(crowd))
 }
 
 /// Goes on with another version of its reel; another reel is refused.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_reload(
-    crowd: Option<&mut LuckyCrowd>,
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_crowd_reload(
+    crowd: *mut LuckyCrowd,
+    art: *const LuckyArt,
 ) -> LuckyStatus {
     done(|| {
-        let (crowd, reel) = (given(crowd)?, given(art)?.reel());
+        let (crowd, reel) = (given_mut(crowd)?, given(art)?.reel());
         if !crowd.crowd.reload(reel) {
             return Err(Problem::unknown("this is not another version of the crowd's reel"));
         }
         crowd.writer.reload(reel);
+        crowd.happened = EventBuffer::new();
+        crowd.events.clear();
         Ok(())
     })
 }
 
-fn spawn(
-    crowd: &mut LuckyCrowd,
-    new: NewMember,
-    out: Option<&mut MaybeUninit<LuckyMember>>,
-) -> Result<(), Problem> {
-    let out = given(out)?;
-    out.write(crowd.crowd.spawn(new)?.into());
-    Ok(())
+/// What a new member is and how it begins. Begin with `lucky_new_player` or `lucky_new_actor`.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyNewMember {
+    /// The clip of a player; for an actor it is not read.
+    pub clip: LuckyClip,
+    /// The role of an actor; for a player it is not read.
+    pub role: LuckyRole,
+    /// Whether it is an actor.
+    pub is_actor: bool,
+    /// Whether it is mirrored left to right.
+    pub flip_x: bool,
+    /// Whether it is mirrored top to bottom.
+    pub flip_y: bool,
+    /// Whether a player begins at a random place of its clip, which depends on `seed` and `number` alone.
+    pub is_random: bool,
+    /// Whether an actor is freed once it has vanished, as players are.
+    pub is_freed: bool,
+    /// The group that it is in for as long as it lives.
+    pub group: LuckyGroup,
+    /// See `is_random`.
+    pub seed: u64,
+    /// See `is_random`.
+    pub number: u64,
+    /// 1 is normal.
+    pub speed: f64,
 }
 
-/// Adds a player of a clip, at its start.
+/// A new player of a clip, at its start, in the first group, at normal speed.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_spawn(
-    crowd: Option<&mut LuckyCrowd>,
-    clip: LuckyClip,
-    out: Option<&mut MaybeUninit<LuckyMember>>,
-) -> LuckyStatus {
-    done(|| spawn(given(crowd)?, NewMember::playing(clip.into()), out))
+pub extern "C" fn lucky_new_player(clip: LuckyClip) -> LuckyNewMember {
+    LuckyNewMember {
+        clip,
+        role: LuckyRole { bits: 0 },
+        is_actor: false,
+        flip_x: false,
+        flip_y: false,
+        is_random: false,
+        is_freed: false,
+        group: LuckyGroup { number: 0 },
+        seed: 0,
+        number: 0,
+        speed: 1.0,
+    }
 }
 
-/// Adds a player of a clip, at a place within it that depends only on the seed and the member's own number.
+/// A new actor of a role, in the first group, at normal speed.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_spawn_random(
-    crowd: Option<&mut LuckyCrowd>,
-    clip: LuckyClip,
-    seed: u64,
-    number: u64,
-    out: Option<&mut MaybeUninit<LuckyMember>>,
-) -> LuckyStatus {
-    done(|| spawn(given(crowd)?, NewMember::playing(clip.into()).random_start(seed, number), out))
+pub extern "C" fn lucky_new_actor(role: LuckyRole) -> LuckyNewMember {
+    LuckyNewMember { role, is_actor: true, ..lucky_new_player(LuckyClip { bits: 0 }) }
 }
 
-/// Adds an actor of a role.
+impl LuckyNewMember {
+    fn read(&self) -> Result<NewMember, Problem> {
+        let new = match self.is_actor {
+            true => NewMember::acting(self.role.into()),
+            false => NewMember::playing(self.clip.into()),
+        };
+        let new = new.flipped(Flips { x: self.flip_x, y: self.flip_y }).in_group(self.group.into());
+        let new = match self.speed {
+            1.0 => new,
+            speed => new.speed(Speed::from_f64(speed).map_err(Problem::range)?),
+        };
+        let new = if self.is_random { new.random_start(self.seed, self.number) } else { new };
+        Ok(if self.is_freed { new.freed_when_vanished() } else { new })
+    }
+}
+
+/// Adds a member.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_spawn_actor(
-    crowd: Option<&mut LuckyCrowd>,
-    role: LuckyRole,
-    out: Option<&mut MaybeUninit<LuckyMember>>,
+pub unsafe extern "C" fn lucky_crowd_spawn(
+    crowd: *mut LuckyCrowd,
+    about: *const LuckyNewMember,
+    out: *mut LuckyMember,
 ) -> LuckyStatus {
-    done(|| spawn(given(crowd)?, NewMember::acting(role.into()), out))
+    done(|| {
+        let (crowd, new, out) = (given_mut(crowd)?, given(about)?.read()?, from_c::out(out)?);
+        out.write(crowd.crowd.spawn(new)?.into());
+        Ok(())
+    })
 }
 
 /// Does something to a member; `LUCKY_STATUS_NOTHING` where it is gone.
-fn command(
-    crowd: Option<&mut LuckyCrowd>,
+unsafe fn command(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
-    work: impl FnOnce(&mut LuckyCrowd, MemberId) -> Result<(), Problem>,
+    work: impl FnOnce(&mut Crowd, MemberId) -> Result<(), Problem>,
 ) -> LuckyStatus {
     call(|| {
-        let (crowd, member) = (given(crowd)?, member.into());
-        if !crowd.crowd.contains(member) {
+        let (crowd, member) = (&mut given_mut(crowd)?.crowd, member.into());
+        if !crowd.contains(member) {
             return Ok(LuckyStatus::Nothing);
         }
         work(crowd, member).map(|()| LuckyStatus::Ok)
@@ -166,59 +225,89 @@ fn reached(members: usize) -> Result<(), Problem> {
 
 /// Removes a member.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_remove(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_remove(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| {
-        crowd.crowd.remove(member);
-        Ok(())
-    })
+    command(crowd, member, |crowd, member| reached(crowd.remove(member)))
 }
 
 /// Plays a clip from its start.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_play(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_play(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
     clip: LuckyClip,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| reached(crowd.crowd.play(member, clip.into())))
+    command(crowd, member, |crowd, member| reached(crowd.play(member, clip.into())))
 }
 
 /// Plays a clip, if it is not the one last asked for.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_switch_to(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_switch_to(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
     clip: LuckyClip,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| reached(crowd.crowd.switch_to(member, clip.into())))
+    command(crowd, member, |crowd, member| reached(crowd.switch_to(member, clip.into())))
+}
+
+/// Pauses or resumes.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_crowd_set_paused(
+    crowd: *mut LuckyCrowd,
+    member: LuckyMember,
+    paused: bool,
+) -> LuckyStatus {
+    command(crowd, member, |crowd, member| reached(crowd.set_paused(member, paused)))
 }
 
 /// Sets the speed, as `lucky_player_set_speed`.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_set_speed(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_set_speed(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
     speed: f64,
 ) -> LuckyStatus {
     command(crowd, member, |crowd, member| {
-        crowd.crowd.set_speed(member, Speed::from_f64(speed).map_err(Problem::range)?);
-        Ok(())
+        reached(crowd.set_speed(member, Speed::from_f64(speed).map_err(Problem::range)?))
     })
+}
+
+/// Holds it for so many ticks of the game, as on a blow that lands.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_crowd_hit_stop(
+    crowd: *mut LuckyCrowd,
+    member: LuckyMember,
+    ticks: u64,
+) -> LuckyStatus {
+    command(crowd, member, |crowd, member| reached(crowd.hit_stop(member, Ticks::new(ticks))))
 }
 
 /// Mirrors it, as `lucky_player_set_flips`.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_set_flips(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_set_flips(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
     x: bool,
     y: bool,
 ) -> LuckyStatus {
+    command(crowd, member, |crowd, member| reached(crowd.set_flips(member, Flips { x, y })))
+}
+
+/// Puts a look on, over the others, or takes it off.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_crowd_wear(
+    crowd: *mut LuckyCrowd,
+    member: LuckyMember,
+    look: LuckyLook,
+    is_on: bool,
+) -> LuckyStatus {
     command(crowd, member, |crowd, member| {
-        crowd.crowd.set_flips(member, Flips { x, y });
+        if is_on {
+            return Ok(crowd.wear(member, look.into())?);
+        }
+        crowd.take_off(member, look.into());
         Ok(())
     })
 }
@@ -233,13 +322,13 @@ impl SetFact for MemberFacts<'_> {
 
 /// Sets a fact of an actor, as `lucky_actor_set`.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_set(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_set(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
     fact: LuckyFact,
     value: f64,
 ) -> LuckyStatus {
-    command(crowd, member, |LuckyCrowd { crowd, .. }, member| {
+    command(crowd, member, |crowd, member| {
         let reel = crowd.reel().clone();
         set_fact(&reel, fact, value, &mut MemberFacts(crowd, member))
     })
@@ -247,150 +336,79 @@ pub extern "C" fn lucky_crowd_set(
 
 /// Sets which way an actor faces: a LuckyFacing.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_set_facing(
-    crowd: Option<&mut LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_set_facing(
+    crowd: *mut LuckyCrowd,
     member: LuckyMember,
     facing: u32,
 ) -> LuckyStatus {
-    command(crowd, member, |crowd, member| {
-        match crowd.crowd.set_facing(member, self::facing(facing)?) {
-            0 => Err(CommandError::NotAnActor.into()),
-            _ => Ok(()),
-        }
+    command(crowd, member, |crowd, member| match crowd.set_facing(member, self::facing(facing)?) {
+        0 => Err(CommandError::NotAnActor.into()),
+        _ => Ok(()),
     })
 }
 
-/// Takes an event; `user` is what was given to `lucky_crowd_advance`. It must not use the crowd, and must
-/// return (no `longjmp`).
-pub type LuckyTakeEvent = Option<unsafe extern "C" fn(user: *mut c_void, event: *const LuckyEvent)>;
-
-/// Advances all members by so many ticks. Events of this LuckyEventMask are handed to `take`, member by member
-/// in the order of their slots; null takes none.
-///
-/// # Safety
-/// As the header says; `take` may be called with `user`.
+/// Advances all members by so many ticks, and keeps the events of this LuckyEventMask for
+/// `lucky_crowd_events`.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_crowd_advance(
-    crowd: Option<&mut LuckyCrowd>,
+    crowd: *mut LuckyCrowd,
     ticks: u64,
     mask: u32,
-    take: LuckyTakeEvent,
-    user: *mut c_void,
 ) -> LuckyStatus {
     done(|| {
-        let (LuckyCrowd { crowd, events, .. }, ticks) = (given(crowd)?, Ticks::new(ticks));
-        let Some(take) = take else {
-            crowd.advance(ticks);
-            return Ok(());
-        };
-        crowd.advance_into(ticks, EventMask::from_bits(mask as u8), events);
-        for (member, event) in &*events {
-            let event = LuckyEvent::new(&event, member.to_bits());
-            // SAFETY: the header asks that it may be called.
-            unsafe { take(user, &raw const event) }
+        let (crowd, ticks) = (given_mut(crowd)?, Ticks::new(ticks));
+        match EventMask::from_bits(mask as u8) {
+            EventMask::NONE => {
+                crowd.events.clear();
+                crowd.crowd.advance(ticks);
+            }
+            mask => {
+                crowd.crowd.advance_into(ticks, mask, &mut crowd.happened);
+                crowd.list_events();
+            }
         }
+        Ok(())
+    })
+}
+
+/// The events of the last advance, or of the group that was woken last, member by member in the order of their slots.
+/// The list belongs to the crowd: it is there until the next advance, wake, reload or free. The crowd may be changed
+/// while it is read.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_crowd_events(
+    crowd: *const LuckyCrowd,
+    events: *mut *const LuckyEvent,
+    count: *mut usize,
+) -> LuckyStatus {
+    done(|| {
+        let (list, events, count) = (&given(crowd)?.events, out(events)?, out(count)?);
+        events.write(list.as_ptr());
+        count.write(list.len());
         Ok(())
     })
 }
 
 /// How many members there are, and below which number their slots are.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_count(
-    crowd: Option<&LuckyCrowd>,
-    members: Option<&mut MaybeUninit<usize>>,
-    slots: Option<&mut MaybeUninit<usize>>,
+pub unsafe extern "C" fn lucky_crowd_count(
+    crowd: *const LuckyCrowd,
+    members: *mut usize,
+    slots: *mut usize,
 ) -> LuckyStatus {
     done(|| {
-        let crowd = &given(crowd)?.crowd;
-        given(members)?.write(crowd.len());
-        given(slots)?.write(crowd.slots());
+        let (crowd, members, slots) = (&given(crowd)?.crowd, out(members)?, out(slots)?);
+        members.write(crowd.len());
+        slots.write(crowd.slots());
         Ok(())
     })
 }
 
 /// What a member shows; `LUCKY_STATUS_NOTHING` where it is gone.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_crowd_frame(
-    crowd: Option<&LuckyCrowd>,
+pub unsafe extern "C" fn lucky_crowd_frame(
+    crowd: *const LuckyCrowd,
     member: LuckyMember,
-    out: Option<&mut MaybeUninit<LuckyFrame>>,
+    out: *mut LuckyFrame,
 ) -> LuckyStatus {
     call(|| LuckyFrame::write(given(crowd)?.crowd.packed_frame(member.into()), out))
-}
-
-/// All that a renderer needs to draw a frame, 48 bytes for an instance buffer. A corner of the unit square, y
-/// down, lands on `origin + corner.x * axis_x + corner.y * axis_y`, and shows the texel at
-/// `source.xy + corner * source.zw` of the image.
-#[repr(C)]
-#[derive(Clone, Copy)]
-pub struct LuckyInstance {
-    /// Where the source's top left corner lands.
-    pub origin: [f32; 2],
-    /// From there to its top right corner.
-    pub axis_x: [f32; 2],
-    /// From there to its bottom left corner.
-    pub axis_y: [f32; 2],
-    /// Left, top, width and height in the image, in pixels.
-    pub source: [u16; 4],
-    /// The image.
-    pub image: u16,
-    /// Bit 0: mirrored left to right. Bit 1: top to bottom.
-    pub flips: u16,
-    /// Red, green, blue and alpha to multiply by.
-    pub tint: [u8; 4],
-    /// For a depth buffer, or to sort by.
-    pub depth: f32,
-    /// For the game to use.
-    pub user: u32,
-}
-
-/// Writes an instance for each member that shows something and whose slot has a place, in the order of slots,
-/// and how many these are to `count`. Where there is no room for all, `LUCKY_STATUS_FULL`: the first ones are
-/// written.
-///
-/// # Safety
-/// As the header says; there are so many places, and room for so many instances.
-#[unsafe(no_mangle)]
-pub unsafe extern "C" fn lucky_crowd_instances(
-    crowd: Option<&LuckyCrowd>,
-    places: *const LuckyPlacement,
-    place_count: usize,
-    out: *mut LuckyInstance,
-    room: usize,
-    count: Option<&mut MaybeUninit<usize>>,
-) -> LuckyStatus {
-    call(|| {
-        let LuckyCrowd { crowd, writer, .. } = given(crowd)?;
-        let count = given(count)?;
-        // SAFETY: the header asks for both.
-        let (places, out) = unsafe { (list(places, place_count)?, self::room(out, room)?) };
-        let placed = crowd.ids(Target::All).filter_map(|member| {
-            let place: Placement = (*places.get(member.index())?).into();
-            let picture = crowd.packed_frame(member);
-            picture.frame()?;
-            Some(writer.make(picture, place))
-        });
-        let mut placed = placed.map(|made: lucky_reel::view::Instance| LuckyInstance {
-            origin: made.origin,
-            axis_x: made.axis_x,
-            axis_y: made.axis_y,
-            source: made.source,
-            image: made.image,
-            flips: made.flips,
-            tint: made.tint,
-            depth: made.depth,
-            user: made.user,
-        });
-        let mut written = 0;
-        for (out, instance) in out.iter_mut().zip(placed.by_ref()) {
-            out.write(instance);
-            written += 1;
-        }
-        count.write(written);
-        if placed.next().is_some() {
-            let what = format!("there is room for {written} instances only: give more");
-            return Err(Problem(LuckyStatus::Full, what));
-        }
-        Ok(LuckyStatus::Ok)
-    })
 }

@@ -1,18 +1,22 @@
 //! Lucky Reel for games in C, C++ and whatever calls C. The header `include/lucky_reel.h` is made from what is
 //! declared here; it begins with the rules that all functions follow.
 //!
-//! Pointers from C are declared as what they must be: `Option<&T>` is read and may be null, `Option<Box<T>>`
-//! is taken over, `Option<&mut MaybeUninit<T>>` is written and need not be initialized. So `unsafe` is left to texts and lists, and to names that C can link.
+//! Every function is `unsafe` for one reason, which the header says once: pointers must point to what they say. They
+//! come in raw, and become references in `from_c` alone, after they have been checked.
 
 mod actor;
+mod area;
 mod art;
 mod clock;
 mod crowd;
 mod event;
 mod from_c;
+mod group;
+mod instances;
 mod names;
 mod picture;
 mod player;
+mod save;
 mod status;
 
 // What only C uses: numbers from C may be any, so that functions take them as numbers.

@@ -1,16 +1,15 @@
 //! Names to ids, and back.
 
 use std::ffi::c_char;
-use std::mem::MaybeUninit;
 
 use lucky_reel::Reel;
 use lucky_reel::id::{
-    BridgeId, ChoiceId, ClipId, CueId, FactId, LookId, MarkId, PointId, RoleId, SpanId,
+    AreaId, BridgeId, ChoiceId, ClipId, CueId, FactId, LookId, MarkId, PointId, RoleId, SpanId,
 };
 use lucky_reel::reel::NameError;
 
 use crate::art::LuckyArt;
-use crate::from_c::{given, room, text};
+use crate::from_c::{self, given, out, room, text};
 use crate::status::{LuckyStatus, Problem, done};
 
 /// An id of C is the bits of one of Rust.
@@ -34,6 +33,7 @@ ids! {
     LuckyClip = ClipId;
     LuckySpan = SpanId;
     LuckyPoint = PointId;
+    LuckyArea = AreaId;
     LuckyRole = RoleId;
     LuckyCue = CueId;
     LuckyLook = LookId;
@@ -59,6 +59,14 @@ pub struct LuckySpan {
 #[repr(C)]
 #[derive(Clone, Copy)]
 pub struct LuckyPoint {
+    /// To be kept and compared; it means nothing in another run.
+    pub bits: u64,
+}
+
+/// An area of frames.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyArea {
     /// To be kept and compared; it means nothing in another run.
     pub bits: u64,
 }
@@ -117,13 +125,15 @@ pub enum LuckyKind {
     Look,
     /// The bits of a LuckyFact.
     Fact,
+    /// The bits of a LuckyArea.
+    Area,
 }
 
 impl LuckyKind {
     /// Kinds are numbers here, as C may pass any.
     fn of(number: u32) -> Result<LuckyKind, Problem> {
-        use LuckyKind::{Bridge, Clip, Cue, Fact, Look, Mark, Point, Role, Span};
-        let all = [Clip, Mark, Span, Point, Role, Cue, Bridge, Look, Fact];
+        use LuckyKind::{Area, Bridge, Clip, Cue, Fact, Look, Mark, Point, Role, Span};
+        let all = [Clip, Mark, Span, Point, Role, Cue, Bridge, Look, Fact, Area];
         let kind = all.get(number as usize).copied();
         kind.ok_or_else(|| Problem::range("a kind is a LuckyKind"))
     }
@@ -134,6 +144,7 @@ impl LuckyKind {
             LuckyKind::Mark => reel.id(name).map(MarkId::to_bits),
             LuckyKind::Span => reel.id(name).map(SpanId::to_bits),
             LuckyKind::Point => reel.id(name).map(PointId::to_bits),
+            LuckyKind::Area => reel.id(name).map(AreaId::to_bits),
             LuckyKind::Role => reel.id(name).map(RoleId::to_bits),
             LuckyKind::Cue => reel.id(name).map(CueId::to_bits),
             LuckyKind::Bridge => reel.id(name).map(BridgeId::to_bits),
@@ -154,6 +165,7 @@ impl LuckyKind {
             LuckyKind::Mark => reel.name(MarkId::from_bits(bits)),
             LuckyKind::Span => reel.name(SpanId::from_bits(bits)),
             LuckyKind::Point => reel.name(PointId::from_bits(bits)),
+            LuckyKind::Area => reel.name(AreaId::from_bits(bits)),
             LuckyKind::Role => reel.name(RoleId::from_bits(bits)),
             LuckyKind::Cue => reel.name(CueId::from_bits(bits)),
             LuckyKind::Bridge => reel.name(BridgeId::from_bits(bits)),
@@ -174,33 +186,26 @@ impl LuckyKind {
 
 /// Looks an id up by its kind and its name, `role/name`, or `name` where only one role has it:
 /// `lucky_art_id(art, LUCKY_KIND_CLIP, "walk", &walk.bits)` with a LuckyClip `walk`.
-///
-/// # Safety
-/// As the header says.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_art_id(
-    art: Option<&LuckyArt>,
+    art: *const LuckyArt,
     kind: u32,
     name: *const c_char,
-    bits: Option<&mut MaybeUninit<u64>>,
+    bits: *mut u64,
 ) -> LuckyStatus {
     done(|| {
-        // SAFETY: the header asks for a text.
-        let (reel, name) = (given(art)?.reel(), unsafe { text(name) }?);
+        let (reel, name) = (given(art)?.reel(), text(name)?);
         let found = LuckyKind::of(kind)?.find(reel, name).map_err(Problem::unknown)?;
-        given(bits)?.write(found);
+        out(bits)?.write(found);
         Ok(())
     })
 }
 
 /// Writes the name of an id of this kind, without its role, as a text of at most `size` bytes with its zero; cut
 /// off where it is longer.
-///
-/// # Safety
-/// As the header says.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_art_name(
-    art: Option<&LuckyArt>,
+    art: *const LuckyArt,
     kind: u32,
     bits: u64,
     out: *mut c_char,
@@ -208,25 +213,20 @@ pub unsafe extern "C" fn lucky_art_name(
 ) -> LuckyStatus {
     done(|| {
         let name = LuckyKind::of(kind)?.name(given(art)?.reel(), bits);
-        // SAFETY: the header asks for room.
-        unsafe { write_name(name, out, size) }
+        write_name(name, out, size)
     })
 }
 
 /// The number by which a fact is set to one of its choices.
-///
-/// # Safety
-/// As the header says.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_art_choice(
-    art: Option<&LuckyArt>,
+    art: *const LuckyArt,
     fact: LuckyFact,
     word: *const c_char,
-    out: Option<&mut MaybeUninit<f64>>,
+    out: *mut f64,
 ) -> LuckyStatus {
     done(|| {
-        // SAFETY: the header asks for a text.
-        let (reel, word) = (given(art)?.reel(), unsafe { text(word) }?);
+        let (reel, word) = (given(art)?.reel(), text(word)?);
         let fact = FactId::<ChoiceId>::from_bits(fact.bits);
         let name = match (reel.role_name(fact), reel.name(fact)) {
             (_, "") => return Err(Problem::unknown("the reel has no such fact with choices")),
@@ -234,19 +234,16 @@ pub unsafe extern "C" fn lucky_art_choice(
             (role, name) => format!("{role}/{name} = {word}"),
         };
         let choice = reel.id(&name).map_err(Problem::unknown)?;
-        given(out)?.write(ChoiceId::index(choice) as f64);
+        from_c::out(out)?.write(ChoiceId::index(choice) as f64);
         Ok(())
     })
 }
 
-/// # Safety
-/// There is this much room.
 unsafe fn write_name(name: &str, out: *mut c_char, size: usize) -> Result<(), Problem> {
     if name.is_empty() {
         return Err(Problem::unknown("the reel does not know the id"));
     }
-    // SAFETY: asked of the caller.
-    let out = unsafe { room(out, size) }?;
+    let out = room(out, size)?;
     let mut kept = name.len().min(out.len().saturating_sub(1));
     while !name.is_char_boundary(kept) {
         kept -= 1;

@@ -1,11 +1,9 @@
 //! What something shows, and how to draw it.
 
-use std::mem::MaybeUninit;
-
 use lucky_reel::{Placement, View, reel::Rect, view::PackedFrame};
 
 use crate::art::LuckyArt;
-use crate::from_c::given;
+use crate::from_c::{self, given};
 use crate::names::LuckyPoint;
 use crate::status::{LuckyStatus, Problem, call};
 
@@ -18,11 +16,11 @@ pub struct LuckyFrame {
 }
 
 impl LuckyFrame {
-    pub(crate) fn write(
+    pub(crate) unsafe fn write(
         picture: PackedFrame,
-        out: Option<&mut MaybeUninit<Self>>,
+        out: *mut Self,
     ) -> Result<LuckyStatus, Problem> {
-        let out = given(out)?;
+        let out = from_c::out(out)?;
         if picture.frame().is_none() {
             return Ok(LuckyStatus::Nothing);
         }
@@ -30,7 +28,7 @@ impl LuckyFrame {
         Ok(LuckyStatus::Ok)
     }
 
-    fn view(self, art: &LuckyArt) -> Result<View<'_>, Problem> {
+    pub(crate) fn view(self, art: &LuckyArt) -> Result<View<'_>, Problem> {
         let view = PackedFrame::from_bits(self.bits).view(art.reel());
         view.ok_or_else(|| Problem::unknown("the reel has no such picture"))
     }
@@ -75,15 +73,15 @@ pub struct LuckyView {
 
 /// A picture in full, for renderers that place it themselves.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_frame_view(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_frame_view(
+    art: *const LuckyArt,
     picture: LuckyFrame,
-    out: Option<&mut MaybeUninit<LuckyView>>,
+    out: *mut LuckyView,
 ) -> LuckyStatus {
     call(|| {
         let view = picture.view(given(art)?)?;
         let flips = view.flips;
-        given(out)?.write(LuckyView {
+        from_c::out(out)?.write(LuckyView {
             image: view.frame.image.index() as u32,
             source: view.frame.source.into(),
             size: view.frame.size,
@@ -116,17 +114,17 @@ pub struct LuckyBlit {
 
 /// How to copy a picture with its pivot at `x`, `y`, each of its pixels `scale` pixels wide and high.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_frame_blit(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_frame_blit(
+    art: *const LuckyArt,
     picture: LuckyFrame,
     x: i32,
     y: i32,
     scale: u32,
-    out: Option<&mut MaybeUninit<LuckyBlit>>,
+    out: *mut LuckyBlit,
 ) -> LuckyStatus {
     call(|| {
         let blit = picture.view(given(art)?)?.blit([x, y], scale);
-        given(out)?.write(LuckyBlit {
+        from_c::out(out)?.write(LuckyBlit {
             image: blit.image.index() as u32,
             source: blit.source.into(),
             at: blit.at,
@@ -178,7 +176,7 @@ impl From<LuckyPlacement> for Placement {
 
 /// A placement at a position, at the size of the art, upright, not tinted.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_placement_new(x: f32, y: f32) -> LuckyPlacement {
+pub unsafe extern "C" fn lucky_placement_new(x: f32, y: f32) -> LuckyPlacement {
     LuckyPlacement {
         position: [x, y],
         scale: [1.0; 2],
@@ -205,17 +203,17 @@ pub struct LuckyQuad {
 
 /// The corners of a picture at a place.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_frame_quad(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_frame_quad(
+    art: *const LuckyArt,
     picture: LuckyFrame,
-    place: Option<&LuckyPlacement>,
-    out: Option<&mut MaybeUninit<LuckyQuad>>,
+    place: *const LuckyPlacement,
+    out: *mut LuckyQuad,
 ) -> LuckyStatus {
     call(|| {
         let view = picture.view(given(art)?)?;
         let quad = view.quad((*given(place)?).into());
         let image = view.frame.image.index() as u32;
-        given(out)?.write(LuckyQuad { corners: quad.corners, uv: quad.uv, image });
+        from_c::out(out)?.write(LuckyQuad { corners: quad.corners, uv: quad.uv, image });
         Ok(LuckyStatus::Ok)
     })
 }
@@ -223,16 +221,16 @@ pub extern "C" fn lucky_frame_quad(
 /// Where a named point of a picture is, for a picture at a place; `LUCKY_STATUS_NOTHING` where the frame has no
 /// such point.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_frame_point(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_frame_point(
+    art: *const LuckyArt,
     picture: LuckyFrame,
     point: LuckyPoint,
-    place: Option<&LuckyPlacement>,
-    out: Option<&mut MaybeUninit<[f32; 2]>>,
+    place: *const LuckyPlacement,
+    out: *mut [f32; 2],
 ) -> LuckyStatus {
     call(|| {
         let view = picture.view(given(art)?)?;
-        let (place, out) = (given(place)?, given(out)?);
+        let (place, out) = (given(place)?, from_c::out(out)?);
         let at = view.point_at(point.into(), (*place).into());
         Ok(at.map_or(LuckyStatus::Nothing, |at| {
             out.write(at);

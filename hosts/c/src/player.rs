@@ -6,7 +6,7 @@ use lucky_reel::{CommandError, Event, Flips, Player, Reel, Speed, Ticks};
 
 use crate::art::LuckyArt;
 use crate::event::LuckyEvent;
-use crate::from_c::{given, room};
+use crate::from_c::{self, given, given_mut};
 use crate::names::{LuckyClip, LuckySpan};
 use crate::picture::LuckyFrame;
 use crate::status::{LuckyStatus, Problem, call, done};
@@ -26,25 +26,24 @@ impl From<Player> for LuckyPlayer {
     }
 }
 
-fn of<'a>(
-    art: Option<&'a LuckyArt>,
-    player: Option<&LuckyPlayer>,
+pub(crate) unsafe fn of<'a>(
+    art: *const LuckyArt,
+    player: *const LuckyPlayer,
 ) -> Result<(&'a Reel, Player), Problem> {
     let reel = given(art)?.reel();
     let player = Player::from_bits(reel, given(player)?.bits);
     Ok((reel, player.ok_or_else(|| Problem::unknown("this is not a player of the reel"))?))
 }
 
-fn change(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+unsafe fn change(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     work: impl FnOnce(&Reel, &mut Player) -> Result<(), Problem>,
 ) -> LuckyStatus {
     done(|| {
-        let player = given(player)?;
-        let (reel, mut changed) = of(art, Some(player))?;
+        let (reel, mut changed) = of(art, player)?;
         work(reel, &mut changed)?;
-        *player = changed.into();
+        *given_mut(player)? = changed.into();
         Ok(())
     })
 }
@@ -55,25 +54,25 @@ pub(crate) fn known(known: bool) -> Result<(), Problem> {
 
 /// A player of a clip. It stands at its start, and begins to play with the first advance.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_new(
-    art: Option<&LuckyArt>,
+pub unsafe extern "C" fn lucky_player_new(
+    art: *const LuckyArt,
     clip: LuckyClip,
-    out: Option<&mut MaybeUninit<LuckyPlayer>>,
+    out: *mut LuckyPlayer,
 ) -> LuckyStatus {
     done(|| {
         let reel = given(art)?.reel();
         let player = Player::new(reel, clip.into());
         known(player.belongs_to(reel))?;
-        given(out)?.write(player.into());
+        from_c::out(out)?.write(player.into());
         Ok(())
     })
 }
 
 /// Plays a clip from its start.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_play(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_play(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     clip: LuckyClip,
 ) -> LuckyStatus {
     change(art, player, |reel, player| known(player.play(reel, clip.into())))
@@ -81,9 +80,9 @@ pub extern "C" fn lucky_player_play(
 
 /// Plays a clip, if it is not the one last asked for: call it every frame.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_switch_to(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_switch_to(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     clip: LuckyClip,
 ) -> LuckyStatus {
     change(art, player, |reel, player| known(player.switch_to(reel, clip.into())))
@@ -91,9 +90,9 @@ pub extern "C" fn lucky_player_switch_to(
 
 /// Names the clip that follows the present one, instead of what that says itself.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_then(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_then(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     clip: LuckyClip,
 ) -> LuckyStatus {
     change(art, player, |reel, player| Ok(player.then(reel, clip.into())?))
@@ -101,18 +100,18 @@ pub extern "C" fn lucky_player_then(
 
 /// Starts the clip last asked for again.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_restart(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_restart(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
 ) -> LuckyStatus {
     change(art, player, |reel, player| known(player.restart(reel)))
 }
 
 /// Stands on the rest hold of the clip.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_stop(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_stop(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
 ) -> LuckyStatus {
     change(art, player, |_, player| {
         player.stop();
@@ -122,9 +121,9 @@ pub extern "C" fn lucky_player_stop(
 
 /// Pauses or resumes.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_set_paused(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_set_paused(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     paused: bool,
 ) -> LuckyStatus {
     change(art, player, |_, player| {
@@ -135,9 +134,9 @@ pub extern "C" fn lucky_player_set_paused(
 
 /// Sets the speed: 1 is normal, 0 stands still, below 0 plays backward; from -32,767 to 32,767.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_set_speed(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_set_speed(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     speed: f64,
 ) -> LuckyStatus {
     change(art, player, |_, player| {
@@ -148,9 +147,9 @@ pub extern "C" fn lucky_player_set_speed(
 
 /// Mirrors it about its pivot, left to right and top to bottom.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_set_flips(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_set_flips(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     x: bool,
     y: bool,
 ) -> LuckyStatus {
@@ -162,9 +161,9 @@ pub extern "C" fn lucky_player_set_flips(
 
 /// Goes to a time from the start of the clip, in ticks.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_seek(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_seek(
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     ticks: u64,
 ) -> LuckyStatus {
     change(art, player, |reel, player| known(player.seek(reel, Ticks::new(ticks))))
@@ -173,34 +172,29 @@ pub extern "C" fn lucky_player_seek(
 /// Advances by so many ticks. The first `room` events are written to `events`, and how many these are to
 /// `count`; where there are more, `LUCKY_STATUS_FULL`: the player has advanced, and the others are lost. With no
 /// room and null for both pointers, events cost nothing.
-///
-/// # Safety
-/// As the header says; there is room for so many events.
 #[unsafe(no_mangle)]
 pub unsafe extern "C" fn lucky_player_advance(
-    art: Option<&LuckyArt>,
-    player: Option<&mut LuckyPlayer>,
+    art: *const LuckyArt,
+    player: *mut LuckyPlayer,
     ticks: u64,
     events: *mut LuckyEvent,
     room: usize,
-    count: Option<&mut MaybeUninit<usize>>,
+    count: *mut usize,
 ) -> LuckyStatus {
     call(|| {
-        let player = given(player)?;
-        // SAFETY: the header asks for room.
-        let out = unsafe { self::room(events, room) }?;
-        let (reel, mut advanced) = of(art, Some(player))?;
+        let out = from_c::room(events, room)?;
+        let (reel, mut advanced) = of(art, player)?;
         let happened = advanced.advance(reel, Ticks::new(ticks));
-        *player = advanced.into();
+        *given_mut(player)? = advanced.into();
         write(happened, out, count)
     })
 }
 
 /// Writes events as far as there is room.
-pub(crate) fn write(
+pub(crate) unsafe fn write(
     mut events: impl Iterator<Item = Event>,
     out: &mut [MaybeUninit<LuckyEvent>],
-    count: Option<&mut MaybeUninit<usize>>,
+    count: *mut usize,
 ) -> Result<LuckyStatus, Problem> {
     let has_room = !out.is_empty();
     let mut written = 0;
@@ -208,8 +202,8 @@ pub(crate) fn write(
         out.write(LuckyEvent::new(&event, 0));
         written += 1;
     }
-    if let Some(count) = count {
-        count.write(written);
+    if !count.is_null() {
+        from_c::out(count)?.write(written);
     }
     if has_room && events.next().is_some() {
         let what = format!("more than {written} events: give more room, or shorter steps");
@@ -220,10 +214,10 @@ pub(crate) fn write(
 
 /// What it shows; `LUCKY_STATUS_NOTHING` where it has vanished.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_frame(
-    art: Option<&LuckyArt>,
-    player: Option<&LuckyPlayer>,
-    out: Option<&mut MaybeUninit<LuckyFrame>>,
+pub unsafe extern "C" fn lucky_player_frame(
+    art: *const LuckyArt,
+    player: *const LuckyPlayer,
+    out: *mut LuckyFrame,
 ) -> LuckyStatus {
     call(|| {
         let (reel, player) = of(art, player)?;
@@ -249,14 +243,14 @@ pub struct LuckyPlayerState {
 
 /// The state of a player.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_state(
-    art: Option<&LuckyArt>,
-    player: Option<&LuckyPlayer>,
-    out: Option<&mut MaybeUninit<LuckyPlayerState>>,
+pub unsafe extern "C" fn lucky_player_state(
+    art: *const LuckyArt,
+    player: *const LuckyPlayer,
+    out: *mut LuckyPlayerState,
 ) -> LuckyStatus {
     done(|| {
         let (reel, player) = of(art, player)?;
-        given(out)?.write(LuckyPlayerState {
+        from_c::out(out)?.write(LuckyPlayerState {
             clip: player.clip().into(),
             hold: player.hold_index(reel).unwrap_or(0),
             cycle: player.cycle(),
@@ -269,15 +263,15 @@ pub extern "C" fn lucky_player_state(
 
 /// Whether a player stands within a span of its clip.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_player_in_span(
-    art: Option<&LuckyArt>,
-    player: Option<&LuckyPlayer>,
+pub unsafe extern "C" fn lucky_player_in_span(
+    art: *const LuckyArt,
+    player: *const LuckyPlayer,
     span: LuckySpan,
-    out: Option<&mut MaybeUninit<bool>>,
+    out: *mut bool,
 ) -> LuckyStatus {
     done(|| {
         let (reel, player) = of(art, player)?;
-        given(out)?.write(player.in_span(reel, span.into()));
+        from_c::out(out)?.write(player.in_span(reel, span.into()));
         Ok(())
     })
 }

@@ -15,7 +15,7 @@ pub enum LuckyStatus {
     Ok = 0,
     /// Done, and there is nothing: nothing to draw, or no such member any more.
     Nothing = 1,
-    /// A pointer is null that must not be.
+    /// A pointer is null that must not be, or not aligned as its type must be.
     Null = 2,
     /// A text is not UTF-8.
     NotText = 3,
@@ -23,7 +23,7 @@ pub enum LuckyStatus {
     Unknown = 4,
     /// A number is out of range.
     Range = 5,
-    /// Files cannot be loaded.
+    /// Files or saves cannot be loaded.
     Load = 6,
     /// There are too many.
     Full = 7,
@@ -95,6 +95,6 @@ pub(crate) fn done(work: impl FnOnce() -> Result<(), Problem>) -> LuckyStatus {
 /// The last problem on this thread, in words, with how to fix it; empty before the first. The text stays as
 /// it is until the next problem on this thread.
 #[unsafe(no_mangle)]
-pub extern "C" fn lucky_last_problem() -> *const c_char {
+pub unsafe extern "C" fn lucky_last_problem() -> *const c_char {
     LAST.with(|last| last.borrow().as_ptr())
 }

@@ -12,17 +12,6 @@ use lucky_reel::assets::Pixels;
 
 const HERE: &str = env!("CARGO_MANIFEST_DIR");
 
-/// What Rust asks of unsafe functions is said once, at the top of the header.
-fn without_safety(text: &str) -> String {
-    let text = text.replace("\n//\n// # Safety", "\n// # Safety");
-    let mut is_safety = false;
-    let kept = text.lines().filter(|line| {
-        is_safety = line.starts_with("//") && (is_safety || *line == "// # Safety");
-        !is_safety
-    });
-    kept.map(|line| format!("{line}\n")).collect()
-}
-
 #[test]
 fn the_header_says_what_the_library_has() {
     let here = Path::new(HERE);
@@ -30,7 +19,7 @@ fn the_header_says_what_the_library_has() {
     let made = cbindgen::Builder::new().with_crate(here).with_config(config).generate().unwrap();
     let mut text = Vec::new();
     made.write(&mut text);
-    let text = without_safety(&String::from_utf8(text).unwrap());
+    let text = String::from_utf8(text).unwrap();
     let path = here.join("include/lucky_reel.h");
     if std::env::var_os("WRITE_HEADER").is_some() {
         std::fs::write(&path, &text).unwrap();
@@ -117,4 +106,12 @@ fn calls_in_random_order_do_no_harm() {
     let demo = Path::new(HERE).join("../../demo/greenhouse");
     let said = run(&program, &[&demo]);
     assert!(said.contains("no call ended badly"), "{said}");
+}
+
+#[test]
+fn groups_saves_areas_and_instances_are_those_of_rust() {
+    let folder = tempfile::tempdir().unwrap();
+    let program = program("tests/groups_saves_areas.c", folder.path(), &[]).unwrap();
+    let demo = Path::new(HERE).join("../../demo/greenhouse");
+    assert!(run(&program, &[&demo]).contains("all as it must be"));
 }

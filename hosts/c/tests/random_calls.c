@@ -21,7 +21,7 @@ static uint64_t below(uint64_t number) { return any() % number; }
 // A thing, or null now and then.
 #define SOME(thing) (below(9) ? (thing) : NULL)
 
-enum { KINDS = 9, KEPT = 8 };
+enum { KINDS = 10, KEPT = 8 };
 // Ids of each kind that were given, of two reels and of none.
 static uint64_t ids[KINDS][KEPT];
 
@@ -29,7 +29,7 @@ static uint64_t id(int kind) { return below(12) ? ids[kind][below(KEPT)] : any()
 
 static const char *const words[] = {"bram", "moth", "moth/flutter", "bram/idle-down", "moving", "pace", "hurt",
                                     "step", "puff", "walking", "lantern", "left", "", "\xff\xfe", "bram/", "foot",
-                                    "dusk", "land", "hand"};
+                                    "dusk", "land", "hand", "body"};
 static const char *word(void) { return SOME(words[below(sizeof words / sizeof *words)]); }
 
 static double number(void) {
@@ -38,7 +38,36 @@ static double number(void) {
 }
 
 static unsigned taken;
-static void take(void *user, const LuckyEvent *event) { *(unsigned *)user += event->kind <= LUCKY_EVENT_KIND_OTHER; }
+static void read_events(const LuckyCrowd *crowd) {
+    const LuckyEvent *events;
+    size_t count;
+    if (lucky_crowd_events(crowd, &events, &count) != LUCKY_STATUS_OK) return;
+    for (size_t i = 0; i < count; i++) taken += events[i].kind <= LUCKY_EVENT_KIND_OTHER;
+}
+
+// Saves something and loads it again, now and then with a byte changed or with too little room.
+static LuckyStatus save_and_load(const LuckyArt *art, LuckyPlayer *player, LuckyActor **actor, LuckyCrowd **crowd) {
+    static uint8_t bytes[60000];
+    size_t size = 0, room = below(5) ? sizeof bytes : below(90);
+    uint64_t what = below(3);
+    LuckyStatus status = what == 0   ? lucky_player_save(art, player, SOME(bytes), room, SOME(&size))
+                         : what == 1 ? lucky_actor_save(*actor, SOME(bytes), room, SOME(&size))
+                                     : lucky_crowd_save(*crowd, SOME(bytes), room, SOME(&size));
+    if (status != LUCKY_STATUS_OK || size == 0) return status;
+    bool is_changed = below(4) == 0;
+    if (is_changed) bytes[below(size)] ^= (uint8_t)(1u << below(8));
+    if (what == 0) return lucky_player_load(art, bytes, size, below(2), player);
+    if (what == 1) {
+        LuckyActor *loaded = NULL;
+        status = lucky_actor_load(art, bytes, size, below(2), &loaded);
+        if (loaded) lucky_actor_free(*actor), *actor = loaded;
+        return status;
+    }
+    LuckyCrowd *loaded = NULL;
+    status = lucky_crowd_load(art, bytes, size, below(2), &loaded);
+    if (loaded) lucky_crowd_free(*crowd), *crowd = loaded;
+    return status;
+}
 
 int main(int argc, char **argv) {
     if (argc != 2) return 2;
@@ -58,7 +87,7 @@ int main(int argc, char **argv) {
     LuckyFrame picture = {0};
     memset(players, 0, sizeof players);
     unsigned counts[LUCKY_STATUS_NOT_AN_ACTOR + 1] = {0};
-    for (int call = 0; call < 12000; call++) {
+    for (int call = 0; call < 16000; call++) {
         LuckyArt **of = &arts[below(2)];
         LuckyArt *art = SOME(*of);
         LuckyPlayer *player = SOME(&players[below(4)]);
@@ -72,20 +101,26 @@ int main(int argc, char **argv) {
         LuckySpan span = {id(4)};
         LuckyPoint point = {id(5)};
         LuckyLook look = {id(6)};
+        LuckyArea area = {id(9)};
+        LuckyGroup group = {(uint8_t)below(5)};
         LuckyEvent events[5];
         LuckyInstance instances[5];
         LuckyPlacement places[40];
+        float positions[40][2];
         LuckyPlacement place = lucky_placement_new((float)number(), (float)number());
         place.rotation = (float)number();
         place.scale[0] = (float)number();
-        for (int i = 0; i < 40; i++) places[i] = place;
+        for (int i = 0; i < 40; i++) {
+            places[i] = place;
+            memcpy(positions[i], place.position, sizeof place.position);
+        }
         size_t count = 0, slots, room = below(6);
         uint64_t ticks = below(5) ? below(3000000) : below(20) ? below(1u << 31) : any(), *keep = NULL;
         char text[20];
         double choice;
         LuckyStatus status = LUCKY_STATUS_OK;
         // Loading takes long under valgrind, and so do years of events.
-        switch (below(50)) {
+        switch (below(54)) {
         case 0:
             if (*of && below(30)) break;
             {
@@ -104,12 +139,13 @@ int main(int argc, char **argv) {
             if (art) *of = NULL;
             break;
         case 2: case 3: case 4: case 5: case 6: case 7: case 8: case 9: {
-            // The kind of the ids that are kept in each row.
+            // The kind of the ids that are kept in each row; members are in row 8.
             static const uint32_t kinds[] = {LUCKY_KIND_CLIP, LUCKY_KIND_ROLE, LUCKY_KIND_FACT, LUCKY_KIND_MARK,
-                LUCKY_KIND_SPAN, LUCKY_KIND_POINT, LUCKY_KIND_LOOK, LUCKY_KIND_CUE};
-            size_t row = below(8);
+                LUCKY_KIND_SPAN, LUCKY_KIND_POINT, LUCKY_KIND_LOOK, LUCKY_KIND_CUE, 99, LUCKY_KIND_AREA};
+            size_t row = below(9);
+            if (row == 8) row = 9;
             keep = &ids[row][below(KEPT)];
-            status = lucky_art_id(art, below(20) ? kinds[row] : (uint32_t)below(12), word(), SOME(keep));
+            status = lucky_art_id(art, below(20) ? kinds[row] : (uint32_t)below(13), word(), SOME(keep));
             break;
         }
         case 10: status = lucky_art_choice(art, fact, word(), SOME(&choice)); break;
@@ -177,23 +213,64 @@ int main(int argc, char **argv) {
             break;
         case 42: case 43: {
             LuckyMember *out = SOME((LuckyMember *)&ids[8][below(KEPT)]);
-            if (below(3)) status = lucky_crowd_spawn_random(c, clip, any(), any(), out);
-            else status = below(2) ? lucky_crowd_spawn(c, clip, out) : lucky_crowd_spawn_actor(c, role, out);
+            LuckyNewMember new = below(4) ? lucky_new_player(clip) : lucky_new_actor(role);
+            new.is_random = below(2);
+            new.seed = any();
+            new.group = below(4) ? new.group : group;
+            if (below(5) == 0) new.speed = number();
+            status = lucky_crowd_spawn(c, SOME(&new), out);
             break;
         }
         case 44: status = below(3) ? lucky_crowd_play(c, member, clip) : lucky_crowd_switch_to(c, member, clip); break;
         case 45: status = below(2) ? lucky_crowd_set(c, member, fact, number()) : lucky_crowd_set_facing(c, member, (uint32_t)below(10)); break;
-        case 46: status = below(2) ? lucky_crowd_set_speed(c, member, number()) : lucky_crowd_set_flips(c, member, 1, below(2)); break;
+        case 46:
+            switch (below(5)) {
+            case 0: status = lucky_crowd_set_speed(c, member, number()); break;
+            case 1: status = lucky_crowd_set_flips(c, member, 1, below(2)); break;
+            case 2: status = lucky_crowd_set_paused(c, member, below(4) == 0); break;
+            case 3: status = lucky_crowd_hit_stop(c, member, ticks % 72072000); break;
+            default: status = lucky_crowd_wear(c, member, look, below(3)); break;
+            }
+            break;
         case 47:
             // All events of a crowd are worked out.
-            status = lucky_crowd_advance(c, ticks % 72072000, (uint32_t)below(64), SOME(take), &taken);
+            status = lucky_crowd_advance(c, ticks % 72072000, (uint32_t)below(64));
+            if (c) read_events(c);
             break;
         case 48:
             status = below(4) ? lucky_crowd_frame(c, member, SOME(&picture)) : lucky_crowd_remove(c, member);
             break;
+        case 49: {
+            size_t many = below(41);
+            status = below(2) ? lucky_crowd_instances(c, SOME(positions[0]), many, SOME(instances), room, SOME(&count))
+                              : lucky_crowd_instances_placed(c, SOME(places), many, SOME(instances), room, SOME(&count));
+            break;
+        }
+        case 50: {
+            LuckyBox box, wall = {{{0, 0}, {90, 0}, {90, 90}, {0, 90}}};
+            bool meets;
+            status = lucky_frame_area(art, picture, area, SOME(&place), SOME(&box));
+            if (status != LUCKY_STATUS_OK) break;
+            status = below(2) ? lucky_box_overlaps(&box, SOME(&wall), SOME(&meets))
+                              : lucky_box_contains(SOME(&box), (float)number(), (float)number(), SOME(&meets));
+            break;
+        }
+        case 51:
+            switch (below(4)) {
+            case 0: status = lucky_crowd_add_group(c, SOME(&group)); break;
+            case 1: status = lucky_crowd_set_group_scale(c, group, number()); break;
+            case 2: status = lucky_crowd_sleep_group(c, group); break;
+            default:
+                status = lucky_crowd_wake_group(c, group, (uint32_t)below(64));
+                if (c) read_events(c);
+            }
+            break;
+        case 52: case 53:
+            status = save_and_load(art, player, &actor, &crowd);
+            break;
         default:
-            status = below(2) ? lucky_crowd_instances(c, SOME(places), below(41), SOME(instances), room, SOME(&count))
-                              : lucky_crowd_count(c, SOME(&count), SOME(&slots));
+            status = lucky_crowd_count(c, SOME(&count), SOME(&slots));
+            if (c && lucky_crowd_count(c, (size_t *)((char *)&count + 1), &slots) != LUCKY_STATUS_NULL) return 5;
             if (below(3) == 0) {
                 if (!clock) status = lucky_clock_new(SOME(&clock));
                 else status = below(3) ? lucky_clock_step(clock, number(), SOME(&ticks)) : lucky_clock_set_scale(SOME(clock), number());
