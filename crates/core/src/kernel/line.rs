@@ -1,8 +1,12 @@
-//! The line along which a clip is played: its entries, one after another, and where each starts.
+//! The line along which a clip is played: its places, one after another, and where each starts.
 //!
 //! A *cycle* of a loop is its holds in the order in which they are read; of a ping-pong it is
 //! 0 1 2 3 2 1. A finite clip is a line of so many cycles (and the closing hold of a ping-pong), an
 //! endless one is a ring. Lengths are in units, 65,536ths of a tick.
+//!
+//! A position has three names: a *hold* is one of the clip's list, as the game counts it; a *place* is a hold and
+//! whether it is passed on the way back of a ping-pong; a *step* is the row of the table for a place and a way
+//! of reading.
 
 use crate::clip::ClipData;
 
@@ -18,11 +22,11 @@ pub(crate) struct Line<'r> {
     pub(crate) repeat: u32,
 }
 
-/// A place on a line: `into` units after the start of an entry of a cycle.
+/// A time along a line: `into` units after the start of a place of a cycle.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
-pub(crate) struct Spot {
+pub(crate) struct LineTime {
     pub(crate) cycle: i32,
-    pub(crate) entry: u32,
+    pub(crate) place: u16,
     pub(crate) into: u64,
 }
 
@@ -36,41 +40,52 @@ impl<'r> Line<'r> {
         self.clip.holds.len() as u32
     }
 
-    /// How many entries a cycle has.
-    pub(crate) fn entries(&self) -> u32 {
+    /// How many places a cycle has.
+    pub(crate) fn places(&self) -> u32 {
         if self.clip.turns() { 2 * self.holds() - 2 } else { self.holds() }
     }
 
-    /// The entry at which a ping-pong turns.
-    pub(crate) fn turning_entry(&self) -> Option<u32> {
-        self.clip.turns().then(|| self.holds() - 1)
-    }
-
-    /// The hold shown at an entry, and whether it is on the way back.
-    pub(crate) fn place_of(&self, entry: u32) -> u16 {
+    /// The place with this index in the cycle.
+    pub(super) fn place_at(&self, index: u32) -> u16 {
         let last = self.holds() - 1;
         let (nth, returning) =
-            if entry <= last { (entry, 0) } else { (2 * last - entry, RETURNING) };
+            if index <= last { (index, 0) } else { (2 * last - index, RETURNING) };
         let hold = if self.backward { last - nth } else { nth };
         hold as u16 | returning
     }
 
-    /// The entry at which a hold is shown.
-    pub(crate) fn entry_of(&self, place: u16) -> u32 {
+    /// The index of a place in the cycle.
+    pub(super) fn index_of(&self, place: u16) -> u32 {
         let last = self.holds() - 1;
         let hold = u32::from(place & !RETURNING);
         let nth = if self.backward { last - hold } else { hold };
         if place & RETURNING == 0 { nth } else { 2 * last - nth }
     }
 
-    /// How long an entry stays up, in units.
-    pub(crate) fn units_of(&self, entry: u32) -> u64 {
-        self.clip.holds[usize::from(self.place_of(entry) & !RETURNING)].ticks << 16
+    /// Whether a place is the first of a cycle, on which a finite ping-pong closes.
+    pub(crate) fn is_first(&self, place: u16) -> bool {
+        self.index_of(place) == 0
+    }
+
+    /// Whether a ping-pong turns on entering a place.
+    pub(super) fn turns_at(&self, place: u16) -> bool {
+        self.clip.turns() && self.index_of(place) == self.holds() - 1
+    }
+
+    /// How long a place stays up, in units.
+    pub(crate) fn units_of(&self, place: u16) -> u64 {
+        self.clip.holds[usize::from(place & !RETURNING)].ticks << 16
+    }
+
+    /// The start of cycle 0.
+    pub(crate) fn start(&self) -> LineTime {
+        LineTime { cycle: 0, place: self.place_at(0), into: 0 }
     }
 
     /// Ticks from the start of the cycle to the nth hold of a pass in reading order.
     fn pass(&self, nth: u32) -> u64 {
         let (starts, count) = (&self.clip.starts, self.holds());
+        // Running sums from the front serve from the back, too: what is not behind lies ahead.
         if self.backward {
             starts[count as usize] - starts[(count - nth) as usize]
         } else {
@@ -78,13 +93,18 @@ impl<'r> Line<'r> {
         }
     }
 
-    /// Units from the start of the cycle to the start of an entry.
-    pub(crate) fn start_of(&self, entry: u32) -> u64 {
+    /// Units from the start of the cycle to the start of a place.
+    pub(crate) fn start_of(&self, place: u16) -> u64 {
+        self.start_at(self.index_of(place))
+    }
+
+    fn start_at(&self, index: u32) -> u64 {
         let count = self.holds();
-        let ticks = if entry < count {
-            self.pass(entry)
+        let ticks = if index < count {
+            self.pass(index)
         } else {
-            let nth = 2 * (count - 1) - entry;
+            // All of the way out, and on the way back all but the last hold, less what is yet to come.
+            let nth = 2 * (count - 1) - index;
             self.pass(count) + self.pass(count - 1) - self.pass(nth + 1)
         };
         ticks << 16
@@ -103,26 +123,32 @@ impl<'r> Line<'r> {
     /// Units of the whole line, the closing hold of a ping-pong included; `None` for a ring.
     pub(crate) fn length(&self) -> Option<u128> {
         let cycles = self.cycles()? as u128;
-        let closing = if self.clip.turns() { self.units_of(0) } else { 0 };
+        let closing = if self.clip.turns() { self.units_of(self.place_at(0)) } else { 0 };
         Some(cycles * u128::from(self.cycle()) + u128::from(closing))
     }
 
-    /// The last spot of a finite line, at the end of its last entry.
-    pub(crate) fn far_end(&self) -> Spot {
-        let entry = if self.clip.turns() { 0 } else { self.entries() - 1 };
-        Spot { cycle: self.repeat as i32, entry, into: self.units_of(entry) }
+    /// The end of a finite line, where its last place has been up for all of its time.
+    pub(crate) fn far_end(&self) -> LineTime {
+        let place = self.place_at(if self.clip.turns() { 0 } else { self.places() - 1 });
+        LineTime { cycle: self.repeat as i32, place, into: self.units_of(place) }
     }
 
     /// Units from the start of cycle 0, on a finite line.
-    pub(crate) fn units_at(&self, spot: Spot) -> u128 {
-        let cycles = u128::from(spot.cycle.max(0).unsigned_abs());
-        cycles * u128::from(self.cycle()) + u128::from(self.start_of(spot.entry) + spot.into)
+    pub(crate) fn units_at(&self, time: LineTime) -> u128 {
+        let cycles = u128::from(time.cycle.max(0).unsigned_abs());
+        cycles * u128::from(self.cycle()) + u128::from(self.units_in_cycle(time))
     }
 
-    /// The spot so many units from the start of cycle 0, each hold being up for [start, end) when
+    /// Units from the start of its cycle.
+    pub(crate) fn units_in_cycle(&self, time: LineTime) -> u64 {
+        self.start_of(time.place) + time.into
+    }
+
+    /// The time so many units from the start of cycle 0, each hold being up for [start, end) when
     /// `forward`, else for (start, end]. On a finite line it must lie within the line.
-    pub(crate) fn spot_at(&self, units: u128, forward: bool) -> Spot {
+    pub(crate) fn time_at(&self, units: u128, forward: bool) -> LineTime {
         let cycle = self.cycle();
+        // Toward the beginning the end of a cycle belongs to it, so that one unit less is divided.
         let behind = u64::from(!forward);
         let (nth, within) = match u64::try_from(units) {
             // Far quicker, and nearly always enough.
@@ -135,32 +161,33 @@ impl<'r> Line<'r> {
                 (nth, (units - nth * u128::from(cycle)) as u64)
             }
         };
-        let entry = self.entry_at(within, forward);
-        Spot { cycle: nth as i32, entry, into: within - self.start_of(entry) }
+        let index = self.index_at(within, forward);
+        let (place, into) = (self.place_at(index), within - self.start_at(index));
+        LineTime { cycle: nth as i32, place, into }
     }
 
-    /// The spot `units` farther on a ring.
-    pub(crate) fn spot_after(&self, spot: Spot, units: u128, forward: bool) -> Spot {
-        let from = u128::from(self.start_of(spot.entry) + spot.into);
+    /// The time `units` farther on a ring.
+    pub(crate) fn time_after(&self, time: LineTime, units: u128, forward: bool) -> LineTime {
+        let from = u128::from(self.units_in_cycle(time));
         if forward {
-            let found = self.spot_at(from + units, true);
-            return Spot { cycle: spot.cycle.wrapping_add(found.cycle), ..found };
+            let found = self.time_at(from + units, true);
+            return LineTime { cycle: time.cycle.wrapping_add(found.cycle), ..found };
         }
         let cycle = u128::from(self.cycle());
         // Enough whole cycles are added to stay above zero, and taken off the count again.
         let added = if units < from { 0 } else { (units - from) / cycle + 1 };
-        let found = self.spot_at(from + added * cycle - units, false);
+        let found = self.time_at(from + added * cycle - units, false);
         let back = found.cycle.wrapping_sub(added as i32);
-        Spot { cycle: spot.cycle.wrapping_add(back), ..found }
+        LineTime { cycle: time.cycle.wrapping_add(back), ..found }
     }
 
-    /// The entry that is up `within` units after the start of a cycle.
-    fn entry_at(&self, within: u64, forward: bool) -> u32 {
-        let begun = |entry| {
-            let start = self.start_of(entry);
+    /// The index of the place that is up `within` units after the start of a cycle.
+    fn index_at(&self, within: u64, forward: bool) -> u32 {
+        let begun = |index| {
+            let start = self.start_at(index);
             if forward { start <= within } else { start < within }
         };
-        let (mut low, mut high) = (0, self.entries());
+        let (mut low, mut high) = (0, self.places());
         while high - low > 1 {
             let middle = low + (high - low) / 2;
             if begun(middle) {
@@ -212,8 +239,8 @@ mod tests {
     }
 
     proptest! {
-        /// Entries, their places and their starts are those of the cycle written down; and every
-        /// unit of it is found in its entry, from either side.
+        /// Places, their indexes and their starts are those of the cycle written down; and every
+        /// unit of it is found in its place, from either side.
         #[test]
         fn a_line_is_its_cycle_written_down(
             ticks in prop::collection::vec(1_u64..5, 1..7), ping_pong in any::<bool>(),
@@ -222,44 +249,45 @@ mod tests {
             let mode = if ping_pong { Mode::PingPong } else { Mode::Loop };
             let clip = clip(&ticks, mode, 3);
             let line = Line::of(&clip, backward);
-            let entries = written_down(ticks.len(), mode, backward);
-            prop_assert_eq!(line.entries() as usize, entries.len());
+            let cycle_of_holds = written_down(ticks.len(), mode, backward);
+            prop_assert_eq!(line.places() as usize, cycle_of_holds.len());
             let mut start = 0;
-            for (entry, hold) in (0..).zip(&entries) {
-                let place = line.place_of(entry);
+            for (index, hold) in (0..).zip(&cycle_of_holds) {
+                let place = line.place_at(index);
                 prop_assert_eq!(usize::from(place & !RETURNING), *hold);
-                prop_assert_eq!(line.entry_of(place), entry);
-                prop_assert_eq!((line.start_of(entry), line.units_of(entry)), (start, ticks[*hold] << 16));
-                let end = start + line.units_of(entry);
+                prop_assert_eq!(line.index_of(place), index);
+                prop_assert_eq!((line.start_of(place), line.units_of(place)), (start, ticks[*hold] << 16));
+                let end = start + line.units_of(place);
                 let before = u128::from(cycle * line.cycle());
                 for units in [start, start + 1, end - 1] {
-                    let spot = Spot { cycle: cycle as i32, entry, into: units - start };
-                    prop_assert_eq!(line.spot_at(before + u128::from(units), true), spot);
-                    prop_assert_eq!(line.units_at(spot), before + u128::from(units));
+                    let time = LineTime { cycle: cycle as i32, place, into: units - start };
+                    prop_assert_eq!(line.time_at(before + u128::from(units), true), time);
+                    prop_assert_eq!(line.units_at(time), before + u128::from(units));
                 }
                 for units in [start + 1, end] {
-                    let spot = Spot { cycle: cycle as i32, entry, into: units - start };
-                    prop_assert_eq!(line.spot_at(before + u128::from(units), false), spot);
+                    let time = LineTime { cycle: cycle as i32, place, into: units - start };
+                    prop_assert_eq!(line.time_at(before + u128::from(units), false), time);
                 }
                 start = end;
             }
             prop_assert_eq!(line.cycle(), start);
-            let closing = if clip.turns() { line.units_of(0) } else { 0 };
+            let closing = if clip.turns() { line.units_of(line.place_at(0)) } else { 0 };
             prop_assert_eq!(line.length(), Some(u128::from(3 * start + closing)));
-            prop_assert_eq!(line.units_at(Spot { cycle: 3, ..line.far_end() }) >= u128::from(3 * start), true);
+            prop_assert_eq!(line.units_at(LineTime { cycle: 3, ..line.far_end() }) >= u128::from(3 * start), true);
         }
 
         /// On a ring, so far on and as far back comes to the same place, cycles counted.
         #[test]
         fn a_ring_leads_back(
-            ticks in prop::collection::vec(1_u64..5, 1..6), units in 0_u128..1 << 90, entry in 0_u32..5,
+            ticks in prop::collection::vec(1_u64..5, 1..6), units in 0_u128..1 << 90, index in 0_u32..5,
             into in 1_u64..65_536,
         ) {
             let clip = clip(&ticks, Mode::Loop, 0);
             let line = Line::of(&clip, false);
-            let from = Spot { cycle: -7, entry: entry % line.entries(), into };
-            let there = line.spot_after(from, units, true);
-            prop_assert_eq!(line.spot_after(there, units, false), from);
+            let place = line.place_at(index % line.places());
+            let from = LineTime { cycle: -7, place, into };
+            let there = line.time_after(from, units, true);
+            prop_assert_eq!(line.time_after(there, units, false), from);
             let cycles = units / u128::from(line.cycle());
             let passed = there.cycle.wrapping_sub(from.cycle);
             prop_assert!(passed == cycles as i32 || passed == (cycles + 1) as i32);

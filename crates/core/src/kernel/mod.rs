@@ -2,9 +2,9 @@
 //!
 //! | file | idea |
 //! | --- | --- |
-//! | `line.rs` | a clip as a line (or a ring) of entries: where each starts, and which is up at a place |
+//! | `line.rs` | a clip as a line (or a ring) of places: where each starts, and which is up at a time |
 //! | `way.rs`, `origin.rs` | how a line is read, and which way it is headed; which clip a step is of, and its place |
-//! | `step.rs` | one entry and the boundary at its end, in 16 bytes |
+//! | `step.rs` | one place and the boundary at its end, in 16 bytes |
 //! | `table.rs` | the steps of all clips, made when the reel is built; what one boundary is |
 //! | `rings.rs` | clips that go on to one another forever |
 //! | `happened.rs` | what happens in one instant, as flags |
@@ -21,7 +21,7 @@ mod way;
 
 pub(crate) use boundary::{Boundary, Clips};
 pub(crate) use happened::Happened;
-pub(crate) use line::{Line, RETURNING, Spot};
+pub(crate) use line::{Line, LineTime, RETURNING};
 pub(crate) use origin::Origin;
 pub(crate) use rings::length_by;
 pub(crate) use step::Step;

@@ -29,6 +29,7 @@ pub(crate) fn length_by(line: Line<'_>, by_distance: bool) -> Option<u128> {
     match (by_distance, line.clip.units_for_ground) {
         (false, _) => Some(units),
         (true, 0) => None,
+        // Rounded up for each clip, as each begins on a whole step of distance.
         (true, rate) => Some(units.div_ceil(u128::from(rate))),
     }
 }
@@ -57,6 +58,7 @@ pub(super) fn find_rings(clips: &[Option<ClipData>]) -> Vec<Rings> {
 
 fn next_of(clips: &[Option<ClipData>], clip: usize) -> Option<usize> {
     match clips.get(clip)?.as_ref()? {
+        // What the game asked for with `then` is no part of it: that holds for a single play.
         ClipData { end: ClipEnd::Play(next), repeat: 1.., .. } => Some(next.index()),
         _ => None,
     }

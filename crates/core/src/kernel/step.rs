@@ -1,4 +1,4 @@
-//! An entry of a clip's line, read one way and headed one way, and the boundary that lies ahead of it.
+//! A place of a clip's line, read one way and headed one way, and the boundary that lies ahead of it.
 
 use super::happened::Happened;
 use crate::sheet::PackedFrame;
@@ -9,7 +9,8 @@ pub(crate) struct Step {
     /// How long the next one stays up, in units of clip time. That is a whole number of ticks, so the
     /// lowest 16 bits are free for flags, and for the events of the boundary.
     next_units_and_flags: u64,
-    /// How far on the step that follows stands; it may be before this one, all wraps.
+    /// How far on the step that follows stands; it may be before this one, all wraps. A crowd keeps more than a
+    /// number in the bits above it, which an addition leaves alone.
     ahead: u32,
     /// What it shows, unflipped.
     pub(super) frame: PackedFrame,

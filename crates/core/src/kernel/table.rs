@@ -14,6 +14,9 @@ use crate::sheet::PackedFrame;
 
 /// The steps of all clips, four times: for each way of reading and heading. Step 0 shows nothing and
 /// lasts forever.
+///
+/// Four times 16 bytes for each hold, so that crossing a boundary is one look-up and no choice: what is
+/// entered, counted and reported was decided when the reel was built.
 #[derive(Clone, Debug, Default)]
 pub(crate) struct StepTable {
     steps: Vec<Step>,
@@ -64,27 +67,28 @@ impl StepTable {
 
     /// How many steps a clip takes.
     pub(crate) fn steps_of(clip: &ClipData) -> u64 {
-        u64::from(Way::COUNT) * (u64::from(Line::of(clip, false).entries()) + 1)
+        u64::from(Way::COUNT) * (u64::from(Line::of(clip, false).places()) + 1)
     }
 
     fn add(&mut self, id: u16, clip: &ClipData) -> Segment {
         let segment = Segment {
             first: self.steps.len() as u32,
-            length: Line::of(clip, false).entries() + 1,
+            length: Line::of(clip, false).places() + 1,
             last_hold: clip.holds.len() as u16 - 1,
         };
         for way in (0..Way::COUNT as u8).map(Way::of) {
             let line = Line::of(clip, way.reads_backward());
             let outward = 0..=segment.last_hold;
+            // Without the first and the last, which are shown once a turn.
             let back = if clip.turns() { 1..segment.last_hold } else { 0..0 };
             for place in outward.chain(back.map(|hold| hold | RETURNING)) {
                 self.steps.push(step(line, way, place, segment));
                 self.origins.push(Origin::new(id, place));
             }
             // Where it has vanished it is still a player of this clip, at either end of its line.
-            let end = if way.is_along() { line.far_end().entry } else { 0 };
+            let end = if way.is_along() { line.far_end() } else { line.start() };
             self.steps.push(Step::NOTHING);
-            self.origins.push(Origin::new(id, line.place_of(end)));
+            self.origins.push(Origin::new(id, end.place));
         }
         segment
     }
@@ -145,32 +149,32 @@ impl StepTable {
 
 /// One place, and the boundary that lies ahead of it.
 fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
-    let (clip, entry, entries) = (line.clip, line.entry_of(place), line.entries());
+    let (clip, index, places) = (line.clip, line.index_of(place), line.places());
     let along = way.is_along();
     let (edge, next) = if along {
-        (entries - 1, if entry + 1 == entries { 0 } else { entry + 1 })
+        (places - 1, if index + 1 == places { 0 } else { index + 1 })
     } else {
-        (0, entry.checked_sub(1).unwrap_or(entries - 1))
+        (0, index.checked_sub(1).unwrap_or(places - 1))
     };
-    let wraps = entry == edge;
-    // A finite ping-pong closes on its first entry.
-    let is_edge = wraps || clip.turns() && entry == 0;
-    let next_place = line.place_of(next);
+    let wraps = index == edge;
+    // A finite ping-pong closes on its first place.
+    let is_edge = wraps || clip.turns() && index == 0;
+    let next_place = line.place_at(next);
     let (hold, next_hold) = (place & !RETURNING, next_place & !RETURNING);
     let frame =
         |hold: u16| PackedFrame::of_clip(clip.holds[usize::from(hold)].frame, clip.mirrored);
     let watched = |hold: u16| clip.holds[usize::from(hold)].watched;
+    // Only these ends are known without the count of cycles; crowds take them without asking the player.
     let ends = clip.repeat == 1 && !clip.turns() && wraps && along;
     let mut happened = Happened::on_entering(clip, next_hold);
-    for (happens, what) in
-        [(wraps, Happened::CYCLE), (line.turning_entry() == Some(next), Happened::TURN)]
-    {
+    for (happens, what) in [(wraps, Happened::CYCLE), (line.turns_at(next_place), Happened::TURN)] {
         if happens {
             happened = happened.and(what);
         }
     }
     let facts = Facts {
         is_edge,
+        // Rather too often than too seldom: where it is set, the count of cycles is asked.
         depends: clip.is_still || clip.repeat > 0 && is_edge,
         affects_cues: watched(hold) != watched(next_hold) || clip.sets_facts_at(next_hold),
         same: frame(hold) == frame(next_hold),
@@ -186,5 +190,5 @@ fn step(line: Line<'_>, way: Way, place: u16, segment: Segment) -> Step {
         happened,
     };
     let ahead = segment.offset(next_place).wrapping_sub(segment.offset(place));
-    Step::new(line.units_of(next), ahead, frame(hold), facts)
+    Step::new(line.units_of(next_place), ahead, frame(hold), facts)
 }

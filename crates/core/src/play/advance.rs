@@ -99,6 +99,7 @@ impl Player {
         let moving = if self.is_paused() { Ticks::ZERO } else { self.pass_hit_stop(dt) };
         let moves = moving != Ticks::ZERO || dt == Ticks::ZERO;
         let walk = if moves { self.advance_by(reel, Drive::Distance(distance)) } else { None };
+        // The events count steps of distance; they are spread evenly over the time in which it moved.
         let steps = u128::from(distance.to_bits().unsigned_abs());
         PlayerEvents::of_walk(reel, walk).map(move |event| {
             let time = u128::from(moving.get()) * u128::from(event.at.get());
@@ -111,16 +112,20 @@ impl Player {
     /// crosses a single boundary that is none of these stays in 64 bits.
     #[inline(always)]
     pub(crate) fn advance_fast(&mut self, reel: &Reel, dt: Ticks, stops: u64) -> Fast {
+        // One comparison for three questions: a build that is not ready is no build of a reel. And up to a minute,
+        // 32 bits of ticks times 32 of speed fit into 64.
         if self.build != reel.build || dt.get() > u64::from(u32::MAX) {
             return Fast::Refused;
         }
         let units = dt.get() * u64::from(self.pace.size());
+        // Less, not at most: a hold whose time is used up is over, and the next one is up.
         if units < self.left {
             self.left -= units;
             return Fast::Within;
         }
         let (over, number, cycle) = (units - self.left, self.step, self.cycle);
         let step = reel.steps().get(number);
+        // Past a second boundary it would have to look again, and a loop here costs every member that crosses one.
         if step.has(stops) || over >= step.next_units() {
             return Fast::Refused;
         }
@@ -194,17 +199,18 @@ impl Player {
             self.left -= units as u64;
             return;
         }
-        let (spot, along) = (self.spot(line), self.heads_along());
+        let (time, along) = (self.line_time(line), self.heads_along());
         let Some(length) = line.length() else {
-            return self.put(line, line.spot_after(spot, units, along));
+            return self.put(line, line.time_after(time, units, along));
         };
-        let from = line.units_at(spot);
+        let from = line.units_at(time);
+        // Toward the beginning a hold is up for (start, end], so that exactly at 0 it is over.
         if !along && units >= from {
             self.reach_near_end(clip);
         } else if !along {
-            self.put(line, line.spot_at(from - units, false));
+            self.put(line, line.time_at(from - units, false));
         } else if from + units < length {
-            self.put(line, line.spot_at(from + units, true));
+            self.put(line, line.time_at(from + units, true));
         } else if let Some(next) = self.reach_far_end(clip) {
             let to_end = length - from;
             let left = if movement.by_distance {
@@ -221,6 +227,8 @@ impl Player {
     /// rounds of a ring of clips are skipped at once.
     pub(super) fn follow_chain(&mut self, reel: &Reel, next: u16, left: u128, by_distance: bool) {
         let (mut next, mut left, mut skipped) = (next, left, false);
+        // Once whole rounds are taken off, less than a round is left: each clip of a ring is met once more at most,
+        // and those before a ring once, so that the loop ends however long the step was.
         loop {
             if !self.begin_next(reel, next) {
                 return;
@@ -237,6 +245,7 @@ impl Player {
             if let (Some(ring), false) = (ring, skipped) {
                 let rounds = left / ring.length;
                 left -= rounds * ring.length;
+                // As if each clip had been begun: equal states must count equal plays, which wrap at 8 bits.
                 let plays = (rounds as u8).wrapping_mul(ring.clips as u8);
                 self.plays = self.plays.wrapping_add(plays);
                 skipped = true;
@@ -252,7 +261,7 @@ impl Player {
                 }
                 _ => {
                     let rate = if by_distance { u128::from(clip.units_for_ground) } else { 1 };
-                    return self.put(line, line.spot_at(left * rate, true));
+                    return self.put(line, line.time_at(left * rate, true));
                 }
             }
         }

@@ -155,6 +155,7 @@ impl Player {
 
     /// Pauses it, a hit-stop included, or goes on, without losing or gaining time.
     pub fn set_paused(&mut self, paused: bool) {
+        // Resumed, the next movement looks for itself whether it is ready.
         if paused {
             self.clear_ready();
         }
@@ -191,6 +192,7 @@ impl Player {
     /// # Ok::<(), lucky_reel_core::BuildError>(())
     /// ```
     pub fn set_speed(&mut self, speed: Speed) {
+        // Faster or slower, it heads where it headed; only a turn has a first moment of its own.
         if speed.is_negative() != self.pace.is_negative() {
             self.clear_ready();
         }
@@ -233,6 +235,7 @@ impl Player {
         let units = line.length().unwrap_or(u128::from(line.cycle()));
         let wanted = u128::from(time.get());
         // What takes no time takes an endless speed, which the range refuses.
+        // Rounded up: the end is never late, and early by less than what one more bit of speed makes.
         let speed = if wanted == 0 { u128::MAX } else { units.div_ceil(wanted) };
         let early = wanted - wanted.min(units.div_ceil(speed));
         let range = Range {

@@ -4,7 +4,7 @@
 use super::player::{NextOr, Plan, Player};
 use super::state::{State, begun_flags};
 use crate::clip::{ClipData, ClipEnd};
-use crate::kernel::{Boundary, Happened, Line, RETURNING, Spot, Step};
+use crate::kernel::{Boundary, Happened, Line, RETURNING, Step};
 use crate::reel::Reel;
 use crate::sheet::PackedFrame;
 
@@ -25,13 +25,14 @@ impl Player {
         // The end of a last cycle is a boundary like any other on the way back.
         let comes_back = state == State::Ended && self.heads_along() && !clip.turns();
         self.clear_ready();
+        // Before the line is asked for: a start fixes how it is read, and a turn which way it heads.
         self.flags = begun_flags(self.flags, negative);
         let line = self.line(clip);
         if state == State::Pending {
             self.begin(line);
         } else if turned {
             // The frame stays; what was behind now lies ahead.
-            let length = line.units_of(line.entry_of(self.place));
+            let length = line.units_of(self.place);
             self.left = length.saturating_sub(self.left);
         }
         let happened = match state {
@@ -56,8 +57,8 @@ impl Player {
     /// The start of cycle 0, all of it ahead.
     pub(super) fn begin(&mut self, line: Line<'_>) {
         self.cycle = 0;
-        self.place = line.place_of(0);
-        self.left = line.units_of(0);
+        self.place = line.start().place;
+        self.left = line.units_of(self.place);
     }
 
     /// Goes into the step that follows one, of which so much has passed already.
@@ -75,7 +76,7 @@ impl Player {
         steps.frame(steps.find(self.clip, self.place, self.way()))
     }
 
-    /// Crosses the boundary that lies ahead; what was left of the present entry is used up. Where the
+    /// Crosses the boundary that lies ahead; what was left of the present place is used up. Where the
     /// clip ends there and another follows, that one begins.
     pub(crate) fn cross(&mut self, reel: &Reel, clip: &ClipData) -> Boundary {
         self.step = reel.steps().find(self.clip, self.place, self.way());
@@ -114,7 +115,7 @@ impl Player {
             return Ahead::Step;
         };
         match self.heads_along() {
-            // The closing hold of a ping-pong.
+            // The closing hold of a ping-pong. Its cycle was counted on entering it, so nothing else happens.
             true if self.cycle == cycles => Ahead::FarEnd(Happened::NOTHING),
             true if step.cycles() > 0 && self.cycle + 1 == cycles && !clip.turns() => {
                 Ahead::FarEnd(Happened::CYCLE)
@@ -126,13 +127,14 @@ impl Player {
 
     /// The last hold's time is up: gives the clip that follows, or stays, shows its first, or vanishes.
     pub(super) fn reach_far_end(&mut self, clip: &ClipData) -> Option<u16> {
+        // Put there, not only told so: a play that stayed may turn, and goes back from its very end.
         let line = self.line(clip);
         self.put(line, line.far_end());
         self.set_state(State::Ended);
         match self.end(clip) {
             NextOr::Next(next) => return Some(next),
             NextOr::End(ClipEnd::First) => {
-                self.place = line.place_of(0);
+                self.place = line.start().place;
                 self.set_state(State::Finished);
             }
             NextOr::End(ClipEnd::Vanish) => self.set_state(State::Finished),
@@ -143,7 +145,8 @@ impl Player {
 
     /// It came back to its beginning: `first` and going on act at the far end only.
     pub(super) fn reach_near_end(&mut self, clip: &ClipData) {
-        self.put(self.line(clip), Spot { cycle: 0, entry: 0, into: 0 });
+        let line = self.line(clip);
+        self.put(line, line.start());
         let vanishes = self.end(clip) == NextOr::End(ClipEnd::Vanish);
         self.set_state(if vanishes { State::Finished } else { State::Ended });
     }
@@ -155,6 +158,7 @@ impl Player {
         }
         self.clear_ready();
         self.plan = Plan::NONE;
+        // It may be beyond the clip's own last cycle; the cycle that it is in becomes the last.
         if let Some(cycles) = self.clip_in(reel).and_then(|clip| self.line(clip).cycles()) {
             self.cycle = self.cycle.min(cycles - 1);
         }

@@ -98,6 +98,7 @@ impl Walk {
 
     /// When the next boundary is crossed; `None` when the movement ends before it.
     pub(crate) fn next_at(&self) -> Option<u64> {
+        // Whatever is not running stands at an end: a movement does not turn.
         if State::of(self.flags) != State::Running || self.rate == 0 {
             return None;
         }
@@ -149,6 +150,7 @@ impl Walk {
 
     /// The flags of boundaries at which the play may end.
     fn stops(&self) -> u64 {
+        // With a number of plays from the game, an endless clip ends, too: the table's own flag does not know.
         if self.plan == Plan::NONE { Step::stops(false) } else { Step::EDGE }
     }
 

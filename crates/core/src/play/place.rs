@@ -6,7 +6,7 @@ use super::state::State;
 use crate::clip::ClipData;
 use crate::facing::{Align, Facing};
 use crate::ids::{ClipId, FacingSetId, NONE};
-use crate::kernel::{Happened, Line, RETURNING, Spot, Way};
+use crate::kernel::{Happened, Line, LineTime, RETURNING, Way};
 use crate::reel::Reel;
 use crate::time::Ticks;
 
@@ -33,25 +33,26 @@ impl Player {
         let hold = self.place & !RETURNING;
         if hold > last {
             self.place = last;
+            // All of it, whatever that is: it is cut to the hold's length below.
             self.left = u64::MAX;
         } else if self.place != hold && !(clip.turns() && 0 < hold && hold < last) {
             self.place = hold;
         }
-        self.left = self.left.min(line.units_of(line.entry_of(self.place)));
+        self.left = self.left.min(line.units_of(self.place));
         match (line.cycles(), self.state()) {
             // What stood goes on where there is time now, and stands where there is none.
             (_, State::Still) if clip.is_still => {}
             (_, State::Still) => {
-                self.left = line.units_of(line.entry_of(self.place));
+                self.left = line.units_of(self.place);
                 self.cycle = 0;
                 self.set_state(State::Running);
             }
             (None, State::Running | State::Ended) if clip.is_still => self.set_state(State::Still),
             (None, State::Ended) => self.set_state(State::Running),
             (Some(_), State::Ended) if self.heads_along() => self.put(line, line.far_end()),
-            (Some(_), State::Ended) => self.put(line, Spot { cycle: 0, entry: 0, into: 0 }),
+            (Some(_), State::Ended) => self.put(line, line.start()),
             (Some(cycles), State::Running | State::Seeked | State::Swapped) => {
-                let closing = clip.turns() && line.entry_of(self.place) == 0;
+                let closing = clip.turns() && line.is_first(self.place);
                 self.cycle = self.cycle.clamp(0, if closing { cycles } else { cycles - 1 });
             }
             _ => {}
@@ -94,7 +95,7 @@ impl Player {
                     }
                 }
             }
-            _ => self.put(line, line.spot_at(units, true)),
+            _ => self.put(line, line.time_at(units, true)),
         }
         true
     }
@@ -105,18 +106,18 @@ impl Player {
     pub fn seek_hold(&mut self, reel: &Reel, hold: u32) -> bool {
         let Some(line) = self.head_along(reel) else { return false };
         let last = line.clip.holds.len() as u32 - 1;
-        let entry = line.entry_of(hold.min(last) as u16);
-        self.put(line, Spot { cycle: 0, entry, into: 0 });
+        let place = hold.min(last) as u16;
+        self.put(line, LineTime { cycle: 0, place, into: 0 });
         true
     }
 
-    /// Steps to the start of the next entry of its line, for tools. `false` where there is none:
+    /// Steps to the start of the next place of its line, for tools. `false` where there is none:
     /// at the end of a clip that goes on to no other, and when nothing is up.
     pub fn step_forward(&mut self, reel: &Reel) -> bool {
         self.step_by_hand(reel, true)
     }
 
-    /// Steps to the start of the entry before, for tools. `false` at the beginning of a clip, where
+    /// Steps to the start of the place before, for tools. `false` at the beginning of a clip, where
     /// it is not a ring, and when nothing is up.
     pub fn step_back(&mut self, reel: &Reel) -> bool {
         self.step_by_hand(reel, false)
@@ -127,7 +128,7 @@ impl Player {
         let clip = stepped.rebind(reel).filter(|clip| !clip.is_still);
         let Some(clip) = clip else { return false };
         match stepped.state() {
-            // It stands before its first entry, or on another hold.
+            // It stands before its first place, or on another hold.
             state if !state.means().holds => {
                 stepped.head_along(reel);
                 let line = stepped.line(clip);
@@ -146,11 +147,11 @@ impl Player {
         if happened.has(Happened::END) && !happened.has(Happened::NEXT) {
             return false;
         }
-        // All of the hold lies ahead, along the line.
+        // All of the hold lies ahead, along the line: the next advance reports its marks, as after a seek.
         stepped.set_way(stepped.way().heading(true));
         let Some(clip) = stepped.clip_in(reel) else { return false };
         let line = stepped.line(clip);
-        stepped.left = line.units_of(line.entry_of(stepped.place));
+        stepped.left = line.units_of(stepped.place);
         stepped.set_state(State::Seeked);
         *self = stepped;
         true
@@ -190,6 +191,8 @@ impl Player {
         let Some(number) = reel.number_of(clip).filter(|number| self.requested != *number) else {
             return;
         };
+        // Where a chain has gone on, what follows is replaced in its own set, and the set that was asked for is kept
+        // for the next `switch_to`.
         if self.clip == self.requested {
             self.take_place(reel, number, align);
         } else if let Some(set) = reel.facing_set_of(self.clip())
@@ -224,11 +227,11 @@ impl Player {
         }
         let over = state.means().ends;
         let (along, to) = (self.heads_along(), self.line(new));
-        let mut spot = self.spot(from);
+        let mut time = self.line_time(from);
         if over && along {
             // All cycles are done there, but it stands in the last; where it shows its first hold, too.
-            spot = from.far_end();
-            spot.cycle -= i32::from(!old.turns());
+            time = from.far_end();
+            time.cycle -= i32::from(!old.turns());
         }
         self.plays = self.plays.wrapping_add(1);
         if over && to.cycles().is_some() {
@@ -241,12 +244,11 @@ impl Player {
             }
             return;
         }
-        let place = from.place_of(spot.entry);
         let mut landing = match align {
-            Align::Hold => by_hold(from, place, spot, to),
-            _ => by_share(from, spot, to, along),
+            Align::Hold => by_hold(from, time, to),
+            _ => by_share(from, time, to, along),
         };
-        landing.cycle = landing.cycle.wrapping_add(spot.cycle);
+        landing.cycle = landing.cycle.wrapping_add(time.cycle);
         if let Some(cycles) = to.cycles() {
             landing.cycle = landing.cycle.clamp(0, cycles - 1);
         }
@@ -281,18 +283,18 @@ impl Player {
 }
 
 /// ⌊place × new cycle ÷ old cycle⌋
-fn by_share(from: Line<'_>, spot: Spot, to: Line<'_>, forward: bool) -> Spot {
-    let place = u128::from(from.start_of(spot.entry) + spot.into);
-    to.spot_at(place * u128::from(to.cycle()) / u128::from(from.cycle()), forward)
+fn by_share(from: Line<'_>, time: LineTime, to: Line<'_>, forward: bool) -> LineTime {
+    let done = u128::from(from.units_in_cycle(time));
+    to.time_at(done * u128::from(to.cycle()) / u128::from(from.cycle()), forward)
 }
 
 /// The same hold, or the last there is, and the share of it.
-fn by_hold(from: Line<'_>, place: u16, spot: Spot, to: Line<'_>) -> Spot {
-    let (hold, last) = (place & !RETURNING, to.clip.holds.len() as u16 - 1);
+fn by_hold(from: Line<'_>, time: LineTime, to: Line<'_>) -> LineTime {
+    let (hold, last) = (time.place & !RETURNING, to.clip.holds.len() as u16 - 1);
     let hold = hold.min(last);
-    let on_way_back = place & RETURNING != 0 && to.clip.turns() && 0 < hold && hold < last;
-    let entry = to.entry_of(if on_way_back { hold | RETURNING } else { hold });
-    let length = u128::from(from.units_of(spot.entry));
-    let into = u128::from(spot.into) * u128::from(to.units_of(entry)) / length;
-    Spot { cycle: 0, entry, into: into as u64 }
+    let on_way_back = time.place & RETURNING != 0 && to.clip.turns() && 0 < hold && hold < last;
+    let place = if on_way_back { hold | RETURNING } else { hold };
+    let length = u128::from(from.units_of(time.place));
+    let into = u128::from(time.into) * u128::from(to.units_of(place)) / length;
+    LineTime { cycle: 0, place, into: into as u64 }
 }

@@ -3,7 +3,7 @@ use core::fmt;
 use super::state::{FLIP_X, FLIP_Y, PAUSED, State};
 use crate::clip::{ClipData, ClipEnd};
 use crate::ids::{Family, NONE};
-use crate::kernel::{Line, Origin, RETURNING, Spot};
+use crate::kernel::{Line, LineTime, Origin, RETURNING};
 use crate::reel::{Build, Reel};
 use crate::time::{Pace, Speed};
 
@@ -34,7 +34,7 @@ use crate::time::{Pace, Speed};
 /// ```
 #[derive(Clone, Copy)]
 pub struct Player {
-    /// Units left of the present entry in the direction of the last movement.
+    /// Units left of the present place in the direction of the last movement.
     pub(crate) left: u64,
     pub(crate) pace: Pace,
     /// Game ticks left of a hit-stop.
@@ -98,23 +98,19 @@ impl Player {
         }
     }
 
-    /// Where it is on its line, by the direction of the last movement.
-    pub(super) fn spot(&self, line: Line<'_>) -> Spot {
-        let entry = line.entry_of(self.place);
-        let into = if self.heads_along() {
-            line.units_of(entry).saturating_sub(self.left)
-        } else {
-            self.left
-        };
-        Spot { cycle: self.cycle, entry, into }
+    /// The time along its line, by the direction of the last movement.
+    pub(super) fn line_time(&self, line: Line<'_>) -> LineTime {
+        let Player { cycle, place, left, .. } = *self;
+        let into =
+            if self.heads_along() { line.units_of(place).saturating_sub(left) } else { left };
+        LineTime { cycle, place, into }
     }
 
-    /// Puts it on a spot of its line, heading as it did.
-    pub(super) fn put(&mut self, line: Line<'_>, spot: Spot) {
-        self.cycle = spot.cycle;
-        self.place = line.place_of(spot.entry);
-        self.left =
-            if self.heads_along() { line.units_of(spot.entry) - spot.into } else { spot.into };
+    /// Puts it at a time along its line, heading as it did.
+    pub(super) fn put(&mut self, line: Line<'_>, time: LineTime) {
+        (self.cycle, self.place) = (time.cycle, time.place);
+        let along = self.heads_along();
+        self.left = if along { line.units_of(time.place) - time.into } else { time.into };
     }
 
     pub(crate) fn origin(&self) -> Origin {

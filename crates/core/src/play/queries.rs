@@ -177,7 +177,7 @@ impl Player {
             return self.has_ended().then_some(Ticks::ZERO);
         }
         let line = ahead.line(clip);
-        let (length, done) = (line.length()?, line.units_at(ahead.spot(line)));
+        let (length, done) = (line.length()?, line.units_at(ahead.line_time(line)));
         let units = if ahead.heads_along() { length - done } else { done };
         let ticks = u64::try_from(units.div_ceil(speed)).unwrap_or(u64::MAX);
         Some(Ticks::new(ticks) + self.hit_stop_left())
@@ -200,9 +200,9 @@ impl Player {
             State::Ended if settled.heads_along() => length.unwrap_or(0),
             State::Finished | State::Ended => 0,
             State::Seeked | State::Swapped | State::Running => {
-                let spot = settled.spot(line);
-                let in_cycle = u128::from(line.start_of(spot.entry)) + u128::from(spot.into);
-                length.map_or(in_cycle, |_| line.units_at(spot))
+                let time = settled.line_time(line);
+                let in_cycle = u128::from(line.units_in_cycle(time));
+                length.map_or(in_cycle, |_| line.units_at(time))
             }
         };
         let whole = length.unwrap_or_else(|| u128::from(line.cycle())).max(1);
@@ -226,6 +226,7 @@ impl Player {
 
     pub(crate) fn add_to(&self, reel: &Reel, sum: &mut Checksum) {
         let mut player = *self;
+        // As the next advance would find it: two players that differ only in the build they last met are equal.
         player.rebind(reel);
         let Player { left, pace, hit_stop, cycle, plan, place, flags, plays, .. } = player;
         let clips = &reel.data.names.clips;
