@@ -127,7 +127,7 @@ impl Player {
 
     /// The last hold's time is up: gives the clip that follows, or stays, shows its first, or vanishes.
     pub(super) fn reach_far_end(&mut self, clip: &ClipData) -> Option<u16> {
-        // Put there, not only told so: a play that stayed may turn, and goes back from its very end.
+        // Put there, not only set to ended: a play that stayed may turn, and goes back from its very end.
         let line = self.line(clip);
         self.put(line, line.far_end());
         self.set_state(State::Ended);
