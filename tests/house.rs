@@ -243,3 +243,33 @@ fn members_that_documentation_names_are_there() {
         }
     }
 }
+
+/// The names of the packages that a game compiles.
+fn packages(features: &[&str]) -> BTreeSet<String> {
+    let mut tree = std::process::Command::new(env!("CARGO"));
+    tree.args([
+        "tree",
+        "--quiet",
+        "--offline",
+        "--package",
+        "lucky-reel",
+        "--edges",
+        "normal,build",
+    ]);
+    let output =
+        tree.args(["--prefix", "none", "--format", "{p}"]).args(features).output().unwrap();
+    assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
+    let lines = String::from_utf8(output.stdout).unwrap();
+    lines.lines().filter_map(|line| Some(line.split_once(' ')?.0.to_owned())).collect()
+}
+
+#[test]
+fn a_game_compiles_as_many_packages_as_the_readme_says() {
+    let readme = fs::read_to_string(root().join("README.md")).unwrap();
+    let (_, count) = readme.split_once("a game compiles ").unwrap();
+    let count: usize = count.split(' ').next().unwrap().parse().unwrap();
+    let compiled = packages(&[]);
+    assert_eq!(compiled.len(), count, "{compiled:?}");
+    let core = ["lucky-reel", "lucky-reel-core"].map(str::to_owned);
+    assert_eq!(packages(&["--no-default-features"]), BTreeSet::from(core), "the core alone");
+}
