@@ -34,6 +34,11 @@ pub mod cues {}
 #[doc = include_str!("../docs/guide/tuning.md")]
 pub mod tuning {}
 
+/// A folder, files in the program, one archive, a pack of your own.
+#[cfg(feature = "archive")]
+#[doc = include_str!("../docs/guide/shipping.md")]
+pub mod shipping {}
+
 /// Crowds, tiles, and the way to the screen.
 #[cfg(feature = "assets")]
 #[doc = include_str!("../docs/guide/crowds.md")]

@@ -93,6 +93,7 @@
 //! | `assets` (default) | reel files in TOML, images in PNG and APNG; some ten crates, such as `png` |
 //! | `report` | problems of reel files are shown with the line of the file, and the place marked |
 //! | `atlas` | `assets::Atlas`: the frames of all files on few images, packed when they are loaded |
+//! | `archive` | `assets::Archive`: reel files and images in one ZIP file |
 //! | `gif`, `webp`, `json` | images in GIF and WebP, reel files in JSON |
 //! | `watch` | `assets::Watcher`: files that are edited while the game runs |
 //! | `std` (with `assets`) | [`Clock::lap`], which reads the system's clock |

@@ -1,10 +1,6 @@
 //! Reel files and images that are compiled in.
 
-use std::io;
-
 use lucky_reel::assets::{Art, LoadError, Loader};
-
-use crate::ROLES;
 
 macro_rules! files {
     ($($name:literal)*) => {
@@ -20,21 +16,12 @@ const FILES: [(&str, &[u8]); 14] = files![
     "tiles.reel.toml" "tiles.png" "halo.png"
 ];
 
-fn file(name: &str) -> Option<&'static [u8]> {
-    FILES.iter().find(|(known, _)| *known == name).map(|(_, bytes)| *bytes)
-}
-
 /// The art of the scene, from what is compiled in.
 ///
 /// # Errors
 /// When a reel file does not fit the library.
 pub fn load() -> Result<Art, LoadError> {
-    let read = |name: &str| file(name).map(<[u8]>::to_vec).ok_or(io::ErrorKind::NotFound.into());
-    let add = |loader: Loader<'static>, role: &&str| {
-        let name = format!("{role}.reel.toml");
-        loader.bytes(&name, file(&name).unwrap_or_default(), read)
-    };
-    ROLES.iter().fold(Loader::new(), add).load()
+    Loader::new().files(&FILES[..]).load()
 }
 
 #[cfg(test)]

@@ -8,6 +8,7 @@ use std::sync::Arc;
 use lucky_reel_core::NameError;
 
 use crate::file_names::{matches, natural_order};
+use crate::files::Files;
 use crate::problem::{Problem, ProblemSource};
 
 /// A user's own way to read a file by its path in the reel file.
@@ -17,15 +18,26 @@ pub(crate) enum Source<'r> {
     /// The folder of the reel file.
     Folder(PathBuf),
     Function(ReadFile<'r>),
+    /// Files that can be listed, and the folder of the reel file among them; others of the load have other numbers.
+    Files {
+        files: Arc<dyn Files + 'r>,
+        folder: PathBuf,
+        number: usize,
+    },
 }
 
 impl Source<'_> {
+    /// How a file that the reel file names is called in messages.
+    pub(crate) fn shown(&self, name: &str) -> PathBuf {
+        match self {
+            Source::Folder(folder) | Source::Files { folder, .. } => folder.join(name),
+            Source::Function(_) => PathBuf::from(name),
+        }
+    }
+
     /// The bytes of a file that a reel file names.
     pub(crate) fn read(&mut self, name: &str, most: u64) -> Result<Vec<u8>, Problem> {
-        let shown = match self {
-            Source::Folder(folder) => folder.join(name),
-            Source::Function(_) => PathBuf::from(name),
-        };
+        let shown = self.shown(name);
         if let Some(why) = fault_of_path(name) {
             let fix = "name a file in the reel file's folder or below it, with / between folders";
             return Err(Problem::new(ProblemSource::ReelFile, &shown, why, fix));
@@ -36,45 +48,52 @@ impl Source<'_> {
                 bytes.map_err(|problem| suggest_file(problem, &shown))
             }
             Source::Function(read) => {
-                let bytes = read(name).map_err(|cause| unreadable(&shown, cause))?;
-                if bytes.len() as u64 > most {
-                    return Err(too_large(&shown, most));
-                }
-                Ok(bytes)
+                read(name).map_err(|cause| unreadable(&shown, cause)).and_then(|bytes| {
+                    if bytes.len() as u64 > most { Err(too_large(&shown, most)) } else { Ok(bytes) }
+                })
+            }
+            Source::Files { files, folder, .. } => {
+                let path = path_among(folder, name);
+                read_among(&**files, &path, most)
             }
         }
     }
-}
 
-impl Source<'_> {
     /// The files whose names match a pattern such as `puff-*.png`, in natural order.
     pub(crate) fn matching(&self, pattern: &str) -> Result<Vec<String>, Problem> {
-        let Source::Folder(folder) = self else {
-            let what = format!("`{pattern}` cannot be looked up: the reel file is in memory");
-            let fix = "list the pictures: images = [\"puff-0.png\", \"puff-1.png\"]";
-            return Err(Problem::new(ProblemSource::ReelFile, Path::new(pattern), what, fix));
-        };
-        let shown = folder.join(pattern);
+        let shown = self.shown(pattern);
         if let Some(why) = fault_of_path(pattern) {
             let fix = "name pictures in the reel file's folder or below it";
             return Err(Problem::new(ProblemSource::ReelFile, &shown, why, fix));
         }
         let (below, name_pattern) = pattern.rsplit_once('/').unwrap_or(("", pattern));
-        let listed = std::fs::read_dir(match folder.join(below) {
-            here if here.as_os_str().is_empty() => PathBuf::from("."),
-            folder => folder,
-        });
-        let listed = listed.map_err(|cause| unreadable(&shown, cause))?;
-        let names = listed.filter_map(|entry| entry.ok()?.file_name().into_string().ok());
-        let mut found: Vec<String> = names.filter(|name| matches(name_pattern, name)).collect();
+        let names = match self {
+            Source::Function(_) => {
+                let what = format!("`{pattern}` cannot be looked up: a function reads the files");
+                let fix = "list the pictures, images = [\"puff-0.png\", \"puff-1.png\"], or load from `Files`";
+                return Err(Problem::new(ProblemSource::ReelFile, &shown, what, fix));
+            }
+            Source::Folder(folder) => {
+                let listed = std::fs::read_dir(match folder.join(below) {
+                    here if here.as_os_str().is_empty() => PathBuf::from("."),
+                    folder => folder,
+                });
+                let listed = listed.map_err(|cause| unreadable(&shown, cause))?;
+                listed.filter_map(|entry| entry.ok()?.file_name().into_string().ok()).collect()
+            }
+            Source::Files { files, folder, .. } => {
+                let all = files.list().map_err(|cause| unreadable(&shown, cause))?;
+                let start = path_among(&folder.join(below), "");
+                let names = all.iter().filter_map(|path| path.strip_prefix(&*start));
+                let here = names.filter(|name| !name.contains('/')).map(str::to_owned);
+                here.collect::<Vec<String>>()
+            }
+        };
+        let mut found: Vec<String> =
+            names.into_iter().filter(|name| matches(name_pattern, name)).collect();
         if found.is_empty() {
-            let what = "no picture matches this";
-            return Err(Problem::new(
-                ProblemSource::Disk,
-                &shown,
-                what,
-                "check the pattern; * is any text",
-            ));
+            let (what, fix) = ("no picture matches this", "check the pattern; * is any text");
+            return Err(Problem::new(ProblemSource::Disk, &shown, what, fix));
         }
         found.sort_by(|a, b| natural_order(a, b));
         if !below.is_empty() {
@@ -82,6 +101,34 @@ impl Source<'_> {
         }
         Ok(found)
     }
+}
+
+/// A file of files that can be listed, not larger than `most` bytes.
+pub(crate) fn read_among(files: &dyn Files, path: &str, most: u64) -> Result<Vec<u8>, Problem> {
+    let shown = Path::new(path);
+    let bytes = files.read(path).map_err(|cause| unreadable(shown, cause));
+    let bytes = bytes.map_err(|problem| {
+        let is_missing = |cause: &Arc<io::Error>| cause.kind() == io::ErrorKind::NotFound;
+        let listed =
+            || files.list().ok().filter(|_| problem.cause.as_ref().is_some_and(is_missing));
+        let names = listed().unwrap_or_default();
+        match NameError::nearest(path, names.iter().map(String::as_str)) {
+            Some(near) => Problem { fix: format!("did you mean `{near}`?"), ..problem },
+            None => problem,
+        }
+    })?;
+    if bytes.len() as u64 > most { Err(too_large(shown, most)) } else { Ok(bytes) }
+}
+
+/// The path of a name in a folder among files that can be listed: with / between folders, on every system.
+fn path_among(folder: &Path, name: &str) -> String {
+    let mut parts: Vec<String> = Vec::new();
+    for part in folder.components() {
+        parts.push(part.as_os_str().to_string_lossy().into_owned());
+    }
+    // `./a.png` is `a.png`.
+    parts.push(name.trim_start_matches("./").to_owned());
+    parts.join("/")
 }
 
 /// Names the file that was perhaps meant, where there is none of this name.
@@ -129,6 +176,8 @@ fn unreadable(path: &Path, cause: io::Error) -> Problem {
         io::ErrorKind::PermissionDenied => {
             ("the file may not be read".to_owned(), "check the rights of the file")
         }
+        // A source of files says more than a disk does.
+        io::ErrorKind::InvalidData => (cause.to_string(), "make the archive again"),
         _ => (format!("the file cannot be read: {cause}"), "check the disk and the path"),
     };
     let mut problem = Problem::new(ProblemSource::Disk, path, what, fix);
@@ -147,7 +196,7 @@ fn too_large(path: &Path, most: u64) -> Problem {
 }
 
 /// Why a path may not stand in a reel file, if so.
-fn fault_of_path(name: &str) -> Option<&'static str> {
+pub(crate) fn fault_of_path(name: &str) -> Option<&'static str> {
     let mut parts = name.split('/');
     if name.is_empty() {
         Some("the path is empty")

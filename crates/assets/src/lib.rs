@@ -16,6 +16,8 @@
 //! | [`document`] | TOML and JSON as trees that know where they stand |
 
 pub mod animated;
+#[cfg(feature = "archive")]
+mod archive;
 mod art;
 #[cfg(feature = "atlas")]
 mod atlas;
@@ -26,6 +28,7 @@ mod drawn_report;
 mod fault;
 mod file_bytes;
 mod file_names;
+mod files;
 mod index;
 mod key_path;
 mod limits;
@@ -44,11 +47,14 @@ mod time_text;
 #[cfg(feature = "watch")]
 mod watch;
 
+#[cfg(feature = "archive")]
+pub use archive::Archive;
 pub use art::Art;
 #[cfg(feature = "atlas")]
 pub use atlas::Atlas;
 pub use fault::Fault;
 pub use file_names::natural_order;
+pub use files::Files;
 pub use limits::Limits;
 pub use loader::{Loader, load, load_all, load_bytes, load_reel};
 pub use pictures::GridAdvice;

@@ -20,6 +20,10 @@ pub struct Limits {
     pub total_pixels: u64,
     /// Frames of one animated image: 65,536.
     pub frames: u64,
+    /// Files in one archive: 10,000.
+    pub archive_files: u64,
+    /// Bytes of all files of one archive together, unpacked: 1 GiB.
+    pub archive_bytes: u64,
 }
 
 impl Default for Limits {
@@ -30,6 +34,8 @@ impl Default for Limits {
             pixels: 1 << 26,
             total_pixels: 1 << 28,
             frames: 1 << 16,
+            archive_files: 10_000,
+            archive_bytes: 1 << 30,
         }
     }
 }

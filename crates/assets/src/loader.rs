@@ -1,5 +1,6 @@
 use std::io;
 use std::path::{Path, PathBuf};
+use std::sync::Arc;
 
 use lucky_reel_core::problem::{self, Section};
 use lucky_reel_core::{Reel, ReelBuilder};
@@ -8,7 +9,8 @@ use crate::Art;
 #[cfg(feature = "atlas")]
 use crate::atlas::Atlas;
 use crate::document::MAX_PROBLEMS;
-use crate::file_bytes::{Source, read_file};
+use crate::file_bytes::{Source, read_among, read_file};
+use crate::files::Files;
 use crate::limits::Limits;
 use crate::pictures::{GridAdvice, Held, Pictures};
 use crate::pixels::Pixels;
@@ -89,6 +91,10 @@ pub fn load_bytes(
 #[must_use = "a loader does nothing before `load`"]
 pub struct Loader<'r> {
     files: Vec<Input<'r>>,
+    /// How many times files that can be listed were given.
+    sources: usize,
+    /// What was wrong before there was a reel file.
+    problems: Vec<Problem>,
     limits: Limits,
     advice: Option<GridAdvice>,
     #[cfg(feature = "atlas")]
@@ -136,6 +142,46 @@ impl<'r> Loader<'r> {
     ) -> Loader<'r> {
         let source = Source::Function(Box::new(read));
         self.files.push(Input { path: PathBuf::from(name), text: Some(text), source });
+        self
+    }
+
+    /// Adds all reel files, `NAME.reel.toml` and `NAME.reel.json`, of a folder, an archive, or other [`Files`]; their
+    /// images are read from there.
+    ///
+    /// ```
+    /// use lucky_reel_assets::Loader;
+    /// use std::path::Path;
+    ///
+    /// # let folder = concat!(env!("CARGO_MANIFEST_DIR"), "/../../demo/greenhouse");
+    /// # let folder = Path::new(folder);
+    /// let art = Loader::new().files(folder).load()?;
+    /// assert!(art.reel.id::<lucky_reel_core::ClipId>("bram/walk-down").is_ok());
+    /// # Ok::<(), lucky_reel_assets::LoadError>(())
+    /// ```
+    pub fn files(mut self, files: impl Files + 'r) -> Loader<'r> {
+        let files: Arc<dyn Files + 'r> = Arc::new(files);
+        match files.list() {
+            Err(cause) => {
+                let what = format!("the files cannot be listed: {cause}");
+                let fix = "check the folder or the archive";
+                self.problems.push(Problem::new(ProblemSource::Disk, Path::new(""), what, fix));
+            }
+            Ok(names) => {
+                let (before, number) = (self.files.len(), self.sources);
+                self.sources += 1;
+                for name in names.iter().filter(|name| is_reel_file(name)) {
+                    let path = PathBuf::from(name);
+                    let folder = path.parent().map(Path::to_owned).unwrap_or_default();
+                    let source = Source::Files { files: Arc::clone(&files), folder, number };
+                    self.files.push(Input { path, text: None, source });
+                }
+                if self.files.len() == before {
+                    let what = "there is no reel file among the files";
+                    let fix = "give them one: NAME.reel.toml";
+                    self.problems.push(Problem::new(ProblemSource::Disk, Path::new(""), what, fix));
+                }
+            }
+        }
         self
     }
 
@@ -224,7 +270,9 @@ impl<'r> Loader<'r> {
 
     #[cfg(feature = "watch")]
     fn for_watching(self) -> Result<crate::watch::Recipe, LoadError> {
-        if let Some(input) = self.files.iter().find(|input| input.text.is_some()) {
+        let in_memory =
+            |input: &&Input<'_>| input.text.is_some() || !matches!(input.source, Source::Folder(_));
+        if let Some(input) = self.files.iter().find(in_memory) {
             let what = "a reel file in memory cannot be watched";
             let fix = "give the loader the path of a file";
             return Err(Problem::new(ProblemSource::Disk, &input.path, what, fix).into());
@@ -249,20 +297,21 @@ impl<'r> Loader<'r> {
 
     pub(crate) fn fill(self, mut builder: ReelBuilder, keep_pixels: bool) -> Filled {
         let mut named: Vec<PathBuf> = Vec::new();
-        let mut problems: Vec<Problem> = Vec::new();
+        let mut problems: Vec<Problem> = self.problems;
         let mut roles: Vec<RoleFile> = Vec::new();
         let mut held = Held::default();
         let mut shared = SharedImages::default();
-        if self.files.is_empty() {
+        if self.files.is_empty() && problems.is_empty() {
             let what = "there is no reel file to load";
             problems.push(Problem::new(ProblemSource::Disk, Path::new(""), what, "name one"));
         }
         let files: Vec<PathBuf> = self.files.iter().map(|file| file.path.clone()).collect();
         for mut input in self.files {
             let limits = (self.limits, keep_pixels);
+            let text = text_of(&input, self.limits);
             let mut images = Pictures::new(&mut input.source, limits, &input.path, &mut held);
             images.advice = self.advice;
-            let role = text_of(&input.path, input.text, self.limits).and_then(|text| {
+            let role = text.and_then(|text| {
                 let before = roles.iter().map(|role| &*role.role);
                 reel_file::check_role(&input.path, before)?;
                 reel_file::read(&mut builder, &input.path, text, &mut images, &mut shared)
@@ -361,10 +410,21 @@ fn place(roles: &[RoleFile], problem: &problem::Problem) -> Option<Problem> {
     roles.iter().find(|role| role.role == problem.role)?.place(problem)
 }
 
-fn text_of(path: &Path, text: Option<&[u8]>, limits: Limits) -> Result<String, LoadError> {
-    let bytes = match text {
-        Some(bytes) => bytes.to_vec(),
-        None => read_file(path, limits.reel_bytes)?,
+/// Whether a path is that of a reel file.
+fn is_reel_file(path: &str) -> bool {
+    [".reel.toml", ".reel.json"].iter().any(|ending| path.ends_with(ending))
+}
+
+fn text_of(input: &Input<'_>, limits: Limits) -> Result<String, LoadError> {
+    let path = &input.path;
+    let bytes = match (input.text, &input.source) {
+        (Some(bytes), _) => bytes.to_vec(),
+        (None, Source::Files { files, .. }) => {
+            // As the files themselves say it.
+            let name = path.to_str().unwrap_or_default();
+            read_among(&**files, name, limits.reel_bytes)?
+        }
+        (None, _) => read_file(path, limits.reel_bytes)?,
     };
     String::from_utf8(bytes).map_err(|_| {
         let what = "this is not a text in UTF-8";

@@ -73,10 +73,14 @@ impl<'s, 'r> Pictures<'s, 'r> {
         }
     }
 
-    /// The file of a picture; `None` where a function reads it, or where it was put together.
+    /// Where a picture is from; `None` where a function reads it, or where it was put together.
     fn path_of(&self, name: &str) -> Option<PathBuf> {
         match &self.source {
             Source::Folder(folder) if !name.starts_with('/') => Some(folder.join(name)),
+            // Two archives may have a picture of one name: no path on a disk begins so.
+            Source::Files { folder, number, .. } if !name.starts_with('/') => {
+                Some(Path::new(&format!("{number}\0")).join(folder).join(name))
+            }
             _ => None,
         }
     }
@@ -268,11 +272,7 @@ impl<'s, 'r> Pictures<'s, 'r> {
     }
 
     fn bad_picture(&self, name: &str, error: &PixelsError) -> Problem {
-        let path = match &self.source {
-            Source::Folder(folder) => folder.join(name),
-            Source::Function(_) => PathBuf::from(name),
-        };
-        Problem::new(ProblemSource::Pixels, &path, error.message(), error.fix())
+        Problem::new(ProblemSource::Pixels, &self.source.shown(name), error.message(), error.fix())
     }
 }
 

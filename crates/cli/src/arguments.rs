@@ -60,6 +60,7 @@ pub(crate) enum Command {
     Render(Render),
     Check(Check),
     Pack(Pack),
+    Archive(Archive),
     Convert(Convert),
     /// Print the JSON Schema of reel files
     Schema,
@@ -368,6 +369,23 @@ pub(crate) struct Pack {
     #[arg(long)]
     pub(crate) power_of_two: bool,
     /// Overwrite existing files
+    #[arg(long)]
+    pub(crate) force: bool,
+}
+
+/// Put reel files and the images that they name into one ZIP file, to embed or to fetch
+///
+/// Nothing else is put in. The same files give the same bytes. Commands that read reel files read such an archive, too.
+#[derive(Debug, Args)]
+#[command(after_help = "Example:\n  lucky-reel archive demo/greenhouse/*.reel.toml --to night.zip")]
+pub(crate) struct Archive {
+    /// Reel files, NAME.reel.toml or NAME.reel.json
+    #[arg(required = true, value_name = "FILE")]
+    pub(crate) reels: Vec<PathBuf>,
+    /// Output file
+    #[arg(long, value_name = "FILE")]
+    pub(crate) to: PathBuf,
+    /// Overwrite an existing file
     #[arg(long)]
     pub(crate) force: bool,
 }

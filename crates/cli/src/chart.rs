@@ -2,20 +2,21 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::ClipId;
-use lucky_reel::assets::{Art, Limits, LoadError};
+use lucky_reel::assets::{Art, Limits};
 use lucky_reel_tools::Theme;
 use lucky_reel_tools::chart::{self, page};
 
 use crate::arguments::{Chart, ChartTheme};
 use crate::explain::{length_of, read_script, role_of};
 use crate::failure::Failure;
-use crate::files::{is_reel_file, loader};
+use crate::files::{is_reel_file, loader_of};
 use crate::output::Output;
 
 pub(crate) fn run(arguments: &Chart, limits: Limits) -> Result<(), Failure> {
-    let load = |path: &Path| -> Result<Art, LoadError> { loader(limits).file(path).load() };
+    let load = |path: &Path| -> Result<Art, Failure> { Ok(loader_of([path], limits)?.load()?) };
     let art = load(&arguments.reel)?;
-    let mut output = Output::new(arguments.force).having_read(&art.files);
+    let mut output =
+        Output::new(arguments.force).having_read(&art.files).having_read([&arguments.reel]);
     if let Some(path) = &arguments.page {
         let text = page::of(&art, &title_of(&arguments.reel));
         output.write(path, |file| file.write_all(text.as_bytes()))?;

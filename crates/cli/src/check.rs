@@ -9,13 +9,12 @@ use serde_json::json;
 
 use crate::arguments::{Check, CheckFormat};
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::loader_of;
 #[cfg(feature = "drawings")]
 use crate::output::Output;
 
 pub(crate) fn run(arguments: &Check, limits: Limits) -> Result<(), Failure> {
-    let files = arguments.reels.iter();
-    let checked = check(files.fold(loader(limits), |loader, path| loader.file(path)));
+    let checked = check(loader_of(&arguments.reels, limits)?);
     let pictures = match &arguments.to {
         Some(folder) => write_pictures(&checked, folder, arguments.force)?,
         None => Vec::new(),

@@ -10,13 +10,11 @@ use serde_json::{Map, Value, json};
 
 use crate::arguments::{Clips, ListFormat};
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::loader_of;
 use crate::print;
 
 pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
-    let files = arguments.reels.iter();
-    let loader = files.fold(loader(limits), |loader, path| loader.file(path));
-    let reel = loader.load_reel()?;
+    let reel = loader_of(&arguments.reels, limits)?.load_reel()?;
     let mut out = BufWriter::new(io::stdout().lock());
     match arguments.format {
         ListFormat::Table => print_table(&mut out, &reel)?,

@@ -8,13 +8,12 @@ use serde_json::json;
 
 use crate::arguments::{Explain, TraceFormat};
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::loader_of;
 use crate::rows::{Output, Row};
 use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Explain, limits: Limits) -> Result<(), Failure> {
-    let files = arguments.reels.iter();
-    let reel = files.fold(loader(limits), |loader, path| loader.file(path)).load_reel()?;
+    let reel = loader_of(&arguments.reels, limits)?.load_reel()?;
     let role = role_of(&reel, arguments.role.as_deref())?;
     let mut actor = Actor::new(&reel, role.id);
     if let Some(facing) = arguments.facing {

@@ -26,7 +26,12 @@ impl Failure {
     }
 
     /// Something that was not built in: the feature that has it, and how to get all of them.
-    #[cfg(not(all(feature = "drawings", feature = "gif", feature = "watch")))]
+    #[cfg(not(all(
+        feature = "archive",
+        feature = "drawings",
+        feature = "gif",
+        feature = "watch"
+    )))]
     pub(crate) fn lacking(what: &str, feature: &str) -> Failure {
         let fix = format!(
             "build with `--features {feature}`, or install everything: cargo install --path crates/cli --features full"

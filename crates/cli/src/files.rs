@@ -3,6 +3,8 @@
 use std::io;
 use std::path::Path;
 
+#[cfg(feature = "archive")]
+use lucky_reel::assets::Archive;
 use lucky_reel::assets::PngHeader;
 use lucky_reel::assets::animated::AnimatedImage;
 use lucky_reel::assets::{Limits, Loader};
@@ -13,6 +15,38 @@ use crate::failure::Failure;
 /// A loader that measures images whose grid does not fit.
 pub(crate) fn loader(limits: Limits) -> Loader<'static> {
     Loader::new().limits(limits).advise_grids(measure::advice)
+}
+
+/// A loader of reel files, and of those in archives.
+pub(crate) fn loader_of<P: AsRef<Path>>(
+    paths: impl IntoIterator<Item = P>,
+    limits: Limits,
+) -> Result<Loader<'static>, Failure> {
+    paths.into_iter().try_fold(loader(limits), |loader, path| {
+        let path = path.as_ref();
+        if !path.extension().is_some_and(|ending| ending.eq_ignore_ascii_case("zip")) {
+            return Ok(loader.file(path));
+        }
+        #[cfg(not(feature = "archive"))]
+        return Err(Failure::lacking("archives", "archive"));
+        #[cfg(feature = "archive")]
+        {
+            let bytes = std::fs::read(path).map_err(|error| {
+                let what = format!("{}: the archive cannot be read: {error}", path.display());
+                Failure::with_fix(what, "check the path")
+            })?;
+            let opened = Archive::open_within(bytes, limits).map_err(|error| {
+                let problem = error.problems().first();
+                let [what, entry, fix] = problem.map_or_else(Default::default, |problem| {
+                    let entry = problem.path().display().to_string();
+                    [problem.message().to_owned(), entry, problem.fix().to_owned()]
+                });
+                let entry = if entry.is_empty() { entry } else { format!("`{entry}`: ") };
+                Failure::with_fix(format!("{}: {entry}{what}", path.display()), fix)
+            });
+            Ok(loader.files(opened?))
+        }
+    })
 }
 
 /// Whether an argument is a reel file, and not the name of a clip: names have no dots.

@@ -1,5 +1,7 @@
 //! The command `lucky-reel`: argument parsing, printing, terminals, and nothing else.
 
+#[cfg(feature = "archive")]
+mod archive;
 mod arguments;
 mod cells;
 #[cfg(feature = "drawings")]
@@ -49,6 +51,10 @@ fn main() -> ExitCode {
         Command::Chart(_) => Err(failure::Failure::lacking("charts", "drawings")),
         Command::Render(render) => render::run(render, limits),
         Command::Check(check) => check::run(check, limits),
+        #[cfg(feature = "archive")]
+        Command::Archive(archive) => archive::run(archive, limits),
+        #[cfg(not(feature = "archive"))]
+        Command::Archive(_) => Err(failure::Failure::lacking("archives", "archive")),
         Command::Pack(pack) => pack::run(pack, limits),
         Command::Convert(convert) => convert::run(convert),
         Command::Explain(explain) => explain::run(explain, limits),

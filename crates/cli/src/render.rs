@@ -8,14 +8,14 @@ use lucky_reel_tools::render::{Format, Rendering};
 
 use crate::arguments::Render;
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::loader_of;
 use crate::output::Output;
 use crate::print;
 use crate::progress::progress;
 
 pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let target = Target::of(arguments)?;
-    let art = loader(limits).file(&arguments.reel).load()?;
+    let art = loader_of([&arguments.reel], limits)?.load()?;
     let clip: ClipId = art.reel.id(&arguments.clip)?;
     let rendering = Rendering::of(&art, clip)
         .ok_or_else(|| Failure::with_fix("the clip is gone", "load it again"))?;
@@ -25,7 +25,8 @@ pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
         .flips(Flips { x: arguments.flip_x, y: arguments.flip_y })
         .speed(arguments.speed)
         .cycles(arguments.cycles);
-    let output = Output::new(arguments.force).having_read(&art.files);
+    let output =
+        Output::new(arguments.force).having_read(&art.files).having_read([&arguments.reel]);
     match target {
         Target::File(path, format) => write_file(&rendering, &path, format, &output),
         Target::Series(folder) => write_series(&rendering, &folder, output),

@@ -5,12 +5,12 @@ use lucky_reel::{ClipId, Player, Ticks};
 
 use crate::arguments::Trace;
 use crate::failure::Failure;
-use crate::files::loader;
+use crate::files::loader_of;
 use crate::rows::{Output, Row};
 use crate::updates::Updates;
 
 pub(crate) fn run(arguments: &Trace, limits: Limits) -> Result<(), Failure> {
-    let reel = loader(limits).file(&arguments.reel).load_reel()?;
+    let reel = loader_of([&arguments.reel], limits)?.load_reel()?;
     let clip: ClipId = reel.id(&arguments.clip)?;
     let mut player = Player::new(&reel, clip);
     player.set_speed(arguments.speed);

@@ -504,6 +504,40 @@ fn clips_are_rendered_by_the_name_of_their_file() {
     assert_eq!(render("puff", "puff", &["z.gif", "--background", "red"]).status.code(), Some(2));
 }
 
+/// An archive has what its reel files name, plays the same, and is never written over by what was read from it.
+#[test]
+fn an_archive_has_the_same_clips_and_the_same_bytes_each_time() {
+    let folder = tempfile::tempdir().unwrap();
+    let run = |arguments: &[&str]| run_in(folder.path(), arguments);
+    let [bram, moth, puff] = ["bram", "moth", "puff"].map(reel);
+    let archived = run(&["archive", &bram, &moth, &puff, "--to", "night.zip"]);
+    assert!(text(&archived.stderr).starts_with("written: night.zip, 9 files in"), "{archived:?}");
+    assert!(run(&["archive", &puff, &moth, &bram, "--to", "again.zip"]).status.success());
+    let bytes = |name: &str| fs::read(folder.path().join(name)).unwrap();
+    assert_eq!(bytes("night.zip"), bytes("again.zip"));
+    let clips = |files: &[&str]| {
+        let listed = text(&run(&[&["clips"], files].concat()).stdout);
+        let mut lines: Vec<String> = listed.lines().map(str::to_owned).collect();
+        lines.sort();
+        lines
+    };
+    assert_eq!(clips(&["night.zip"]), clips(&[&bram, &moth, &puff]));
+    let strip = run(&["render", "night.zip", "puff", "--to", "puff.png"]);
+    assert!(strip.status.success(), "{}", text(&strip.stderr));
+    #[cfg(unix)]
+    {
+        let [link, zip] = ["link.png", "night.zip"].map(|name| folder.path().join(name));
+        std::os::unix::fs::symlink(zip, link).unwrap();
+        let refused = run(&["render", "night.zip", "puff", "--to", "link.png", "--force"]);
+        let refused = text(&refused.stderr);
+        assert!(refused.contains("never writes over it"), "{refused}");
+    }
+    fs::write(folder.path().join("cut.zip"), &bytes("night.zip")[..12_000]).unwrap();
+    let cut = text(&run(&["clips", "cut.zip"]).stderr);
+    assert!(cut.contains("cut.zip: ") && cut.contains("cut short in or after `bram-air"), "{cut}");
+    assert!(text(&run(&["check", "nowhere.zip"]).stderr).contains("nowhere.zip: "));
+}
+
 #[test]
 fn the_demo_tells_what_happened_and_writes_what_it_says() {
     let folder = tempfile::tempdir().unwrap();

@@ -15,6 +15,8 @@ fn what_was_not_built_in_says_how_to_get_it() {
         &["measure", &image, "--to", "a.png"],
         &["check", &reel, "--to", "pictures"],
         &["render", &reel, "idle-down", "--to", "a.gif"],
+        &["archive", &reel, "--to", "a.zip"],
+        &["clips", "a.zip"],
     ] {
         let output = Command::new(env!("CARGO_BIN_EXE_lucky-reel"))
             .args(arguments)

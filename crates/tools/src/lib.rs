@@ -18,6 +18,8 @@
 //! | [`atomic_write`] | files that are written whole or not at all |
 
 mod animated_png;
+#[cfg(feature = "archive")]
+pub mod archive;
 pub mod atomic_write;
 #[cfg(feature = "drawings")]
 pub mod chart;

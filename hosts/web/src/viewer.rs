@@ -2,7 +2,7 @@
 
 use std::io;
 
-use lucky_reel::assets::{Art, Loader};
+use lucky_reel::assets::{Archive, Art, Files, LoadError, Loader};
 use lucky_reel::{ClipId, Clock, Flips, Player, Speed, Ticks};
 use wasm_bindgen::prelude::*;
 
@@ -39,7 +39,7 @@ impl Viewer {
     /// # Errors
     /// Everything that is wrong with the files, as the command says it.
     pub fn open(files: Vec<DroppedFile>) -> Result<Viewer, JsError> {
-        let art = loader(&files).load()?;
+        let art = loader(&files)?.load()?;
         let player = first(&art)?;
         Ok(Viewer { art, player, clock: Clock::new() })
     }
@@ -50,7 +50,7 @@ impl Viewer {
     /// # Errors
     /// As [`open`](Viewer::open); then nothing is changed.
     pub fn reload(&mut self, files: Vec<DroppedFile>) -> Result<(), JsError> {
-        let art = loader(&files).reload(&self.art.reel)?;
+        let art = loader(&files)?.reload(&self.art.reel)?;
         if art.reel.clip(self.player.clip()).is_none() {
             self.player = first(&art)?;
         }
@@ -125,14 +125,30 @@ impl Viewer {
     }
 }
 
-fn loader(files: &[DroppedFile]) -> Loader<'_> {
-    let read = |path: &str| {
+/// Dropped files have lost their folders, so that a path is looked up by its last part.
+struct Dropped<'f>(&'f [DroppedFile]);
+
+impl Files for Dropped<'_> {
+    fn read(&self, path: &str) -> io::Result<Vec<u8>> {
         let name = path.rsplit('/').next().unwrap_or(path);
-        let found = files.iter().find(|file| file.name == name);
+        let found = self.0.iter().find(|file| file.name == name);
         found.map(|file| file.bytes.clone()).ok_or(io::ErrorKind::NotFound.into())
-    };
-    let reels = files.iter().filter(|file| file.name.ends_with(".reel.toml"));
-    reels.fold(Loader::new(), |loader, file| loader.bytes(&file.name, &file.bytes, read))
+    }
+
+    fn list(&self) -> io::Result<Vec<String>> {
+        Ok(self.0.iter().map(|file| file.name.clone()).collect())
+    }
+}
+
+/// All reel files, those in archives too.
+fn loader(files: &[DroppedFile]) -> Result<Loader<'_>, LoadError> {
+    let (archives, plain): (Vec<&DroppedFile>, Vec<&DroppedFile>) =
+        files.iter().partition(|file| file.name.ends_with(".zip"));
+    let loader = archives.iter().try_fold(Loader::new(), |loader, file| {
+        Ok::<_, LoadError>(loader.files(Archive::open(&*file.bytes)?))
+    })?;
+    let is_all = plain.is_empty() && !archives.is_empty();
+    Ok(if is_all { loader } else { loader.files(Dropped(files)) })
 }
 
 fn first(art: &Art) -> Result<Player, JsError> {
