@@ -151,8 +151,8 @@ pub mod event {
 pub mod id {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        AreaId, BridgeId, ChoiceId, ClipId, CueId, FacingSetId, FactId, FrameId, Id, ImageId,
-        LookId, MarkId, PointId, RoleId, SheetId, SpanId,
+        AreaId, BridgeId, ChoiceId, ClipId, CueId, DataKey, DataType, FacingSetId, FactId, FrameId,
+        Id, ImageId, LookId, MarkId, PointId, RoleId, SheetId, SpanId,
     };
 }
 
@@ -160,8 +160,8 @@ pub mod id {
 pub mod reel {
     #[doc(inline)]
     pub use lucky_reel_core::{
-        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, Hold, NameError,
-        NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
+        Align, BuildError, Clip, ClipEnd, ClipMark, ClipSpan, FacingSet, Frame, Hold, MarkDatum,
+        NameError, NewFacings, NewFrame, NewLook, PhaseGroup, Pivot, Rect, ReelBuilder,
     };
 }
 

@@ -58,6 +58,7 @@ pub(crate) fn key_path(key: &Key) -> Vec<String> {
         Key::Mark(mark) => words(["marks", mark]),
         Key::MarkSets(mark) => words(["marks", mark, "set"]),
         Key::MarkSet(mark, fact) => words(["marks", mark, "set", fact]),
+        Key::MarkData(mark, key) => words(["marks", mark, "data", key]),
         Key::Span(span) => words(["spans", span]),
         Key::Rest => words(["rest"]),
         Key::Stride => words(["stride"]),

@@ -94,6 +94,8 @@ fn message(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("end-of-endless", _) => "an endless clip never comes to its end",
         ("span-reversed", _) => "the span ends at {1}, before it begins at {0}",
         ("stride", _) => "a cycle cannot cover {0} pixels",
+        ("not-on-hold", _) => "the mark `{0}` is not on hold {1}",
+        ("data-kind", _) => "the data `{0}` is {2}, and cannot be `{1}`",
         ("no-facts", _) => "a mark sets a fact, and the role has none",
         ("nothing-to-mirror", _) => "the set has no clip of its own for `{0}`",
         ("look-holds", _) => "`{0}` has {1} holds, and `{2}` has {3}",
@@ -144,6 +146,9 @@ fn fix(problem: &problem::Problem, code: &str, values: &[&str]) -> String {
         ("grid-uneven", [axis, _, _, _, sizes, spaces @ ..]) => {
             return what_fits(axis, sizes, spaces);
         }
+        ("not-on-hold", [_, _, ""]) => "put the mark on that hold",
+        ("not-on-hold", _) => "it is on hold {2}",
+        ("data-kind", _) => "give it the same type in the whole reel, or choose another key",
         ("outside-image", _) => "keep it within the image's {1} x {2} px",
         ("outside-untrimmed", _) => "check the untrimmed size and the offset",
         ("off-pixels", _) => match problem.key {

@@ -2,10 +2,10 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel_assets::{Art, Loader, Pixels, load_all, load_bytes, load_reel};
+use lucky_reel_assets::{Art, LoadError, Loader, Pixels, load_all, load_bytes, load_reel};
 use lucky_reel_core::{
-    AreaId, Clip, ClipEnd, ClipId, ExactTime, LookId, LookSet, Mode, Placement, Player, PointId,
-    Ticks, View,
+    AreaId, Clip, ClipEnd, ClipId, DataKey, Event, ExactTime, LookId, LookSet, Mode, Placement,
+    Player, PointId, Ticks, View,
 };
 
 /// 8 columns, 4 rows; the last two cells of row 1 and all of row 3 are empty.
@@ -18,9 +18,13 @@ fn sheet() -> Pixels {
 }
 
 fn load(clips: &str) -> Art {
+    try_load(clips).unwrap()
+}
+
+fn try_load(clips: &str) -> Result<Art, LoadError> {
     let text =
         format!("reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n{clips}");
-    load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet().to_png())).unwrap()
+    load_bytes("bram.reel.toml", text.as_bytes(), |_| Ok(sheet().to_png()))
 }
 
 /// Frames and times of a clip, in milliseconds.
@@ -329,4 +333,61 @@ fn areas_are_given_by_frame_range_region_and_all() {
     assert_eq!(all[0], [rect(1.0, 0.0, 7.0, 8.0), None]);
     assert_eq!(all[1], [rect(1.0, 2.5, 7.0, 6.0), rect(6.0, 1.0, 10.0, 3.0)]);
     assert_eq!(all[2], [rect(1.0, 0.0, 7.0, 8.0), rect(0.0, 0.0, 1.0, 1.0)]);
+}
+
+/// What marks carry, as a file says it: for all holds of a mark, or different at different holds.
+#[test]
+fn marks_carry_data() {
+    let text = |loud: &str, more: &str| {
+        format!(
+            "[clips.swing]\nframes = \"0 to 5\"\nfps = 10\n[clips.swing.marks]\n\
+             step = [0, 5]\n\
+             hit = {{ holds = \"1 to 2\", data = {{ damage = 5, sound = \"thud\", loud = {loud}, deep = true }} }}\n\
+             cut = [{{ holds = 3, data = {{ damage = 2 }} }}, {{ holds = [4, 5], data = {{ damage = -7 }} }}]\n\
+             [clips.again]\nlike = \"swing\"\n{more}"
+        )
+    };
+    let read = |art: &Art, clip: &str| {
+        let reel = &art.reel;
+        let (damage, sound): (DataKey<i32>, DataKey<str>) =
+            (reel.id("damage").unwrap(), reel.id("sound").unwrap());
+        let loud: DataKey<f32> = reel.id("loud").unwrap();
+        let mut player = Player::new(reel, reel.id(clip).unwrap());
+        let events: Vec<_> = player.advance(reel, Ticks::from_millis(599)).collect();
+        let marks = events.into_iter().filter(|event| event.mark().is_some());
+        let line = |event: Event| {
+            let texts = (event.get(reel, sound), event.get(reel, loud));
+            (event.hold, event.get(reel, damage), texts.0.map(str::to_owned), texts.1)
+        };
+        marks.map(line).collect::<Vec<_>>()
+    };
+    let thud = |hold, loud| (hold, Some(5), Some("thud".to_owned()), Some(loud));
+    let plain = |hold, damage| (hold, damage, None, None);
+    let art = load(&text("0.75", ""));
+    let wanted = |loud| {
+        vec![
+            plain(0, None),
+            thud(1, loud),
+            thud(2, loud),
+            plain(3, Some(2)),
+            plain(4, Some(-7)),
+            plain(5, Some(-7)),
+            plain(5, None),
+        ]
+    };
+    assert_eq!(read(&art, "swing"), wanted(0.75));
+    assert_eq!(read(&art, "again"), wanted(0.75), "taken over from another clip");
+
+    let wrong = |text: &str| try_load(text).expect_err("it is refused").to_string();
+    let report = wrong(&text(
+        "1",
+        "[clips.third]\nlike = \"swing\"\nmarks = { hit = { holds = 0, data = { loud = 0.5 } } }\n",
+    ));
+    assert!(report.contains("the data `loud` is a whole number, and cannot be `0.5`"), "{report}");
+    assert!(report.contains("clips.third.marks.hit.data.loud"), "{report}");
+    let report = wrong(&text("[1, 2]", ""));
+    assert!(report.contains("true or false, a number or a text"), "{report}");
+    let report =
+        wrong("[clips.swing]\nframes = 0\nmarks = { hit = { holds = 0, date = 1, data = 5 } }\n");
+    assert!(report.contains("did you mean `data`?") && report.contains("damage = 5"), "{report}");
 }

@@ -2,16 +2,17 @@ use std::io::{self, BufWriter, Write};
 
 use lucky_reel::assets::Limits;
 use lucky_reel::{
-    Clip, Reel,
-    reel::{ClipEnd, ClipMark},
+    Clip, MarkId, Reel,
+    reel::{ClipEnd, ClipMark, ClipSpan},
 };
-use lucky_reel_tools::words::name_of;
+use lucky_reel_tools::words::{data_at, data_in_words, name_of};
 use serde_json::{Map, Value, json};
 
 use crate::arguments::{Clips, ListFormat};
 use crate::failure::Failure;
 use crate::files::loader_of;
 use crate::print;
+use crate::rows::as_object;
 
 pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
     let reel = loader_of(&arguments.reels, limits)?.load_reel()?;
@@ -28,17 +29,29 @@ pub(crate) fn run(arguments: &Clips, limits: Limits) -> Result<(), Failure> {
 }
 
 /// Holds by the name of their mark, in the order of the names.
-fn marks_by_name<'r>(reel: &'r Reel, clip: &Clip<'r>) -> Vec<(&'r str, Vec<u32>)> {
-    let mut marks: Vec<(&str, Vec<u32>)> = Vec::new();
+fn marks_by_name<'r>(reel: &'r Reel, clip: &Clip<'r>) -> Vec<(&'r str, MarkId, Vec<u32>)> {
+    let mut marks: Vec<(&str, MarkId, Vec<u32>)> = Vec::new();
     for ClipMark { hold, mark, .. } in clip.marks() {
-        let name = reel.name(mark);
-        match marks.iter_mut().find(|(known, _)| *known == name) {
-            Some((_, holds)) => holds.push(hold),
-            None => marks.push((name, vec![hold])),
+        match marks.iter_mut().find(|(_, known, _)| *known == mark) {
+            Some((.., holds)) => holds.push(hold),
+            None => marks.push((reel.name(mark), mark, vec![hold])),
         }
     }
     marks.sort_unstable();
     marks
+}
+
+/// `hit 1 2 (damage 5)`, or `hit 1 (damage 5) 2 (damage 9)` where holds differ.
+fn mark_in_words(clip: &Clip<'_>, (name, mark, holds): (&str, MarkId, Vec<u32>)) -> String {
+    let mut text = name.to_owned();
+    for same in holds.chunk_by(|a, b| data_at(clip, mark, *a) == data_at(clip, mark, *b)) {
+        same.iter().for_each(|hold| text += &format!(" {hold}"));
+        let data = data_in_words(clip, mark, same[0]);
+        if !data.is_empty() {
+            text += &format!(" ({data})");
+        }
+    }
+    text
 }
 
 fn frame_index(reel: &Reel, frame: lucky_reel::id::FrameId) -> u32 {
@@ -51,8 +64,13 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
         .map(|hold| json!({ "frame": frame_index(reel, hold.frame), "ticks": hold.ticks.get() }));
     let marks: Map<String, Value> = marks_by_name(reel, clip)
         .into_iter()
-        .map(|(name, holds)| (name.to_owned(), json!(holds)))
+        .map(|(name, _, holds)| (name.to_owned(), json!(holds)))
         .collect();
+    let data = clip.marks().filter_map(|ClipMark { hold, mark, .. }| {
+        let data = data_at(clip, mark, hold);
+        let line = json!({ "mark": reel.name(mark), "hold": hold, "data": as_object(&data) });
+        (!data.is_empty()).then_some(line)
+    });
     let spans: Vec<Value> = clip
         .spans()
         .map(|span| json!({ "name": reel.name(span.span), "from": span.first, "to": span.last }))
@@ -73,6 +91,7 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
         "cycle_ticks": clip.cycle_time.get(),
         "holds": holds.collect::<Vec<_>>(),
         "marks": marks,
+        "data": data.collect::<Vec<_>>(),
         "spans": spans,
         "rest": clip.rest,
         "end": end,
@@ -80,7 +99,7 @@ fn as_json(reel: &Reel, clip: &Clip<'_>) -> Value {
 }
 
 fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
-    let heading = ["clip", "frames", "milliseconds", ">total ms", "mode", "marks", "end"];
+    let heading = ["clip", "frames", "milliseconds", ">total ms", "mode", "marks", "spans", "end"];
     let mut rows = vec![heading.map(str::to_owned).to_vec()];
     for clip in reel.clips() {
         let frames: Vec<u32> = clip.holds().map(|hold| frame_index(reel, hold.frame)).collect();
@@ -89,9 +108,15 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
             (lucky_reel::Mode::Once, _) | (_, None) => clip.mode.to_string(),
             (mode, Some(cycles)) => format!("{mode}, {cycles} times"),
         };
-        let marks = marks_by_name(reel, &clip).into_iter().map(|(name, holds)| {
-            let holds: Vec<String> = holds.iter().map(ToString::to_string).collect();
-            format!("{name} {}", holds.join(" "))
+        let marks = marks_by_name(reel, &clip).into_iter();
+        let marks = marks.map(|mark| mark_in_words(&clip, mark));
+        let spans = clip.spans().map(|ClipSpan { span, first, last, .. }| {
+            let name = reel.name(span);
+            if first == last {
+                format!("{name} {first}")
+            } else {
+                format!("{name} {first} to {last}")
+            }
         });
         let end = match (clip.repeat, clip.end) {
             (None, _) => "never".to_owned(),
@@ -107,8 +132,14 @@ fn print_table(out: &mut impl Write, reel: &Reel) -> io::Result<()> {
             print::milliseconds(clip.total),
             mode,
             marks.collect::<Vec<_>>().join(", "),
+            spans.collect::<Vec<_>>().join(", "),
             end,
         ]);
+    }
+    // Most reels have no spans.
+    let spans = 6;
+    if rows.iter().skip(1).all(|row| row[spans].is_empty()) {
+        rows.iter_mut().for_each(|row| drop(row.remove(spans)));
     }
     print::table(out, &rows)
 }

@@ -2,8 +2,10 @@
 
 use std::io::{self, Write};
 
+use lucky_reel::cue::FactValue;
 use lucky_reel::{Event, EventKind, EventMask, Player, Reel, Ticks};
-use serde_json::json;
+use lucky_reel_tools::words::data_at;
+use serde_json::{Map, Value, json};
 
 use crate::arguments::TraceFormat;
 
@@ -19,6 +21,8 @@ pub(crate) struct Row<'r> {
     name: Option<&'r str>,
     /// What made a cue or a bridge begin.
     why: Option<String>,
+    /// What the mark carries.
+    data: Vec<(&'r str, FactValue)>,
 }
 
 impl<'r> Row<'r> {
@@ -47,14 +51,17 @@ impl<'r> Row<'r> {
             Some(frame_index(reel, hold.frame))
         });
         let cycle = if hold.is_some() { event.cycle } else { 0 };
-        Row { update, t: t.get(), event: kind, hold, frame, cycle, name, why }
+        let marked = event.mark().zip(reel.clip(event.clip));
+        let data = marked.map(|(mark, clip)| data_at(&clip, mark, event.hold)).unwrap_or_default();
+        Row { update, t: t.get(), event: kind, hold, frame, cycle, name, why, data }
     }
 
     /// What is up after an update.
     pub(crate) fn show(reel: &'r Reel, update: u64, t: Ticks, player: &Player) -> Row<'r> {
         let frame = player.packed_frame(reel).frame().map(|frame| frame_index(reel, frame));
         let (hold, cycle) = (player.hold_index(reel), player.cycle());
-        Row { update, t: t.get(), event: "show", hold, frame, cycle, name: None, why: None }
+        let (name, why, data) = (None, None, Vec::new());
+        Row { update, t: t.get(), event: "show", hold, frame, cycle, name, why, data }
     }
 }
 
@@ -71,9 +78,10 @@ pub(crate) struct Output<W: Write> {
 impl<W: Write> Output<W> {
     pub(crate) fn new(mut out: W, format: TraceFormat) -> io::Result<Output<W>> {
         match format {
-            TraceFormat::Csv => writeln!(out, "update,t,ms,event,hold,frame,cycle,name,why")?,
+            TraceFormat::Csv => writeln!(out, "update,t,ms,event,hold,frame,cycle,name,why,data")?,
             TraceFormat::Table => {
-                let names = ["update", "t", "ms", "event", "hold", "frame", "cycle", "name", "why"];
+                let names =
+                    ["update", "t", "ms", "event", "hold", "frame", "cycle", "name", "why", "data"];
                 Output::<W>::line(&mut out, names.map(str::to_owned))?;
             }
             TraceFormat::Json => {}
@@ -81,16 +89,16 @@ impl<W: Write> Output<W> {
         Ok(Output { out, format })
     }
 
-    fn line(out: &mut W, cells: [String; 9]) -> io::Result<()> {
-        let [update, t, ms, event, hold, frame, cycle, name, why] = cells;
+    fn line(out: &mut W, cells: [String; 10]) -> io::Result<()> {
+        let [update, t, ms, event, hold, frame, cycle, name, why, data] = cells;
         let line = format!(
-            "{update:>6}  {t:>12}  {ms:>10}  {event:<8}{hold:>4}{frame:>7}{cycle:>7}  {name:<16}  {why}"
+            "{update:>6}  {t:>12}  {ms:>10}  {event:<8}{hold:>4}{frame:>7}{cycle:>7}  {name:<16}  {why:<4} {data}"
         );
         writeln!(out, "{}", line.trim_end())
     }
 
     pub(crate) fn row(&mut self, row: &Row<'_>) -> io::Result<()> {
-        let Row { update, t, event, hold, frame, cycle, name, why } = row;
+        let Row { update, t, event, hold, frame, cycle, name, why, data } = row;
         let text = |number: &Option<u32>| number.map_or(String::new(), |number| number.to_string());
         let ms = format!("{:.3}", Ticks::new(*t).as_millis_f64());
         let out = &mut self.out;
@@ -98,20 +106,26 @@ impl<W: Write> Output<W> {
             TraceFormat::Csv => {
                 let (hold, frame) = (text(hold), text(frame));
                 let (name, why) = (name.unwrap_or_default(), why.as_deref().unwrap_or_default());
-                writeln!(out, "{update},{t},{ms},{event},{hold},{frame},{cycle},{name},{why}")
+                let data = quoted(&in_words(data, "=", " "));
+                writeln!(
+                    out,
+                    "{update},{t},{ms},{event},{hold},{frame},{cycle},{name},{why},{data}"
+                )
             }
             TraceFormat::Json => {
                 let object = json!({
                     "update": update, "t": t, "ms": Ticks::new(*t).as_millis_f64(), "event": event,
                     "hold": hold, "frame": frame, "cycle": cycle, "name": name, "why": why,
+                    "data": as_object(data),
                 });
                 writeln!(out, "{object}")
             }
             TraceFormat::Table => {
                 let words = [*name, why.as_deref()].map(|word| word.unwrap_or_default().to_owned());
                 let (update, t, cycle) = (update.to_string(), t.to_string(), cycle.to_string());
+                let data = in_words(data, " ", ", ");
                 let ([name, why], event) = (words, (*event).to_owned());
-                let cells = [update, t, ms, event, text(hold), text(frame), cycle, name, why];
+                let cells = [update, t, ms, event, text(hold), text(frame), cycle, name, why, data];
                 Output::line(out, cells)
             }
         }
@@ -120,4 +134,28 @@ impl<W: Write> Output<W> {
     pub(crate) fn finish(mut self) -> io::Result<()> {
         self.out.flush()
     }
+}
+
+fn in_words(data: &[(&str, FactValue)], is: &str, and: &str) -> String {
+    let words = data.iter().map(|(key, value)| format!("{key}{is}{value}"));
+    words.collect::<Vec<_>>().join(and)
+}
+
+/// A cell of CSV.
+fn quoted(text: &str) -> String {
+    match text.contains([',', '"', '\n', '\r']) {
+        true => format!("\"{}\"", text.replace('"', "\"\"")),
+        false => text.to_owned(),
+    }
+}
+
+/// What a mark carries, as JSON.
+pub(crate) fn as_object(data: &[(&str, FactValue)]) -> Value {
+    let value = |value: &FactValue| match value {
+        FactValue::Flag(flag) => json!(flag),
+        FactValue::Whole(whole) => json!(whole),
+        FactValue::Number(number) => json!(number),
+        other => json!(other.to_string()),
+    };
+    data.iter().map(|(key, datum)| ((*key).to_owned(), value(datum))).collect::<Map<_, _>>().into()
 }

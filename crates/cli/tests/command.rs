@@ -67,19 +67,19 @@ fn a_trace_keeps_its_promise() {
     let ms = |millis: u64| millis * 72_072;
     let csv = with("csv");
     let mut lines = csv.lines();
-    assert_eq!(lines.next(), Some("update,t,ms,event,hold,frame,cycle,name,why"));
+    assert_eq!(lines.next(), Some("update,t,ms,event,hold,frame,cycle,name,why,data"));
     let expected = [
-        "1,0,0.000,enter,0,0,0,,".to_owned(),
-        format!("1,{},40.000,enter,1,1,0,,", ms(40)),
-        format!("1,{},40.000,mark,1,1,0,burst,", ms(40)),
-        format!("1,{},100.000,enter,2,2,0,,", ms(100)),
+        "1,0,0.000,enter,0,0,0,,,".to_owned(),
+        format!("1,{},40.000,enter,1,1,0,,,", ms(40)),
+        format!("1,{},40.000,mark,1,1,0,burst,,", ms(40)),
+        format!("1,{},100.000,enter,2,2,0,,,", ms(100)),
     ];
     assert!(lines.by_ref().take(4).eq(expected.iter().map(String::as_str)), "{csv}");
     let tail: Vec<&str> = csv.lines().rev().take(3).collect();
     let ends = [
-        format!("3,{},1000.000,show,,,1,,", ms(1_000)), // the last update is shorter
-        format!("2,{},800.000,show,,,1,,", ms(800)),
-        format!("2,{},740.000,end,7,7,1,,", ms(740)),
+        format!("3,{},1000.000,show,,,1,,,", ms(1_000)), // the last update is shorter
+        format!("2,{},800.000,show,,,1,,,", ms(800)),
+        format!("2,{},740.000,end,7,7,1,,,", ms(740)),
     ];
     assert_eq!(tail, ends, "{csv}");
 
@@ -89,15 +89,38 @@ fn a_trace_keeps_its_promise() {
         let object: Value = serde_json::from_str(object).unwrap();
         let cell = |key: &str| match &object[key] {
             Value::Null => String::new(),
+            Value::Object(data) => {
+                let text = |value: &Value| value.as_str().map_or(value.to_string(), str::to_owned);
+                let words = data.iter().map(|(key, value)| format!("{key}={}", text(value)));
+                words.collect::<Vec<_>>().join(" ")
+            }
             Value::String(text) => text.clone(),
             Value::Number(ms) if key == "ms" => format!("{:.3}", ms.as_f64().unwrap()),
             other => other.to_string(),
         };
-        let keys = ["update", "t", "ms", "event", "hold", "frame", "cycle", "name", "why"];
+        let keys = ["update", "t", "ms", "event", "hold", "frame", "cycle", "name", "why", "data"];
         assert_eq!(row, keys.map(cell).join(","));
     }
     assert_eq!(json.lines().count() + 1, csv.lines().count());
     assert_eq!(with("table").lines().count(), csv.lines().count());
+}
+
+#[test]
+fn what_marks_carry_is_listed_traced_and_drawn() {
+    let bram = reel("bram");
+    let row = "1,0,0.000,mark,0,2,0,thud,,loud=0.8 sound=thud";
+    assert!(printed(&["trace", &bram, "land-down", "--format", "csv"]).contains(row));
+    assert!(printed(&["clips", &bram]).contains("thud 0 (loud 0.8, sound thud)"));
+    let clips = printed(&["clips", &bram, "--format", "json"]);
+    assert!(
+        clips.contains("\"sound\":\"thud\"") || clips.contains("\"sound\": \"thud\""),
+        "{clips}"
+    );
+    let folder = tempfile::tempdir().unwrap();
+    let drawn = run_in(folder.path(), &["chart", &bram, "land-down", "--to", "land.svg"]);
+    assert!(drawn.status.success(), "{}", text(&drawn.stderr));
+    let svg = fs::read_to_string(folder.path().join("land.svg")).unwrap();
+    assert!(svg.contains("thud (loud 0.8, sound thud)"));
 }
 
 #[test]
@@ -174,7 +197,7 @@ fn cues_are_explained_scripted_and_drawn() {
     let rows = |every: &str| -> Vec<String> {
         let script = ["explain", &bram, "--script", &night, "--every", every, "--format", "csv"];
         let rows = printed(&script);
-        assert!(rows.starts_with("update,t,ms,event,hold,frame,cycle,name,why\n"));
+        assert!(rows.starts_with("update,t,ms,event,hold,frame,cycle,name,why,data\n"));
         let happened = rows.lines().filter(|row| !row.contains(",show,"));
         happened.map(|row| row.split_once(',').unwrap().1.to_owned()).collect()
     };
@@ -182,10 +205,10 @@ fn cues_are_explained_scripted_and_drawn() {
     assert_eq!(coarse, fine);
     let at = |millis: u64| (millis * 72_072).to_string();
     for row in [
-        format!("{},2400.000,cue,,,0,hovering,facts", at(2_400)),
-        format!("{},3400.000,bridge,,,0,landing,facts", at(3_400)),
-        format!("{},3570.000,cue,,,0,walking,end", at(3_570)),
-        format!("{},4200.000,cue,,,0,tripping,facts", at(4_200)),
+        format!("{},2400.000,cue,,,0,hovering,facts,", at(2_400)),
+        format!("{},3400.000,bridge,,,0,landing,facts,", at(3_400)),
+        format!("{},3570.000,cue,,,0,walking,end,", at(3_570)),
+        format!("{},4200.000,cue,,,0,tripping,facts,", at(4_200)),
     ] {
         assert!(coarse.contains(&row), "{row}");
     }

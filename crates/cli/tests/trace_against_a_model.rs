@@ -50,27 +50,27 @@ fn rows(clips: &[ModelClip], speed: i64, from: i64, updates: &[u64]) -> String {
     if from > 0 {
         model.seek(from);
     }
-    let mut text = "update,t,ms,event,hold,frame,cycle,name,why\n".to_owned();
+    let mut text = "update,t,ms,event,hold,frame,cycle,name,why,data\n".to_owned();
     let mut passed = 0;
     for (update, dt) in (1..).zip(updates) {
         for Reported(at, kind, clip, hold, cycle, mark) in model.advance(*dt) {
             let t = passed + at;
             let ms = in_ms(t);
             let _ = match kind {
-                "next" => writeln!(text, "{update},{t},{ms},next,,,0,c{clip},"),
+                "next" => writeln!(text, "{update},{t},{ms},next,,,0,c{clip},,"),
                 "mark" => {
-                    writeln!(text, "{update},{t},{ms},mark,{hold},{},{cycle},m{mark},", hold % 8)
+                    writeln!(text, "{update},{t},{ms},mark,{hold},{},{cycle},m{mark},,", hold % 8)
                 }
-                _ => writeln!(text, "{update},{t},{ms},{kind},{hold},{},{cycle},,", hold % 8),
+                _ => writeln!(text, "{update},{t},{ms},{kind},{hold},{},{cycle},,,", hold % 8),
             };
         }
         passed += dt;
         let (cycle, ms) = (model.cycle(), in_ms(passed));
         let _ = match model.shown() {
             Some(hold) => {
-                writeln!(text, "{update},{passed},{ms},show,{hold},{},{cycle},,", hold % 8)
+                writeln!(text, "{update},{passed},{ms},show,{hold},{},{cycle},,,", hold % 8)
             }
-            None => writeln!(text, "{update},{passed},{ms},show,,,{cycle},,"),
+            None => writeln!(text, "{update},{passed},{ms},show,,,{cycle},,,"),
         };
     }
     text

@@ -65,7 +65,7 @@ mod unison;
 mod view;
 
 pub use actor::Actor;
-pub use clip::{ClipEnd, Mode, NewClip};
+pub use clip::{ClipEnd, DataKey, DataType, Mode, NewClip};
 pub use command_error::CommandError;
 pub use crowd::{Crowd, EventBuffer, GroupId, MemberId, NewMember, Target};
 pub use cue::{ChoiceId, Condition, FactId, FactType, FactValue, NewBridge, NewCue, NewFact};
@@ -78,8 +78,8 @@ pub use ids::{
 pub use new_look::NewLook;
 pub use play::{Events, Player};
 pub use reel::{
-    BuildError, Clip, ClipMark, ClipSpan, Cue, CueTest, FacingSet, Fact, Hold, Id, NameError,
-    NewFrame, NewSheet, PhaseGroup, Reel, ReelBuilder, Role,
+    BuildError, Clip, ClipMark, ClipSpan, Cue, CueTest, FacingSet, Fact, Hold, Id, MarkDatum,
+    NameError, NewFrame, NewSheet, PhaseGroup, Reel, ReelBuilder, Role,
 };
 pub use save::{RestoreError, Savable, Saved};
 pub use sheet::{Flips, Frame, Grid, PackedFrame, Pivot, Rect};

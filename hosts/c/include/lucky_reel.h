@@ -132,6 +132,8 @@ typedef enum {
   LUCKY_KIND_FACT,
   // The bits of a LuckyArea.
   LUCKY_KIND_AREA,
+  // The bits of a LuckyKey.
+  LUCKY_KIND_DATA,
 } LuckyKind;
 
 // An actor, with the reel that it plays from.
@@ -293,6 +295,12 @@ typedef struct {
   // dense: for the game's own lists.
   uint64_t bits;
 } LuckyMember;
+
+// A key of the data on marks.
+typedef struct {
+  // To be kept and compared; it means nothing in another run.
+  uint64_t bits;
+} LuckyKey;
 
 // All that a renderer needs to draw a frame, 48 bytes for an instance buffer. A corner of the unit square, y
 // down, lands on `origin + corner.x * axis_x + corner.y * axis_y`, and shows the texel at
@@ -546,6 +554,21 @@ LuckyStatus lucky_crowd_count(const LuckyCrowd *crowd, size_t *members, size_t *
 
 // What a member shows; `LUCKY_STATUS_NOTHING` where it is gone.
 LuckyStatus lucky_crowd_frame(const LuckyCrowd *crowd, LuckyMember member, LuckyFrame *out);
+
+// The number that the mark of an event carries under a key; yes is 1 and no is 0. `LUCKY_STATUS_NOTHING` where it carries
+// no number of this key, or the event is no mark.
+LuckyStatus lucky_event_number(const LuckyArt *art,
+                               const LuckyEvent *event,
+                               LuckyKey key,
+                               double *out);
+
+// Writes the text that the mark of an event carries under a key, as `lucky_art_name` writes a name.
+// `LUCKY_STATUS_NOTHING` where it carries no text of this key, or the event is no mark.
+LuckyStatus lucky_event_text(const LuckyArt *art,
+                             const LuckyEvent *event,
+                             LuckyKey key,
+                             char *out,
+                             size_t size);
 
 // Adds a group; 256 is the most that a crowd can have.
 LuckyStatus lucky_crowd_add_group(LuckyCrowd *crowd, LuckyGroup *out);

@@ -1,8 +1,14 @@
 //! What happened in an advance.
 
+use std::ffi::c_char;
+
+use lucky_reel::id::{DataKey, DataType, MarkId};
 use lucky_reel::{Event, EventKind};
 
-use crate::names::LuckyClip;
+use crate::art::LuckyArt;
+use crate::from_c::{self, given};
+use crate::names::{LuckyClip, LuckyKey, write_text};
+use crate::status::{LuckyStatus, Problem, call};
 
 /// What happened, and when.
 #[repr(C)]
@@ -81,4 +87,53 @@ impl LuckyEvent {
             member,
         }
     }
+}
+
+/// What the mark of an event carries under a key, if it is of this type.
+fn datum<'r, T: DataType + ?Sized>(
+    art: &'r LuckyArt,
+    event: &LuckyEvent,
+    key: LuckyKey,
+) -> Option<T::Value<'r>> {
+    let clip = art.reel().clip(event.clip.into())?;
+    clip.datum(MarkId::from_bits(event.id), event.hold, DataKey::<T>::from_bits(key.bits))
+}
+
+/// The number that the mark of an event carries under a key; yes is 1 and no is 0. `LUCKY_STATUS_NOTHING` where it carries
+/// no number of this key, or the event is no mark.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_event_number(
+    art: *const LuckyArt,
+    event: *const LuckyEvent,
+    key: LuckyKey,
+    out: *mut f64,
+) -> LuckyStatus {
+    call(|| {
+        let (art, event, out) = (given(art)?, given(event)?, from_c::out(out)?);
+        let number = datum::<i32>(art, event, key).map(f64::from);
+        let number = number.or_else(|| datum::<f32>(art, event, key).map(f64::from));
+        let number = number.or_else(|| datum::<bool>(art, event, key).map(f64::from));
+        Ok(number.map_or(LuckyStatus::Nothing, |number| {
+            out.write(number);
+            LuckyStatus::Ok
+        }))
+    })
+}
+
+/// Writes the text that the mark of an event carries under a key, as `lucky_art_name` writes a name.
+/// `LUCKY_STATUS_NOTHING` where it carries no text of this key, or the event is no mark.
+#[unsafe(no_mangle)]
+pub unsafe extern "C" fn lucky_event_text(
+    art: *const LuckyArt,
+    event: *const LuckyEvent,
+    key: LuckyKey,
+    out: *mut c_char,
+    size: usize,
+) -> LuckyStatus {
+    call(|| {
+        let text = datum::<str>(given(art)?, given(event)?, key);
+        let Some(text) = text else { return Ok(LuckyStatus::Nothing) };
+        write_text(text, out, size)?;
+        Ok::<_, Problem>(LuckyStatus::Ok)
+    })
 }

@@ -4,7 +4,8 @@ use std::ffi::c_char;
 
 use lucky_reel::Reel;
 use lucky_reel::id::{
-    AreaId, BridgeId, ChoiceId, ClipId, CueId, FactId, LookId, MarkId, PointId, RoleId, SpanId,
+    AreaId, BridgeId, ChoiceId, ClipId, CueId, DataKey, FactId, LookId, MarkId, PointId, RoleId,
+    SpanId,
 };
 use lucky_reel::reel::NameError;
 
@@ -71,6 +72,14 @@ pub struct LuckyArea {
     pub bits: u64,
 }
 
+/// A key of the data on marks.
+#[repr(C)]
+#[derive(Clone, Copy)]
+pub struct LuckyKey {
+    /// To be kept and compared; it means nothing in another run.
+    pub bits: u64,
+}
+
 /// A role with cues.
 #[repr(C)]
 #[derive(Clone, Copy)]
@@ -127,13 +136,15 @@ pub enum LuckyKind {
     Fact,
     /// The bits of a LuckyArea.
     Area,
+    /// The bits of a LuckyKey.
+    Data,
 }
 
 impl LuckyKind {
     /// Kinds are numbers here, as C may pass any.
     fn of(number: u32) -> Result<LuckyKind, Problem> {
-        use LuckyKind::{Area, Bridge, Clip, Cue, Fact, Look, Mark, Point, Role, Span};
-        let all = [Clip, Mark, Span, Point, Role, Cue, Bridge, Look, Fact, Area];
+        use LuckyKind::{Area, Bridge, Clip, Cue, Data, Fact, Look, Mark, Point, Role, Span};
+        let all = [Clip, Mark, Span, Point, Role, Cue, Bridge, Look, Fact, Area, Data];
         let kind = all.get(number as usize).copied();
         kind.ok_or_else(|| Problem::range("a kind is a LuckyKind"))
     }
@@ -145,6 +156,12 @@ impl LuckyKind {
             LuckyKind::Span => reel.id(name).map(SpanId::to_bits),
             LuckyKind::Point => reel.id(name).map(PointId::to_bits),
             LuckyKind::Area => reel.id(name).map(AreaId::to_bits),
+            LuckyKind::Data => reel
+                .id(name)
+                .map(DataKey::<i32>::to_bits)
+                .or_else(|_| reel.id(name).map(DataKey::<f32>::to_bits))
+                .or_else(|_| reel.id(name).map(DataKey::<bool>::to_bits))
+                .or_else(|_| reel.id(name).map(DataKey::<str>::to_bits)),
             LuckyKind::Role => reel.id(name).map(RoleId::to_bits),
             LuckyKind::Cue => reel.id(name).map(CueId::to_bits),
             LuckyKind::Bridge => reel.id(name).map(BridgeId::to_bits),
@@ -166,6 +183,15 @@ impl LuckyKind {
             LuckyKind::Span => reel.name(SpanId::from_bits(bits)),
             LuckyKind::Point => reel.name(PointId::from_bits(bits)),
             LuckyKind::Area => reel.name(AreaId::from_bits(bits)),
+            LuckyKind::Data => {
+                let names = [
+                    reel.name(DataKey::<i32>::from_bits(bits)),
+                    reel.name(DataKey::<f32>::from_bits(bits)),
+                    reel.name(DataKey::<bool>::from_bits(bits)),
+                    reel.name(DataKey::<str>::from_bits(bits)),
+                ];
+                names.into_iter().find(|name| !name.is_empty()).unwrap_or_default()
+            }
             LuckyKind::Role => reel.name(RoleId::from_bits(bits)),
             LuckyKind::Cue => reel.name(CueId::from_bits(bits)),
             LuckyKind::Bridge => reel.name(BridgeId::from_bits(bits)),
@@ -213,7 +239,10 @@ pub unsafe extern "C" fn lucky_art_name(
 ) -> LuckyStatus {
     done(|| {
         let name = LuckyKind::of(kind)?.name(given(art)?.reel(), bits);
-        write_name(name, out, size)
+        if name.is_empty() {
+            return Err(Problem::unknown("the reel does not know the id"));
+        }
+        write_text(name, out, size)
     })
 }
 
@@ -239,16 +268,13 @@ pub unsafe extern "C" fn lucky_art_choice(
     })
 }
 
-unsafe fn write_name(name: &str, out: *mut c_char, size: usize) -> Result<(), Problem> {
-    if name.is_empty() {
-        return Err(Problem::unknown("the reel does not know the id"));
-    }
+pub(crate) unsafe fn write_text(text: &str, out: *mut c_char, size: usize) -> Result<(), Problem> {
     let out = room(out, size)?;
-    let mut kept = name.len().min(out.len().saturating_sub(1));
-    while !name.is_char_boundary(kept) {
+    let mut kept = text.len().min(out.len().saturating_sub(1));
+    while !text.is_char_boundary(kept) {
         kept -= 1;
     }
-    let bytes = name.as_bytes()[..kept].iter().copied().chain([0]);
+    let bytes = text.as_bytes()[..kept].iter().copied().chain([0]);
     for (out, byte) in out.iter_mut().zip(bytes) {
         out.write(byte as c_char);
     }

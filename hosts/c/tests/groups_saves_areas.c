@@ -119,6 +119,30 @@ int main(int argc, char **argv) {
     WANT(meets);
     WANT(lucky_box_contains((LuckyBox *)((char *)&here + 1), 0, 0, &meets) == LUCKY_STATUS_NULL);
 
+    // What a mark carries.
+    LuckyArt *bram_art;
+    const char *const bram_files[] = {bram_path};
+    OK(lucky_art_load(bram_files, 1, &bram_art));
+    LuckyClip land;
+    LuckyKey loud, sound;
+    OK(lucky_art_id(bram_art, LUCKY_KIND_CLIP, "land-down", &land.bits));
+    OK(lucky_art_id(bram_art, LUCKY_KIND_DATA, "loud", &loud.bits));
+    OK(lucky_art_id(bram_art, LUCKY_KIND_DATA, "sound", &sound.bits));
+    LuckyPlayer bram;
+    LuckyEvent landed[4];
+    double loudness;
+    char name[8];
+    OK(lucky_player_new(bram_art, land, &bram));
+    OK(lucky_player_advance(bram_art, &bram, TENTH / 2, landed, 4, &count));
+    WANT(count == 2 && landed[1].kind == LUCKY_EVENT_KIND_MARK);
+    OK(lucky_event_number(bram_art, &landed[1], loud, &loudness));
+    OK(lucky_event_text(bram_art, &landed[1], sound, name, sizeof name));
+    WANT(loudness > 0.79 && loudness < 0.81 && strcmp(name, "thud") == 0);
+    WANT(lucky_event_number(bram_art, &landed[0], loud, &loudness) == LUCKY_STATUS_NOTHING);
+    WANT(lucky_event_number(bram_art, &landed[1], sound, &loudness) == LUCKY_STATUS_NOTHING);
+    WANT(lucky_event_number(art, &landed[1], loud, &loudness) == LUCKY_STATUS_NOTHING);
+    OK(lucky_art_free(bram_art));
+
     // A player as bytes.
     OK(lucky_player_save(art, &moth, bytes[0], sizeof bytes[0], &size));
     LuckyPlayer back;

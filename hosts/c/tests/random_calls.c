@@ -87,7 +87,7 @@ int main(int argc, char **argv) {
     LuckyFrame picture = {0};
     memset(players, 0, sizeof players);
     unsigned counts[LUCKY_STATUS_NOT_AN_ACTOR + 1] = {0};
-    for (int call = 0; call < 16000; call++) {
+    for (int call = 0; call < 9000; call++) {
         LuckyArt **of = &arts[below(2)];
         LuckyArt *art = SOME(*of);
         LuckyPlayer *player = SOME(&players[below(4)]);
@@ -145,7 +145,7 @@ int main(int argc, char **argv) {
             size_t row = below(9);
             if (row == 8) row = 9;
             keep = &ids[row][below(KEPT)];
-            status = lucky_art_id(art, below(20) ? kinds[row] : (uint32_t)below(13), word(), SOME(keep));
+            status = lucky_art_id(art, below(20) ? kinds[row] : (uint32_t)below(14), word(), SOME(keep));
             break;
         }
         case 10: status = lucky_art_choice(art, fact, word(), SOME(&choice)); break;
@@ -265,7 +265,18 @@ int main(int argc, char **argv) {
                 if (c) read_events(c);
             }
             break;
-        case 52: case 53:
+        case 52: {
+            LuckyKey key = {id(2)};
+            LuckyEvent event;
+            memset(&event, 0, sizeof event);
+            event.clip = clip;
+            event.hold = (uint32_t)below(9);
+            event.id = mark;
+            status = below(2) ? lucky_event_number(art, SOME(&event), key, SOME(&choice))
+                              : lucky_event_text(art, SOME(&event), key, SOME(text), below(sizeof text));
+            break;
+        }
+        case 53:
             status = save_and_load(art, player, &actor, &crowd);
             break;
         default:

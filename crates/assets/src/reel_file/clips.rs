@@ -7,7 +7,7 @@ use lucky_reel_core::{ClipEnd, ExactTime, Facing, Mode, NameError, NewClip, Tick
 
 use super::clip_entries::{Entries, FRAMES, Lineage, Said, TIMES};
 use super::cuts::read_pivot;
-use super::facts::{Kinds, value_of};
+use super::facts::Kinds;
 use super::frames::{Along, Counted, Listed, along, listed};
 use super::origins::{Home, Origin};
 use super::sheet::{Sheet, Sheets, Timing};
@@ -243,13 +243,13 @@ fn frames_of(
 }
 
 /// Reads all but the frames of one clip.
-struct ClipReader<'r, 'n> {
-    lineage: &'r Lineage<'r, 'n>,
+pub(super) struct ClipReader<'r, 'n> {
+    pub(super) lineage: &'r Lineage<'r, 'n>,
     entry: &'n Entry,
     made: &'r Made,
     /// All clips that the file makes.
     names: &'r Names,
-    kinds: &'r Kinds,
+    pub(super) kinds: &'r Kinds,
 }
 
 impl ClipReader<'_, '_> {
@@ -420,70 +420,6 @@ impl ClipReader<'_, '_> {
             Some(of_row) if !self.names.has(name) && self.names.has(&of_row) => of_row,
             _ => name.to_owned(),
         }
-    }
-
-    fn marks(&self, notes: &mut Notes<'_>, mut clip: NewClip, count: u32) -> NewClip {
-        let Some(said) = self.lineage.get("marks") else { return clip };
-        let Some(marks) = said.node.table() else {
-            notes.say_kind(said.node, &said.path(), "holds by name, such as { step = [1, 3] }");
-            return clip;
-        };
-        for mark in marks {
-            let key = join(&said.path(), &mark.key);
-            if mark.node.table().is_none() {
-                clip = clip.mark(&mark.key, self.holds(notes, &mark.node, &key, count));
-                continue;
-            }
-            let Some(fields) = notes.fields(&mark.node, &key, &["holds", "set"]) else { continue };
-            match fields.get("holds") {
-                Some(holds) => {
-                    let holds = self.holds(notes, holds, &join(&key, "holds"), count);
-                    clip = clip.mark(&mark.key, holds);
-                }
-                None => {
-                    let what = "the mark does not list its holds";
-                    let fix = "say them: { holds = [1, 3], set = { foot = \"left\" } }";
-                    notes.say(&mark.node.span, &join(&key, "holds"), what, fix);
-                    // Its name is known all the same.
-                    clip = clip.mark(&mark.key, []);
-                }
-            }
-            let set = fields.get("set");
-            if let Some(set) = set.filter(|set| set.table().is_none()) {
-                notes.say_kind(set, &join(&key, "set"), "facts, such as { foot = \"left\" }");
-            }
-            for fact in set.and_then(Node::table).unwrap_or_default() {
-                let path = join(&join(&key, "set"), &fact.key);
-                if let Some(value) = value_of(notes, &fact.node, &path, self.kinds.get(&fact.key)) {
-                    clip = clip.mark_sets(&mark.key, &fact.key, value);
-                }
-            }
-        }
-        clip
-    }
-
-    fn spans(&self, notes: &mut Notes<'_>, mut clip: NewClip, count: u32) -> NewClip {
-        let Some(said) = self.lineage.get("spans") else { return clip };
-        let Some(spans) = said.node.table() else {
-            notes.say_kind(said.node, &said.path(), "holds by name, such as { open = \"3 to 5\" }");
-            return clip;
-        };
-        for span in spans {
-            let key = join(&said.path(), &span.key);
-            let mut holds = self.holds(notes, &span.node, &key, count);
-            holds.sort_unstable();
-            for stretch in holds.chunk_by(|a, b| *b <= a + 1) {
-                clip = clip.span(&span.key, stretch[0]..=stretch[stretch.len() - 1]);
-            }
-        }
-        clip
-    }
-
-    /// Holds of this clip, counted from 0.
-    fn holds(&self, notes: &mut Notes<'_>, node: &Node, key: &str, count: u32) -> Vec<u32> {
-        let counted = Counted { what: "holds", count, timed: false, all: false, names: None };
-        let holds = listed(notes, node, key, counted);
-        holds.into_iter().flatten().map(|hold| hold.number).collect()
     }
 
     /// Where every word of this clip was written.

@@ -123,7 +123,7 @@ pub(super) fn value_of(
             Some(FactValue::Whole(_)) => "a whole number",
             Some(FactValue::Number(_)) => "a number",
             Some(FactValue::Choice(_)) => "one of its choices",
-            _ => "true or false, a number or a choice",
+            _ => "true or false, a number or a text",
         };
         notes.say_kind(node, path, wanted);
     }

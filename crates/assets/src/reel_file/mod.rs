@@ -11,6 +11,7 @@ mod facings;
 mod facts;
 mod frames;
 mod looks;
+mod marks;
 mod origins;
 mod packed;
 mod points_and_areas;

@@ -1,8 +1,12 @@
 //! Clips: named sequences of holds.
 
+mod data_key;
+mod mark_data;
 mod new_clip;
 mod stored;
 
+pub use data_key::{DataKey, DataType};
+pub(crate) use mark_data::{Datum, EVERY_HOLD, find as find_datum};
 pub use new_clip::NewClip;
 pub(crate) use new_clip::Times;
 pub(crate) use stored::{ClipData, HoldData};

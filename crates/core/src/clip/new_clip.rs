@@ -45,6 +45,7 @@ pub struct NewClip {
     pub(crate) stride: Option<f64>,
     pub(crate) pivot: Option<Pivot>,
     pub(crate) sets: Vec<(String, String, FactValue)>,
+    pub(crate) data: Vec<(String, Option<u32>, String, FactValue)>,
 }
 
 /// How long the holds without a time of their own stay up.
@@ -73,6 +74,7 @@ impl NewClip {
             stride: None,
             pivot: None,
             sets: Vec::new(),
+            data: Vec::new(),
         }
     }
 
@@ -152,6 +154,30 @@ impl NewClip {
         value: impl Into<FactValue>,
     ) -> NewClip {
         self.sets.push((mark.into(), fact.into(), value.into()));
+        self
+    }
+
+    /// What this mark carries under a key, for the game to read from the event: damage, the name of a sound. A key has
+    /// values of one type in a whole reel.
+    pub fn mark_data(
+        mut self,
+        mark: impl Into<String>,
+        key: impl Into<String>,
+        value: impl Into<FactValue>,
+    ) -> NewClip {
+        self.data.push((mark.into(), None, key.into(), value.into()));
+        self
+    }
+
+    /// The same on one of the mark's holds alone, instead of what it carries elsewhere.
+    pub fn mark_data_at(
+        mut self,
+        mark: impl Into<String>,
+        hold: u32,
+        key: impl Into<String>,
+        value: impl Into<FactValue>,
+    ) -> NewClip {
+        self.data.push((mark.into(), Some(hold), key.into(), value.into()));
         self
     }
 

@@ -1,6 +1,6 @@
 use alloc::boxed::Box;
 
-use super::{ClipEnd, Mode};
+use super::{ClipEnd, Datum, Mode};
 use crate::ids::{FrameId, MarkId, SpanId};
 
 /// A compiled clip.
@@ -26,6 +26,8 @@ pub(crate) struct ClipData {
     pub(crate) mirrored: bool,
     /// What its marks set: slots of facts, and their bits.
     pub(crate) sets: Box<[(MarkId, u8, u32)]>,
+    /// What its marks carry for the game, in order.
+    pub(crate) data: Box<[Datum]>,
 }
 
 #[derive(Clone, Copy, Debug)]

@@ -39,7 +39,17 @@ impl FactKind {
     }
 }
 
-/// A value of a fact, as files and tools write it.
+impl FactKind {
+    /// The same for data on marks, where a word may be any text.
+    pub(crate) const fn describe_data(self) -> &'static str {
+        match self {
+            FactKind::Choice => "a text",
+            other => other.describe(),
+        }
+    }
+}
+
+/// A value of a fact, or of data on a mark, as files and tools write it.
 #[derive(Clone, Debug, PartialEq)]
 #[cfg_attr(feature = "serde", derive(serde::Serialize, serde::Deserialize))]
 #[non_exhaustive]
@@ -50,7 +60,7 @@ pub enum FactValue {
     Whole(i32),
     /// A number.
     Number(f32),
-    /// A word.
+    /// A word: of a fact one of its choices, on a mark any text.
     Choice(String),
 }
 

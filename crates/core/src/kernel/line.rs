@@ -226,6 +226,7 @@ mod tests {
             is_still: false,
             mirrored: false,
             sets: Default::default(),
+            data: Default::default(),
         }
     }
 

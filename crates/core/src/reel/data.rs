@@ -3,8 +3,8 @@ use alloc::vec::Vec;
 use core::fmt;
 use core::sync::atomic::{AtomicU32, Ordering};
 
-use super::Clip;
 use super::name_table::ReelNames;
+use super::{Clip, DataTable};
 use crate::clip::ClipData;
 use crate::cue::{PhaseData, RoleData};
 use crate::facing::FacingSetData;
@@ -80,6 +80,7 @@ pub(crate) struct ReelData {
     pub(crate) looks: Vec<Option<LookData>>,
     pub(crate) roles: Vec<Option<RoleData>>,
     pub(crate) phases: Vec<PhaseData>,
+    pub(crate) mark_data: DataTable,
     pub(crate) names: ReelNames,
     pub(crate) fingerprint: u64,
 }
@@ -100,6 +101,7 @@ impl ReelData {
             looks: Vec::new(),
             roles: Vec::new(),
             phases: Vec::new(),
+            mark_data: DataTable::default(),
             names,
             fingerprint: 0,
         }

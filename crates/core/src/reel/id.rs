@@ -6,7 +6,8 @@ use alloc::vec::Vec;
 use super::Reel;
 use super::name_error::NameError;
 use super::name_table::{Name, Names};
-use crate::cue::{ChoiceId, FactData, FactId, FactType, MAX_FACTS};
+use crate::clip::{DataKey, DataType};
+use crate::cue::{ChoiceId, FactData, FactId, FactKind, FactType, MAX_FACTS};
 use crate::ids::{
     AreaId, BridgeId, ClipId, CueId, FacingSetId, Family, LookId, MarkId, NONE, PointId, RoleId,
     SheetId, SpanId,
@@ -237,5 +238,30 @@ impl Kind for ChoiceId {
         let fact = reel.fact_data(FactId::<ChoiceId>::new(self.role, self.slot))?;
         let word = fact.choices.get(self.index())?;
         Some((Kind::role_and_name(self.role, reel)?.1, word))
+    }
+}
+
+impl<T: DataType + ?Sized> Kind for DataKey<T> {
+    fn find(reel: &Reel, name: &str) -> Result<DataKey<T>, NameError> {
+        let number = reel.data.names.data.look_up("data key", name)?;
+        match reel.data.mark_data.kind(number) {
+            Some(kind) if kind == T::KIND => Ok(DataKey::new(reel.family, number)),
+            kind => {
+                let is = kind.map_or("unused", FactKind::describe_data);
+                Err(NameError::of_kind("data key", name, is, T::KIND.describe_data()))
+            }
+        }
+    }
+
+    fn all(reel: &Reel) -> Vec<DataKey<T>> {
+        let mut keys = all(&reel.data.names.data, DataKey::new);
+        keys.retain(|key| reel.data.mark_data.kind(key.number) == Some(T::KIND));
+        keys
+    }
+
+    fn role_and_name(self, reel: &Reel) -> Option<(&str, &str)> {
+        let number = self.number_in(reel.family);
+        let number = number.filter(|key| reel.data.mark_data.kind(*key) == Some(T::KIND));
+        known(&reel.data.names.data, number)
     }
 }

@@ -27,6 +27,8 @@ pub(crate) struct ReelNames {
     pub(crate) facts: Names,
     pub(crate) cues: Names,
     pub(crate) bridges: Names,
+    /// Keys of data on marks, in a role of no name: a key is that of all roles.
+    pub(crate) data: Names,
 }
 
 impl ReelNames {
@@ -48,6 +50,7 @@ impl ReelNames {
             facts: none(),
             cues: none(),
             bridges: none(),
+            data: none(),
         }
     }
 
@@ -67,6 +70,7 @@ impl ReelNames {
             &mut next.facts,
             &mut next.cues,
             &mut next.bridges,
+            &mut next.data,
         ] {
             names.list.iter_mut().flatten().for_each(|name| name.alive = false);
         }

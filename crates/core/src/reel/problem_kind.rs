@@ -94,6 +94,24 @@ pub(crate) enum ProblemKind {
     SpanReversed(u32, u32),
     /// A distance out of range, in pixels.
     Stride(f64),
+    /// A value on a hold that its mark is not on.
+    NotOnHold {
+        /// The mark.
+        mark: String,
+        /// The hold.
+        hold: u32,
+        /// The holds that the mark is on.
+        holds: Vec<String>,
+    },
+    /// A value of another type than its key has.
+    DataKind {
+        /// The key.
+        key: String,
+        /// The type that its first value has.
+        is: FactKind,
+        /// The value.
+        value: String,
+    },
     /// A mark that sets a fact in a role without facts.
     NoFacts,
     /// A mirror of a facing that has no clip of its own.
@@ -190,6 +208,8 @@ impl ProblemKind {
             Self::EndOfEndless => "end-of-endless",
             Self::SpanReversed(..) => "span-reversed",
             Self::Stride(..) => "stride",
+            Self::NotOnHold { .. } => "not-on-hold",
+            Self::DataKind { .. } => "data-kind",
             Self::NoFacts => "no-facts",
             Self::NothingToMirror(..) => "nothing-to-mirror",
             Self::LookHolds { .. } => "look-holds",
@@ -242,6 +262,8 @@ impl ProblemKind {
             Self::Repeat(cycles) => texts([cycles]),
             Self::SpanReversed(from, to) => texts([from, to]),
             Self::Stride(pixels) => texts([pixels]),
+            Self::NotOnHold { mark, hold, holds } => texts([mark, hold, &joined(holds)]),
+            Self::DataKind { key, is, value } => texts([key, value, &is.describe_data()]),
             Self::NothingToMirror(facing) => texts([&facing.name()]),
             Self::LookHolds { other, base } => texts([&other.0, &other.1, &base.0, &base.1]),
             Self::LookFrames(own, base) => texts([own, base]),

@@ -64,6 +64,8 @@ pub enum Key {
     MarkSets(String),
     /// A fact that a mark sets: mark, fact.
     MarkSet(String, String),
+    /// A value that a mark carries: mark, key.
+    MarkData(String, String),
     /// A span of a clip.
     Span(String),
     /// The rest hold of a clip.

@@ -4,6 +4,7 @@ use lucky_reel_core::{Clip, Flips, FrameId, Hold, Reel, Ticks, View};
 
 use super::milliseconds;
 use crate::drawing::{Drawing, Ink};
+use crate::words::data_in_words;
 use lucky_reel_assets::Art;
 
 /// A scale of time: pixels a tick.
@@ -74,7 +75,7 @@ pub(crate) fn draw_marks(
     hold: u32,
     [x, top]: [i32; 2],
 ) {
-    let names: Vec<&str> = marks_of(reel, clip, hold).collect();
+    let names: Vec<String> = marks_with_data(reel, clip, hold).collect();
     if names.is_empty() {
         return;
     }
@@ -92,6 +93,20 @@ pub(crate) fn marks_of<'r>(
     hold: u32,
 ) -> impl Iterator<Item = &'r str> {
     clip.marks().filter(move |at| at.hold == hold).map(|at| reel.name(at.mark))
+}
+
+/// The names of marks, with what they carry: `hit (damage 5)`.
+pub(crate) fn marks_with_data<'r>(
+    reel: &'r Reel,
+    clip: &Clip<'r>,
+    hold: u32,
+) -> impl Iterator<Item = String> {
+    clip.marks().filter(move |at| at.hold == hold).map(move |at| {
+        match data_in_words(clip, at.mark, hold) {
+            data if data.is_empty() => reel.name(at.mark).to_owned(),
+            data => format!("{} ({data})", reel.name(at.mark)),
+        }
+    })
 }
 
 /// Most names of marks on one hold.

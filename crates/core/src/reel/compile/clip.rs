@@ -13,7 +13,7 @@ use crate::order::{NumberMap, by_number, by_text};
 use crate::reel::name_check::check_name;
 use crate::reel::name_table::Names;
 use crate::reel::times::{LONGEST, ticks_of_holds};
-use crate::reel::{Key, ProblemKind};
+use crate::reel::{DataTable, Key, ProblemKind};
 
 const MAX_HOLDS: usize = 32_000;
 /// So that every mark of a hold has a number of its own in an event's serial.
@@ -27,6 +27,8 @@ pub(super) struct ClipCompiler<'a, 'f> {
     pub(super) clip_names: &'a Names,
     pub(super) mark_names: &'a mut Names,
     pub(super) span_names: &'a mut Names,
+    pub(super) data_names: &'a mut Names,
+    pub(super) data_table: &'a mut DataTable,
     pub(super) refuse: &'a mut Refuse<'f>,
 }
 
@@ -37,6 +39,7 @@ impl ClipCompiler<'_, '_> {
         let repeat = self.repeat();
         let end = self.end();
         let marks = self.marks();
+        let data = self.data(marks.as_deref().unwrap_or_default());
         let spans = self.spans();
         let rest = self.hold_number(&Key::Rest, None, self.clip.rest);
         let starts: Option<Box<[u64]>> = holds.as_ref().map(|holds| {
@@ -59,6 +62,7 @@ impl ClipCompiler<'_, '_> {
             units_for_ground: 0,
             mirrored: false,
             sets: Box::default(),
+            data,
         };
         if data.cycle_ticks() > LONGEST {
             self.refuse.say(None, None, ProblemKind::ClipTooLong);
@@ -206,7 +210,7 @@ impl ClipCompiler<'_, '_> {
         Some(spans.into_boxed_slice())
     }
 
-    fn name_of(
+    pub(super) fn name_of(
         &mut self,
         key: &Key,
         name: &str,
@@ -216,7 +220,11 @@ impl ClipCompiler<'_, '_> {
             self.refuse.say(key.clone(), None, ProblemKind::Name(bad));
             return None;
         }
-        let role = self.refuse.role().to_string();
+        let role = match key {
+            // One key for all roles that have it.
+            Key::MarkData(..) => String::new(),
+            _ => self.refuse.role().to_string(),
+        };
         let id = names(self).add(&role, name);
         if id.is_none() {
             let max = usize::from(NONE);

@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 
 use super::report::{CLIP, MARK};
 use super::{Refuse, Report, none, put};
-use crate::clip::ClipData;
+use crate::clip::{ClipData, EVERY_HOLD};
 use crate::facing::{Facing, FacingSetData, NewFacing, NewFacings};
 use crate::ids::{ClipId, MarkId, NONE};
 use crate::order::{by_number, by_text};
@@ -129,6 +129,14 @@ fn mirrored(mut clip: ClipData, swap: &[(MarkId, MarkId)], names: &ReelNames) ->
             *mark = if mark == one { *other } else { *one };
         }
     }
+    // What a mark carries goes with its name, and what it carries on one hold stays on that hold.
+    for datum in clip.data.iter_mut().filter(|datum| datum.hold != EVERY_HOLD) {
+        let pair = swap.iter().find(|(a, b)| [a.number, b.number].contains(&datum.mark));
+        if let Some((one, other)) = pair {
+            datum.mark = if datum.mark == one.number { other.number } else { one.number };
+        }
+    }
+    clip.data.sort_unstable();
     let marks = clip.marks.iter().map(|(hold, mark)| (*hold, name(*mark), *mark)).collect();
     let marks = by_number(by_text(marks, |(_, name, _)| name), |(hold, ..)| u64::from(*hold));
     clip.marks = marks.into_iter().map(|(hold, _, mark)| (hold, mark)).collect();

@@ -3,6 +3,7 @@
 mod clip;
 mod facings;
 mod looks;
+mod mark_data;
 mod named;
 mod report;
 mod role;
@@ -55,6 +56,8 @@ fn compile(mut builder: ReelBuilder) -> Result<Reel, BuildError> {
             clip_names: &names.clips,
             mark_names: &mut names.marks,
             span_names: &mut names.spans,
+            data_names: &mut names.data,
+            data_table: &mut data.mark_data,
             refuse: &mut report.on(Section::Clips, nth, added),
         }
         .compile();

@@ -1,4 +1,5 @@
-//! Points and areas: names on the frames of a sheet.
+//! Points and areas: names on the frames of a sheet. One name is one id in all roles, so that a game asks for `body`
+//! whoever it is.
 
 use alloc::vec::Vec;
 use core::ops::Bound;
@@ -29,7 +30,7 @@ impl Drawings {
                 _ if point.frame >= cut.frames => Some(no_frame(point.frame, cut)),
                 (_, None) => Some(ProblemKind::OffPixels),
                 (Ok(()), Some(at)) => {
-                    let id = PointId::new(names.family, names.add(refuse.role(), &point.name)?);
+                    let id = PointId::new(names.family, names.add("", &point.name)?);
                     places.push((point.frame, id, at));
                     None
                 }
@@ -57,7 +58,7 @@ impl Drawings {
         for (nth, area) in sheet.areas.iter().enumerate() {
             match read_area(area, cut) {
                 Ok((frames, at)) => {
-                    let id = AreaId::new(names.family, names.add(refuse.role(), &area.name)?);
+                    let id = AreaId::new(names.family, names.add("", &area.name)?);
                     for frame in frames {
                         places.push((frame, id, at));
                     }
