@@ -10,6 +10,7 @@ use proptest::prelude::*;
 
 const MARKS: [&str; 3] = ["hit", "step-left", "step-right"];
 /// Each key with a value of its kind, made of a number.
+#[allow(clippy::type_complexity)] // a table
 const KEYS: [(&str, fn(i32) -> FactValue); 4] = [
     ("damage", |number| number.into()),
     ("loud", |number| (number as f32 / 4.0).into()),
