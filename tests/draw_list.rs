@@ -74,7 +74,7 @@ fn assert_alike(ours: &[Instance], naive: &[Instance]) {
         let bits = |of: &Instance| {
             let numbers =
                 [of.origin, of.axis_x, of.axis_y].map(|pair| pair.map(|n| (n + 0.0).to_bits()));
-            (numbers, of.source, of.image, of.flips, of.tint, of.user)
+            (numbers, of.source, of.image, of.flash, of.tint, of.user)
         };
         assert_eq!((bits(ours), depths[0]), (bits(naive), depths[1]));
     }

@@ -123,6 +123,25 @@ fn players_are_components_of_an_ecs() {
 }
 
 #[test]
+fn a_swing_hits_what_it_passes_at_its_exact_moments() {
+    let folder = tempfile::tempdir().unwrap();
+    let path = folder.path().join("hits.png");
+    let printed = run("10_hits_and_colors", &[&path]);
+    let hits = [
+        "update 1, 40ms in: 1 hit by 3, swish",
+        "update 2, 40ms in: 2 hit by 5, whoosh",
+        "update 3, 40ms in: 2 hit by 5, whoosh",
+        "3 of 10 moths are hurt",
+    ];
+    assert!(printed.starts_with(&hits.join("\n")), "{printed}");
+    let picture = Pixels::from_png(&std::fs::read(path).unwrap()).unwrap();
+    // White moths, brown ones, and those in other colors, of which the sheet has none.
+    for color in [[255, 255, 255], [0x6b, 0x5a, 0x4c], [0x7f, 0xa6, 0xc9]] {
+        assert!(picture.count_color(color) > 50, "{color:?}");
+    }
+}
+
+#[test]
 fn the_net_catches_what_its_pixels_touch() {
     let folder = tempfile::tempdir().unwrap();
     let path = folder.path().join("net.png");

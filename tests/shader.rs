@@ -20,6 +20,7 @@ struct Out {
     @location(1) @interpolate(flat) image: u32,
     @location(2) tint: vec4f,
     @location(3) @interpolate(flat) source: vec4u,
+    @location(4) @interpolate(flat) flash: vec4f,
 }
 
 fn out_of(instance: Instance, index: u32) -> Out {
@@ -28,8 +29,9 @@ fn out_of(instance: Instance, index: u32) -> Out {
     var out: Out;
     out.position = vec4f(place, instance.depth, 1.0);
     out.texel = corner_texel(instance, corner);
-    out.image = instance.image_and_flips.x;
+    out.image = instance.image_and_user.x;
     out.tint = instance.tint;
+    out.flash = instance.flash;
     out.source = instance.source;
     return out;
 }
@@ -48,7 +50,7 @@ fn out_of(instance: Instance, index: u32) -> Out {
 
 @fragment fn color(in: Out) -> @location(0) vec4f {
     let texel = clamped_texel(in.source, in.texel) / camera.layer;
-    return in.tint * textureSample(images, pixels, texel, in.image);
+    return shaded(textureSample(images, pixels, texel, in.image), in.tint, in.flash);
 }
 ";
 

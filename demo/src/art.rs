@@ -29,6 +29,6 @@ mod tests {
     /// An edited reel file may name an image that is not in the list.
     #[test]
     fn all_that_the_scene_needs_is_compiled_in() {
-        assert!(super::load().is_ok_and(|art| art.images.len() == 9));
+        assert!(super::load().is_ok_and(|art| art.images.len() == 10));
     }
 }

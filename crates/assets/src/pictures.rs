@@ -164,6 +164,18 @@ impl<'s, 'r> Pictures<'s, 'r> {
         self.pictures.get_mut(name)?.take()
     }
 
+    /// Whether a picture is held under a name.
+    pub(crate) fn has(&self, name: &str) -> bool {
+        self.decoded(name).is_some()
+    }
+
+    /// A copy of a picture, to change.
+    pub(crate) fn copy_of(&mut self, name: &str) -> Result<Pixels, Problem> {
+        let pixels = self.picture(name)?.pixels();
+        self.within_total(pixels).map_err(|error| self.bad_picture(name, &error))?;
+        self.picture(name).cloned()
+    }
+
     /// A picture to change: the one that was read, where nothing else names it, or a copy.
     pub(crate) fn own_picture(&mut self, name: &str) -> Result<Pixels, Problem> {
         let pixels = self.picture(name)?.pixels();

@@ -1,4 +1,4 @@
-//! Views, blits and instances drawn onto pixels, with rotation, scale and tint: for tests, servers and small games.
+//! Views, blits and instances drawn onto pixels, with rotation, scale, tint and flash: for tests, servers and small games.
 
 use lucky_reel_assets::Pixels;
 use lucky_reel_assets::blend_over;
@@ -93,12 +93,12 @@ impl Canvas {
         self.paint(at, size, |x, y| picture.pixel([x / scale, y / scale]));
     }
 
-    /// Draws an instance at its place, scale and rotation, tinted: each pixel of the canvas whose middle lies
+    /// Draws an instance at its place, scale and rotation, tinted and flashed: each pixel of the canvas whose middle lies
     /// inside shows the texel there. As a GPU does it with nearest sampling and straight alpha, for tests
     /// and pictures. One whose image is not among the images is not drawn.
     pub fn draw_instance(&mut self, instance: &Instance, images: &[Pixels]) {
         let Some(image) = images.get(usize::from(instance.image)) else { return };
-        let Instance { origin, axis_x, axis_y, source, tint, .. } = *instance;
+        let Instance { origin, axis_x, axis_y, source, tint, flash, .. } = *instance;
         let area = Area {
             corners: [[0.0, 0.0], [1.0, 0.0], [1.0, 1.0], [0.0, 1.0]].map(|[u, v]| {
                 [0, 1].map(|axis| origin[axis] + u * axis_x[axis] + v * axis_y[axis])
@@ -128,11 +128,8 @@ impl Canvas {
                 u32::from(source[axis])
                     + ((shares[axis] * f32::from(length)) as u32).min(u32::from(length) - 1)
             });
-            let tinted = |channel: usize| {
-                let product = u32::from(image.pixel(texel)[channel]) * u32::from(tint[channel]);
-                ((product + 127) / 255) as u8
-            };
-            self.blend([x as i32, y as i32], [tinted(0), tinted(1), tinted(2), tinted(3)]);
+            let seen = shaded(image.pixel(texel), tint, flash);
+            self.blend([x as i32, y as i32], seen);
         }
     }
 
@@ -160,4 +157,15 @@ impl Canvas {
             }
         }
     }
+}
+
+/// A texel as an instance shows it: tinted, and mixed toward its flash; alpha is tinted alone.
+fn shaded(texel: [u8; 4], tint: [u8; 4], [red, green, blue, amount]: [u8; 4]) -> [u8; 4] {
+    let share = |a: u8, b: u8| (u32::from(a) * u32::from(b) + 127) / 255;
+    let mixed = |channel: usize, toward: u8| {
+        let tinted = share(texel[channel], tint[channel]);
+        let (kept, mixed) = (255 - u32::from(amount), u32::from(amount) * u32::from(toward));
+        ((tinted * kept + mixed + 127) / 255) as u8
+    };
+    [mixed(0, red), mixed(1, green), mixed(2, blue), share(texel[3], tint[3]) as u8]
 }

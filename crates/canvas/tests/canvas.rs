@@ -73,3 +73,41 @@ proptest! {
         }
     }
 }
+
+proptest! {
+    /// A flash mixes the tinted color toward its own, and leaves alpha alone: all of it hides the drawing and keeps its
+    /// outline.
+    #[test]
+    fn a_flash_mixes_colors_and_keeps_alpha(
+        texel in any::<[u8; 4]>(), tint in any::<[u8; 4]>(), flash in any::<[u8; 3]>(), amount in 0.0_f32..=1.0,
+    ) {
+        let mut image = Pixels::new([1, 1]).unwrap();
+        image.set_pixel([0, 0], texel);
+        let mut builder = Reel::builder();
+        let sheet = builder.sheet("s", NewSheet::grid([1, 1], Grid::cell_size([1, 1])).pivot(Pivot::TOP_LEFT));
+        builder.clip("still", NewClip::of(sheet).frames([0]));
+        let reel = builder.build().unwrap();
+        let shown = Player::new(&reel, reel.id("still").unwrap()).packed_frame(&reel);
+        let writer = InstanceWriter::new(&reel);
+        let seen = |place: Placement| {
+            let mut canvas = Canvas::new([1, 1]).unwrap();
+            canvas.draw_instance(&writer.make(shown, place), std::slice::from_ref(&image));
+            canvas.picture().pixel([0, 0])
+        };
+        let place = Placement::at([0.0, 0.0]).tinted(tint);
+        let mixed = seen(place.flashed(flash, amount));
+        let alpha = f64::from(texel[3]) * f64::from(tint[3]) / 255.0;
+        prop_assert!((f64::from(mixed[3]) - alpha).abs() <= 0.51);
+        let share = f64::from((amount * 255.0).round()) / 255.0;
+        for channel in (0..3).filter(|_| mixed[3] > 0) {
+            let tinted = f64::from(texel[channel]) * f64::from(tint[channel]) / 255.0;
+            let wanted = tinted * (1.0 - share) + f64::from(flash[channel]) * share;
+            prop_assert!((f64::from(mixed[channel]) - wanted).abs() <= 1.01, "{mixed:?}, {wanted}");
+        }
+        prop_assert_eq!(seen(place.flashed(flash, 0.0)), seen(place));
+        prop_assert_eq!(seen(place.flashed(flash, f32::NAN)), seen(place));
+        if mixed[3] > 0 {
+            prop_assert_eq!(&seen(place.flashed(flash, 1.0))[..3], &flash[..]);
+        }
+    }
+}

@@ -38,13 +38,16 @@ impl NewLook {
         NewLook::default()
     }
 
-    /// Frames of one sheet are those of another: as many, of the same untrimmed sizes.
+    /// Frames of one sheet are those of another: as many, of the same untrimmed sizes. What is said last for a sheet
+    /// counts.
     pub fn sheet(mut self, base: SheetId, other: SheetId) -> NewLook {
         self.sheets.push((base, other));
         self
     }
 
-    /// The pictures of one clip are those of another with as many holds, by their names.
+    /// The pictures of one clip are those of another with as many holds, by their names. Names of two facing sets stand for the
+    /// clips of all facings, and names that end in `*` for all clips that begin so: `idle-*` with `idle-lantern-*`; what is
+    /// said of a single clip comes before these.
     pub fn clip(mut self, base: impl Into<String>, other: impl Into<String>) -> NewLook {
         self.clips.push((base.into(), other.into()));
         self

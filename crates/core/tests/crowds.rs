@@ -456,10 +456,10 @@ fn written_down(view: &View<'_>, position: [f32; 2]) -> Instance {
         axis_y: axis(below),
         source: [source.x, source.y, source.width, source.height].map(|side| side as u16),
         image: view.frame.image.index() as u16,
-        flips: u16::from(flips.x) | u16::from(flips.y) << 1,
-        tint: [255; 4],
-        depth: 0.0,
         user: 0,
+        tint: [255; 4],
+        flash: [0; 4],
+        depth: 0.0,
     }
 }
 

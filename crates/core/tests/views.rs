@@ -80,7 +80,8 @@ proptest! {
         cell in [1_u32..40, 1_u32..40], halves in [-20_i32..90, -20_i32..90], flip in any::<[bool; 2]>(),
         at in [-300_f32..300.0, -300_f32..300.0], scale in [-5_f32..5.0, 0.25_f32..5.0],
         turn in prop_oneof![Just(0.0_f32), -9.0_f32..9.0], y_up in any::<bool>(), snapped in any::<bool>(),
-        tint in any::<[u8; 4]>(), depth in -9_f32..9.0, user in any::<u32>(),
+        tint in any::<[u8; 4]>(), depth in -9_f32..9.0, user in any::<u16>(),
+        flash in any::<[u8; 3]>(), amount in -0.5_f32..1.5,
     ) {
         let reel = reel(cell, halves);
         let view = view(&reel, Flips { x: flip[0], y: flip[1] });
@@ -91,10 +92,13 @@ proptest! {
         if snapped {
             place = place.snapped();
         }
-        let place = place.tinted(tint).depth(depth).user(user);
+        let place = place.tinted(tint).flashed(flash, amount).depth(depth).user(user);
         let quad = view.quad(place);
         let instance: Instance = InstanceWriter::new(&reel).make(PackedFrame::of(view.id, view.flips), place);
         prop_assert_eq!((instance.tint, instance.depth, instance.user), (tint, depth, user));
+        let share = (amount.clamp(0.0, 1.0) * 255.0).round() as u8;
+        let wanted = if share == 0 { [0; 4] } else { [flash[0], flash[1], flash[2], share] };
+        prop_assert_eq!(instance.flash, wanted);
         let [least, most] = view.bounds(place);
         for axis in 0..2 {
             let side = quad.corners.map(|corner| corner[axis]);

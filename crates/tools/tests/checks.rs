@@ -147,6 +147,44 @@ fn sheets_that_share_an_image_are_judged_by_their_own_frames() {
     assert!(checked.problems.is_empty(), "{:?}", checked.problems);
 }
 
+/// A look by colors that the art does not have, or has in shades that the eye does not tell apart.
+#[test]
+fn colors_that_occur_nowhere_or_nearly_are_warned_of() {
+    let warned = |colors: &str| {
+        let text = format!(
+            "reel = 1\n[sheets.s]\nimage = \"s.png\"\ngrid = {{ cell = [8, 8] }}\n[clips.c]\nframes = \"0 to 1\"\nfps = 10\n\
+             [looks.frost]\ncolors = {{ {colors} }}\n"
+        );
+        let read = |_: &str| {
+            let mut picture = Pixels::new([16, 8]).unwrap();
+            for at in 0..36 {
+                // Three shades: one in the left cell, and two nearly alike in the right one.
+                let color =
+                    [[10, 20, 30, 255], [100, 50, 0, 255], [102, 51, 0, 255]][at as usize % 3];
+                picture.set_pixel([at % 3 / 2 * 8 + 1 + at % 6, 1 + at / 6], color);
+            }
+            Ok(picture.to_png())
+        };
+        let checked = check(Loader::new().bytes("s.reel.toml", text.as_bytes(), read));
+        let problems = checked.problems.iter().filter(|problem| problem.key().contains("colors"));
+        problems.map(ToString::to_string).collect::<Vec<_>>()
+    };
+    let all = "\"#643200\" = \"#000000\", \"#663300\" = \"#000000\"";
+    assert_eq!(warned(&format!("\"#0a141e\" = \"#ffffff\", {all}")), [""; 0]);
+    let none = warned("\"#ff00ff\" = \"#ffffff\"");
+    assert!(
+        none.len() == 1 && none[0].contains("occurs in no sheet") && none[0].contains("pick it"),
+        "{none:?}"
+    );
+    let near = warned("\"#0b141e\" = \"#ffffff\"");
+    assert!(near.len() == 1 && near[0].contains("did you mean `#0a141e`"), "{near:?}");
+    let shade = warned("\"#643200\" = \"#ffffff\"");
+    assert!(
+        shade.len() == 1 && shade[0].contains("nearly `#643200`") && shade[0].contains("`#663300`"),
+        "{shade:?}"
+    );
+}
+
 #[test]
 fn rows_that_are_nearly_facings_are_warned_of() {
     let warned = |rows: &str| {

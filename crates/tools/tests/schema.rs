@@ -66,12 +66,12 @@ fn the_demo_fits_the_schema_in_either_form() {
 const SOUND: &str = r##"{
     "reel": 1,
     "sheets": {"moth": {"image": "s.png", "grid": {"cell": [6, 6], "columns": 1, "at": [[1, 1]]}}, "s": {"image": "s.png", "grid": {"cell": [8, 8], "gap": 1}, "transparent": "#ff00ff", "areas": {"body": {"all": [1, 1, 6, 6], "0 to 1": [2, 0, 4.5, 8]}}}},
-    "defaults": {"fps": 8, "sheet": "s"},
+    "defaults": {"fps": 8, "sheet": "s", "mirror": {"up": "down", "swap": {"step": "step"}}},
     "clips": {
         "walk": {"rows": {"down": 0, "right": 1}, "take": "0 to 1", "marks": {"step": {"holds": 1, "set": {"foot": "left"}}}},
         "blink": {"frames": [0, "1 for 80ms"], "mode": "once", "end": {"play": "walk-down"}, "spans": {"open": 1}}
     },
-    "looks": {"dusk": {"clips": {"walk-down": "walk-right"}}},
+    "looks": {"frost": {"colors": {"#7a3b2e": "#3b5e7a"}}, "dusk": {"clips": {"walk-down": "walk-right"}}},
     "facings": {"walk": {"left": {"mirror": "right"}, "align": "hold"}},
     "facts": {"moving": false, "lift": 0.0, "hurt": {"pulse": "100ms"}, "foot": {"choices": ["none", "left"]}},
     "cues": [
@@ -171,6 +171,8 @@ fn the_schema_refuses_what_the_loader_refuses() {
         ("\"hold\"}", "\"holds\"}"),
         ("\"100ms\"", "\"100 parsecs\""),
         ("\"choices\": [\"none\", \"left\"]", "\"choices\": []"),
+        ("{\"up\": \"down\"", "{\"up\": \"dwon\""),
+        ("\"#3b5e7a\"", "\"blue\""),
         ("\"finish\": true", "\"finish\": \"yes\""),
         ("{\"fact\": \"lift\"}", "{\"facts\": \"lift\"}"),
         ("\"name\": \"turn\", ", ""),

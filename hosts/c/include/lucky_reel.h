@@ -230,9 +230,11 @@ typedef struct {
   // Before others in a depth buffer, or to sort by; for instances.
   float depth;
   // For the game to use; for instances.
-  uint32_t user;
+  uint16_t user;
   // Red, green, blue and alpha to multiply by; for instances.
   uint8_t tint[4];
+  // Red, green and blue to mix toward, and how far, from 0 to 255; alpha stays. For instances.
+  uint8_t flash[4];
   // Put onto whole units.
   bool is_snapped;
   // The game's y points up.
@@ -316,14 +318,14 @@ typedef struct {
   uint16_t source[4];
   // The image.
   uint16_t image;
-  // Bit 0: mirrored left to right. Bit 1: top to bottom.
-  uint16_t flips;
+  // For the game to use.
+  uint16_t user;
   // Red, green, blue and alpha to multiply by.
   uint8_t tint[4];
+  // Red, green and blue to mix toward, and how far; 0 leaves the color as it is. Alpha stays.
+  uint8_t flash[4];
   // For a depth buffer, or to sort by.
   float depth;
-  // For the game to use.
-  uint32_t user;
 } LuckyInstance;
 
 // A part of an image, in pixels.

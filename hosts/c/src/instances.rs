@@ -26,14 +26,14 @@ pub struct LuckyInstance {
     pub source: [u16; 4],
     /// The image.
     pub image: u16,
-    /// Bit 0: mirrored left to right. Bit 1: top to bottom.
-    pub flips: u16,
+    /// For the game to use.
+    pub user: u16,
     /// Red, green, blue and alpha to multiply by.
     pub tint: [u8; 4],
+    /// Red, green and blue to mix toward, and how far; 0 leaves the color as it is. Alpha stays.
+    pub flash: [u8; 4],
     /// For a depth buffer, or to sort by.
     pub depth: f32,
-    /// For the game to use.
-    pub user: u32,
 }
 
 /// The two are laid out the same: instances are copied as they are.
@@ -47,7 +47,7 @@ macro_rules! same_layout {
     };
 }
 
-same_layout!(origin axis_x axis_y source image flips tint depth user);
+same_layout!(origin axis_x axis_y source image user tint flash depth);
 
 /// Writes an instance for each member that shows something, in the order of slots, and how many these are to
 /// `count`. Each lies at the position with the number of its slot, at the size of the art; members without a

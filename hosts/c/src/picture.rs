@@ -149,9 +149,11 @@ pub struct LuckyPlacement {
     /// Before others in a depth buffer, or to sort by; for instances.
     pub depth: f32,
     /// For the game to use; for instances.
-    pub user: u32,
+    pub user: u16,
     /// Red, green, blue and alpha to multiply by; for instances.
     pub tint: [u8; 4],
+    /// Red, green and blue to mix toward, and how far, from 0 to 255; alpha stays. For instances.
+    pub flash: [u8; 4],
     /// Put onto whole units.
     pub is_snapped: bool,
     /// The game's y points up.
@@ -160,7 +162,9 @@ pub struct LuckyPlacement {
 
 impl From<LuckyPlacement> for Placement {
     fn from(place: LuckyPlacement) -> Placement {
-        let mut to = Placement::at(place.position).stretched(place.scale).tinted(place.tint);
+        let [red, green, blue, amount] = place.flash;
+        let to = Placement::at(place.position).stretched(place.scale).tinted(place.tint);
+        let mut to = to.flashed([red, green, blue], f32::from(amount) / 255.0);
         if place.rotation != 0.0 {
             to = to.rotated(place.rotation);
         }
@@ -184,6 +188,7 @@ pub unsafe extern "C" fn lucky_placement_new(x: f32, y: f32) -> LuckyPlacement {
         depth: 0.0,
         user: 0,
         tint: [255; 4],
+        flash: [0; 4],
         is_snapped: false,
         is_y_up: false,
     }

@@ -15,6 +15,7 @@ struct Corner {
     @location(1) @interpolate(flat) image: u32,
     @location(2) @interpolate(flat) tint: vec4f,
     @location(3) @interpolate(flat) source: vec4u,
+    @location(4) @interpolate(flat) flash: vec4f,
 }
 
 fn corner_of(instance: Instance, index: u32) -> Corner {
@@ -23,8 +24,9 @@ fn corner_of(instance: Instance, index: u32) -> Corner {
     // The list is in order: no depth buffer is needed, and edges that are seen through come out right.
     out.position = vec4f(corner_position(instance, corner) * camera.scale + camera.offset, 0.0, 1.0);
     out.texel = corner_texel(instance, corner);
-    out.image = instance.image_and_flips.x;
+    out.image = instance.image_and_user.x;
     out.tint = instance.tint;
+    out.flash = instance.flash;
     out.source = instance.source;
     return out;
 }
@@ -45,5 +47,5 @@ fn corner_of(instance: Instance, index: u32) -> Corner {
 @fragment fn color(in: Corner) -> @location(0) vec4f {
     let last = in.source.xy + max(in.source.zw, vec2u(1u)) - 1u;
     let texel = clamp(vec2u(max(in.texel, vec2f(0.0))), in.source.xy, last);
-    return in.tint * textureLoad(images, vec2i(texel), i32(in.image), 0);
+    return shaded(textureLoad(images, vec2i(texel), i32(in.image), 0), in.tint, in.flash);
 }

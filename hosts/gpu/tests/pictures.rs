@@ -78,7 +78,7 @@ fn the_scene_is_what_the_canvas_draws() {
     }
 }
 
-/// Ten thousand instances, rotated, scaled, flipped, tinted and in order of depth.
+/// Ten thousand instances, rotated, scaled, flipped, tinted, flashed and in order of depth.
 #[test]
 fn turned_and_tinted_instances_are_what_the_canvas_draws() {
     let Some(mut gpu) = gpu() else { return };
@@ -103,6 +103,7 @@ fn turned_and_tinted_instances_are_what_the_canvas_draws() {
             .stretched([10, 11].map(|seed| 0.5 + random(seed, id, 100) as f32 / 50.0))
             .rotated(angle)
             .tinted([tint[0], tint[1], tint[2], 255])
+            .flashed([255, tint[1], 40], random(13, id, 100) as f32 / 80.0 - 0.25)
             .depth(random(12, id, 500) as f32);
         list.add(PackedFrame::of(frame, flips), place);
     }

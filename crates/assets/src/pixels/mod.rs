@@ -188,6 +188,22 @@ impl Pixels {
         (low[0] != u32::MAX).then(|| lucky_reel_core::Rect::new(low[0], low[1], size(0), size(1)))
     }
 
+    /// How many pixels that are seen have this color, red, green and blue, whatever their alpha.
+    #[must_use]
+    pub fn count_color(&self, color: [u8; 3]) -> usize {
+        let pixels = self.pixels.chunks_exact(4);
+        pixels.filter(|pixel| pixel[3] > 0 && pixel[..3] == color).count()
+    }
+
+    /// Gives pixels of some colors others, all at once; alpha stays.
+    pub(crate) fn recolor(&mut self, pairs: &[([u8; 3], [u8; 3])]) {
+        for pixel in self.pixels.chunks_exact_mut(4) {
+            if let Some((_, to)) = pairs.iter().find(|(from, _)| pixel[..3] == *from) {
+                pixel[..3].copy_from_slice(to);
+            }
+        }
+    }
+
     /// How many pixels it has.
     pub(crate) fn pixels(&self) -> u64 {
         u64::from(self.size[0]) * u64::from(self.size[1])

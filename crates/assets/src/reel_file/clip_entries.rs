@@ -13,7 +13,8 @@ const CLIP: [&str; 18] = [
     "repeat", "end", "marks", "spans", "rest", "stride", "pivot",
 ];
 /// The keys that every clip may take over.
-const DEFAULTS: [&str; 8] = ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest"];
+const DEFAULTS: [&str; 9] =
+    ["sheet", "fps", "each", "total", "mode", "repeat", "end", "rest", "mirror"];
 
 /// How many clips one may be like, by way of one another.
 const MAX_IDENTICAL: usize = 32;

@@ -1,11 +1,12 @@
-//! `[looks.NAME]`: other pictures for sheets and clips.
+//! `[looks.NAME]`: other pictures for sheets and clips, and other colors.
 
 use lucky_reel_core::problem::Section;
 use lucky_reel_core::{NewLook, SheetId};
 
 use super::To;
+use super::cuts::hex_color;
 use super::origins::{Home, Origin};
-use super::sheet::Sheets;
+use super::sheet::{Cut, OnPicture, Sheets};
 use super::sheets::tell;
 use crate::document::{Entry, Node, join};
 use crate::pictures::Pictures;
@@ -27,7 +28,7 @@ pub(super) fn read(
     for (nth, entry) in entries.iter().enumerate() {
         let (path, before) = (join("looks", &entry.key), to.notes.found);
         let mut look = NewLook::new();
-        let fields = to.notes.fields(&entry.node, &path, &["sheets", "clips"]);
+        let fields = to.notes.fields(&entry.node, &path, &["sheets", "clips", "colors"]);
         let get = |key: &str| fields.as_ref().and_then(|fields| fields.get(key));
         if let Some(node) = get("clips") {
             let path = join(&path, "clips");
@@ -41,16 +42,37 @@ pub(super) fn read(
                 }
             }
         }
+        // What a look shows for a sheet, as far as that is another one.
+        let mut shown: Vec<(SheetId, OnPicture)> = Vec::new();
         if let Some(node) = get("sheets") {
             let path = join(&path, "sheets");
             for pair in pairs(to, node, &path, "pictures of sheets") {
                 let path = join(&path, &pair.key);
-                if let Some((base, other, image)) =
+                if let Some((base, other, on)) =
                     read_sheet(to, (&entry.key, pair, &path), sheets, pictures)
                 {
-                    images.extend(image.map(|image| (other, image)));
+                    if sheets.values().iter().all(|sheet| sheet.id != Some(other)) {
+                        images.push((other, on.image.clone()));
+                    }
+                    shown.push((base, on));
                     look = look.sheet(base, other);
                 }
+            }
+        }
+        if let Some(node) = get("colors") {
+            let colors = read_colors(to, node, &join(&path, "colors"));
+            for (name, sheet) in sheets.iter() {
+                let Some(base) = sheet.id else { continue };
+                let on = shown.iter().find(|(of, _)| *of == base).map_or(&sheet.on, |(_, on)| on);
+                let other = Cut::recolored(on, pictures, &colors, &entry.key);
+                let other = other.map_err(|problem| tell(to.notes, node, &path, *problem));
+                let Ok(Some(other)) = other else { continue };
+                let name = format!("{name}.{}_colors", entry.key);
+                let new = sheet.cut.new_sheet(&other);
+                let id = to.add_sheet(&name, new, pictures.held_as(&other.image));
+                images.push((id, other.image));
+                // The last one for a sheet counts.
+                look = look.sheet(base, id);
             }
         }
         let home = Home { table: "looks", entry: nth };
@@ -68,14 +90,30 @@ fn pairs<'n>(to: &mut To<'_, '_>, node: &'n Node, path: &str, wanted: &str) -> &
     node.table().unwrap_or_default()
 }
 
+/// `{ "#7a3b2e" = "#3b5e7a" }`: colors, and those that stand for them.
+fn read_colors(to: &mut To<'_, '_>, node: &Node, path: &str) -> Vec<([u8; 3], [u8; 3])> {
+    let mut colors = Vec::new();
+    for pair in pairs(to, node, path, "colors for colors, such as { \"#7a3b2e\" = \"#3b5e7a\" }") {
+        let (key, path) = (hex_color(&pair.key), join(path, &pair.key));
+        let color = pair.node.text().and_then(hex_color);
+        let fix = "write red, green and blue such as \"#7a3b2e\"";
+        match (key, color) {
+            (Some(from), Some(color)) => colors.push((from, color)),
+            (None, _) => to.notes.say(&pair.key_span, &path, "not a color", fix),
+            _ => to.notes.say(&pair.node.span, &path, "not a color", fix),
+        }
+    }
+    colors
+}
+
 /// A sheet for a sheet, or a picture, from which a sheet is made; gives the sheet that is replaced, the
-/// other one, and its picture where that is new.
+/// other one, and its picture.
 fn read_sheet(
     to: &mut To<'_, '_>,
     (look, pair, path): (&str, &Entry, &str),
     sheets: &Sheets,
     pictures: &mut Pictures<'_, '_>,
-) -> Option<(SheetId, SheetId, Option<String>)> {
+) -> Option<(SheetId, SheetId, OnPicture)> {
     let Some(other) = pair.node.text() else {
         to.notes.say_kind(&pair.node, path, "the name of a sheet, or the path of a picture");
         return None;
@@ -87,7 +125,7 @@ fn read_sheet(
         return None;
     };
     if let Some(sheet) = sheets.get(other) {
-        return Some((base.id?, sheet.id?, None));
+        return Some((base.id?, sheet.id?, sheet.on.clone()));
     }
     // A sheet cut as this one is, on another picture of the same size.
     let base_id = base.id?;
@@ -113,5 +151,5 @@ fn read_sheet(
     let on = base.cut.on_picture(pictures, other, &name);
     let on = on.map_err(|(_, problem)| tell(to.notes, &pair.node, path, *problem)).ok()?;
     let sheet = to.add_sheet(&name, base.cut.new_sheet(&on), pictures.held_as(&on.image));
-    Some((base_id, sheet, Some(on.image)))
+    Some((base_id, sheet, on))
 }

@@ -144,7 +144,7 @@ pub(crate) fn read(
         let given = clips::Given { sheets: &sheets, kinds: &kinds };
         let by_rows =
             clips::read(to, (fields.get("defaults"), fields.get("clips")), given, pictures);
-        facings::read(to, fields.get("facings"), by_rows);
+        facings::read(to, (fields.get("facings"), fields.get("defaults")), by_rows);
         images.extend(looks::read(to, fields.get("looks"), &sheets, pictures));
         cues::read(to, &fields, &kinds);
     }

@@ -58,7 +58,7 @@ pub(super) enum ColorKey {
 }
 
 /// A sheet on its picture, or on that of a look.
-#[derive(Default)]
+#[derive(Clone, Default)]
 pub(super) struct OnPicture {
     /// The picture, which is another one where a color of it was made transparent.
     pub(super) image: String,
@@ -141,6 +141,30 @@ impl Cut {
             }
         }
         Ok(on)
+    }
+
+    /// The same frames on a picture with other colors; `None` where it has none of these.
+    ///
+    /// # Errors
+    /// Why the picture cannot be had.
+    pub(super) fn recolored(
+        on: &OnPicture,
+        pictures: &mut Pictures<'_, '_>,
+        colors: &[([u8; 3], [u8; 3])],
+        look: &str,
+    ) -> Result<Option<OnPicture>, Box<Problem>> {
+        // Sheets that cut one picture share the other one, too.
+        let image = format!("{}.{look}", Cut::picture_name(&on.image));
+        if !pictures.has(&image) {
+            let picture = pictures.picture(&on.image).map_err(Box::new)?;
+            if colors.iter().all(|(from, _)| picture.count_color(*from) == 0) {
+                return Ok(None);
+            }
+            let mut picture = pictures.copy_of(&on.image).map_err(Box::new)?;
+            picture.recolor(colors);
+            pictures.put(&image, picture);
+        }
+        Ok(Some(OnPicture { image, frames: on.frames.clone(), transparent: on.transparent }))
     }
 
     /// The sheet to build.

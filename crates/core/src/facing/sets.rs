@@ -125,6 +125,11 @@ impl FacingSetData {
         self.clips[facing as usize]
     }
 
+    /// Whether a facing has a clip of its own, or another's mirrored.
+    pub(crate) fn has_own(&self, facing: Facing) -> bool {
+        self.own >> facing as u8 & 1 == 1
+    }
+
     pub(crate) fn has(&self, clip: ClipId) -> bool {
         self.clips.contains(&clip)
     }

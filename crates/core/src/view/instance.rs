@@ -1,5 +1,5 @@
 use super::lay::Lay;
-use super::placement::WHITE;
+use super::placement::{NO_FLASH, WHITE};
 use super::{Placement, View};
 use crate::axes::both;
 use crate::sheet::PackedFrame;
@@ -8,7 +8,8 @@ use crate::sheet::PackedFrame;
 ///
 /// A corner of the unit square, `[0, 0]` to `[1, 1]` with y down, lands on
 /// `origin + corner.x × axis_x + corner.y × axis_y` and shows the texel at
-/// `source.xy + corner × source.zw`. Position, scale, rotation and flips are in the origin and the axes, so
+/// `source.xy + corner × source.zw`. Position, scale, rotation and flips are in the origin and the axes (normals turn
+/// along with these), so
 /// the corners of a flipped frame run the other way round: draw both faces. [`WGSL`](Instance::WGSL) says
 /// it as a shader.
 ///
@@ -18,10 +19,13 @@ use crate::sheet::PackedFrame;
 /// | 8 | `axis_x`, two `f32` | `float32x2` |
 /// | 16 | `axis_y`, two `f32` | `float32x2` |
 /// | 24 | `source`, four `u16` | `uint16x4` |
-/// | 32 | `image` and `flips`, `u16` each | `uint16x2` |
+/// | 32 | `image` and `user`, `u16` each | `uint16x2` |
 /// | 36 | `tint`, four `u8` | `unorm8x4` |
-/// | 40 | `depth`, `f32` | `float32` |
-/// | 44 | `user`, `u32` | `uint32` |
+/// | 40 | `flash`, four `u8` | `unorm8x4` |
+/// | 44 | `depth`, `f32` | `float32` |
+///
+/// The color is `mix(texel.rgb × tint.rgb, flash.rgb, flash.a)`, with the alpha `texel.a × tint.a`: `shaded` in the
+/// shader code.
 #[derive(Clone, Copy, Debug, Default, PartialEq)]
 #[cfg_attr(feature = "bytemuck", derive(bytemuck::Pod, bytemuck::Zeroable))]
 #[repr(C)]
@@ -37,15 +41,15 @@ pub struct Instance {
     pub source: [u16; 4],
     /// The image to draw from: an index into the images of the reel.
     pub image: u16,
-    /// Bit 0: mirrored left to right. Bit 1: top to bottom. For what else turns with the art, as
-    /// normals do.
-    pub flips: u16,
+    /// For the game to use.
+    pub user: u16,
     /// Red, green, blue and alpha to multiply by.
     pub tint: [u8; 4],
+    /// Red, green and blue to mix the tinted color toward, and how far: 0 leaves it as it is, 255 is that color alone. Alpha
+    /// stays.
+    pub flash: [u8; 4],
     /// For a depth buffer, or to sort by.
     pub depth: f32,
-    /// For the game to use.
-    pub user: u32,
 }
 
 /// A field of [`Instance`] as a vertex attribute.
@@ -58,7 +62,7 @@ pub struct InstanceAttribute {
 }
 
 impl Instance {
-    /// Its fields in order, with `image` and `flips` as one: location 0 is `origin`, and so on.
+    /// Its fields in order, with `image` and `user` as one: location 0 is `origin`, and so on.
     pub const ATTRIBUTES: [InstanceAttribute; 8] = [
         InstanceAttribute { offset: 0, format: "float32x2" },
         InstanceAttribute { offset: 8, format: "float32x2" },
@@ -66,8 +70,8 @@ impl Instance {
         InstanceAttribute { offset: 24, format: "uint16x4" },
         InstanceAttribute { offset: 32, format: "uint16x2" },
         InstanceAttribute { offset: 36, format: "unorm8x4" },
-        InstanceAttribute { offset: 40, format: "float32" },
-        InstanceAttribute { offset: 44, format: "uint32" },
+        InstanceAttribute { offset: 40, format: "unorm8x4" },
+        InstanceAttribute { offset: 44, format: "float32" },
     ];
 
     /// Shader code (WGSL) that reads instances and rows of the table of compact ones: put it in front of
@@ -93,10 +97,10 @@ impl Instance {
             axis_y: [0.0, y[1] - y[0]],
             source: [side(source.x), side(source.y), side(source.width), side(source.height)],
             image: view.frame.image.0,
-            flips: u16::from(flips[0]) | u16::from(flips[1]) << 1,
-            tint: WHITE,
-            depth: 0.0,
             user: 0,
+            tint: WHITE,
+            flash: NO_FLASH,
+            depth: 0.0,
         }
     }
 
@@ -112,8 +116,8 @@ impl Instance {
         }
         if place.only_moves() {
             let [x, y] = both(|axis| self.origin[axis] + place.position[axis]);
-            let Placement { tint, depth, user, .. } = place;
-            return Instance { origin: [x, y], tint, depth, user, ..*self };
+            let Placement { tint, flash, depth, user, .. } = place;
+            return Instance { origin: [x, y], tint, flash, depth, user, ..*self };
         }
         // The axes of a picture at no place lie along those of the screen.
         let (width, height) = (self.axis_x[0], self.axis_y[1]);
@@ -123,9 +127,10 @@ impl Instance {
             origin: lay.put(self.origin),
             axis_x: both(|axis| lay.right[axis] * width),
             axis_y: both(|axis| lay.down[axis] * height),
-            tint: place.tint,
-            depth: place.depth,
             user: place.user,
+            tint: place.tint,
+            flash: place.flash,
+            depth: place.depth,
             ..*self
         }
     }
@@ -162,8 +167,8 @@ const _: () = {
         offset_of!(Instance, source),
         offset_of!(Instance, image),
         offset_of!(Instance, tint),
+        offset_of!(Instance, flash),
         offset_of!(Instance, depth),
-        offset_of!(Instance, user),
     ];
     let mut field = 0;
     while field < offsets.len() {

@@ -4,10 +4,10 @@ struct Instance {
     @location(1) axis_x: vec2f,
     @location(2) axis_y: vec2f,
     @location(3) source: vec4u, // left, top, width, height in pixels
-    @location(4) image_and_flips: vec2u,
+    @location(4) image_and_user: vec2u,
     @location(5) tint: vec4f,
-    @location(6) depth: f32,
-    @location(7) user: u32,
+    @location(6) flash: vec4f, // toward this color, by this amount
+    @location(7) depth: f32,
 }
 
 // Where a corner of the unit square lands, in the game's units.
@@ -18,6 +18,13 @@ fn corner_position(instance: Instance, corner: vec2f) -> vec2f {
 // The texel at a corner: divide by the size of the texture, or of the layer.
 fn corner_texel(instance: Instance, corner: vec2f) -> vec2f {
     return vec2f(instance.source.xy) + corner * vec2f(instance.source.zw);
+}
+
+// The color of a texel, with straight alpha: tinted, and mixed toward the flash. Of a texture whose colors are
+// multiplied by alpha, multiply the flash by the texel's alpha first.
+fn shaded(texel: vec4f, tint: vec4f, flash: vec4f) -> vec4f {
+    let tinted = texel * tint;
+    return vec4f(mix(tinted.rgb, flash.rgb, flash.a), tinted.a);
 }
 
 // For smooth sampling only, in the fragment shader: neighbors on the sheet do not bleed in.
@@ -33,10 +40,10 @@ struct Row {
     axis_x: vec2f,
     axis_y: vec2f,
     source: vec2u, // left and top, width and height, 16 bits each
-    image_and_flips: u32,
+    image_and_user: u32,
     tint: u32,
+    flash: u32,
     depth: f32,
-    user: u32,
 }
 
 // The number of the row of what a compact instance shows, in a table of so many rows.
@@ -54,9 +61,9 @@ fn instance_of(row: Row, position: vec2f, user: u32) -> Instance {
     instance.source = vec4u(
         row.source.x & 0xffffu, row.source.x >> 16u, row.source.y & 0xffffu, row.source.y >> 16u,
     );
-    instance.image_and_flips = vec2u(row.image_and_flips & 0xffffu, row.image_and_flips >> 16u);
+    instance.image_and_user = vec2u(row.image_and_user & 0xffffu, user);
     instance.tint = unpack4x8unorm(row.tint);
+    instance.flash = unpack4x8unorm(row.flash);
     instance.depth = row.depth;
-    instance.user = user;
     return instance;
 }

@@ -1,7 +1,7 @@
 use crate::angle::sin_cos;
 
 /// Where and how to draw: a position, a scale, a rotation, snapping, and which way is up; for instances a
-/// tint, a depth and four bytes of the game's own besides.
+/// tint, a flash, a depth and two bytes of the game's own besides.
 ///
 /// The frame's pivot lands on the position, whatever the flip, scale, rotation or trim; flips mirror about
 /// the pivot. Positions are y-down unless [`y_up`](Placement::y_up) is set.
@@ -23,21 +23,26 @@ pub struct Placement {
     /// Whether the game's y runs up.
     pub y_up: bool,
     pub(super) tint: [u8; 4],
+    /// Red, green, blue, and how far toward it.
+    pub(super) flash: [u8; 4],
     /// How far away it is; what has more depth is farther.
     pub depth: f32,
-    pub(super) user: u32,
+    pub(super) user: u16,
 }
 
 /// The sine and cosine of no rotation.
 const UPRIGHT: [f32; 2] = [0.0, 1.0];
 /// The tint that changes nothing.
 pub(super) const WHITE: [u8; 4] = [255; 4];
+/// The flash that changes nothing.
+pub(super) const NO_FLASH: [u8; 4] = [0; 4];
 
 impl Placement {
     /// Whether it is a position and nothing else.
     #[inline(always)]
     pub(super) fn is_only_position(&self) -> bool {
-        self.only_moves() && self.tint == WHITE && self.depth == 0.0 && self.user == 0
+        let is_plain = self.tint == WHITE && self.flash == NO_FLASH;
+        self.only_moves() && is_plain && self.depth == 0.0 && self.user == 0
     }
 
     /// Whether it leaves the picture as large as it is, and upright.
@@ -64,6 +69,7 @@ impl Placement {
             snapped: false,
             y_up: false,
             tint: WHITE,
+            flash: NO_FLASH,
             depth: 0.0,
             user: 0,
         }
@@ -120,6 +126,26 @@ impl Placement {
         self
     }
 
+    /// Mixes an instance toward this color, red, green and blue, by an amount from 0, as it is, to 1, that color alone; its
+    /// alpha stays. The white flash of a hit, which no tint can make:
+    ///
+    /// ```
+    /// use lucky_reel_core::Placement;
+    ///
+    /// # let (position, since_hit) = ([0.0, 0.0], 0.05_f32);
+    /// let fading = 1.0 - since_hit / 0.2;
+    /// let place = Placement::at(position).flashed([255, 255, 255], fading);
+    /// # assert_ne!(place, Placement::at(position));
+    /// ```
+    #[must_use]
+    #[inline]
+    pub fn flashed(mut self, [red, green, blue]: [u8; 3], amount: f32) -> Placement {
+        // What is no number is none; so that placements that look the same are equal, no amount has no color.
+        let amount = (amount.clamp(0.0, 1.0) * 255.0 + 0.5) as u8;
+        self.flash = if amount == 0 { NO_FLASH } else { [red, green, blue, amount] };
+        self
+    }
+
     /// How far away it is, for an instance: what has more depth is farther.
     #[must_use]
     #[inline]
@@ -128,10 +154,10 @@ impl Placement {
         self
     }
 
-    /// Four bytes for the game to use, passed on to the instance unchanged.
+    /// Two bytes for the game to use, passed on to the instance unchanged.
     #[must_use]
     #[inline]
-    pub const fn user(mut self, user: u32) -> Placement {
+    pub const fn user(mut self, user: u16) -> Placement {
         self.user = user;
         self
     }

@@ -131,12 +131,13 @@ impl InstanceFormat for Instance {
     }
 }
 
-/// Of the placement its position and its four bytes.
+/// Of the placement its position and its own bytes.
 impl InstanceFormat for SmallInstance {
     type At = Placement;
     #[inline]
     fn make(_: &InstanceWriter, picture: PackedFrame, place: Placement) -> SmallInstance {
-        SmallInstance { position: place.position, shown: picture.to_bits(), user: place.user }
+        let (position, user) = (place.position, u32::from(place.user));
+        SmallInstance { position, shown: picture.to_bits(), user }
     }
 
     fn image(&self, writer: &InstanceWriter) -> Option<ImageId> {

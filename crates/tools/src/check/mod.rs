@@ -3,6 +3,7 @@
 mod areas;
 mod cues;
 mod frames;
+mod looks;
 mod rows;
 mod scene;
 mod sheets;
@@ -54,6 +55,7 @@ type Found = (Problem, Option<Scene>);
 /// or jump against their neighbors; drawings outside all cells, half-transparent edges on hard art, colors
 /// that nearly are the transparent one, damaged images. Areas that are empty or reach outside their frame.
 /// Of times: such as no common display shows evenly.
+/// Of looks: colors that occur nowhere, or nearly.
 /// Of rows: names that look like misspelled facings.
 /// Of cues: those that never win, unused facts and clips, facing sets with gaps, and more.
 ///
@@ -82,6 +84,7 @@ fn warnings(art: &Art, sources: &Sources) -> Vec<Found> {
     for file in sources.files() {
         found.extend(sheets::warnings(art, file));
         found.extend(areas::warnings(art, file));
+        found.extend(looks::warnings(art, file).into_iter().map(|warning| (warning, None)));
         found.extend(rows::warnings(file).into_iter().map(|warning| (warning, None)));
     }
     for clip in art.reel.clips() {

@@ -1,11 +1,12 @@
 //! Looks: other pictures for the same playback.
 
-use alloc::string::ToString;
+use alloc::string::{String, ToString};
 use alloc::vec::Vec;
 
 use super::report::CLIP;
 use super::sheet::Drawings;
 use super::{Refuse, Report, none, put};
+use crate::facing::Facing;
 use crate::ids::{ClipId, FrameId, SheetId};
 use crate::new_look::{LookData, NewLook};
 use crate::order::by_number;
@@ -30,8 +31,9 @@ pub(super) fn compile(
 
 fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut Refuse<'_>) {
     let names = &data.names.clips;
-    for (base, other) in &new.clips {
-        let key = Key::LookClip(base.clone());
+    for LookPair { said, base, other } in pairs(new, data, refuse) {
+        let key = Key::LookClip(said.clone());
+        let (base, other) = (&base, &other);
         let mut find = |name: &str| {
             let found = names.find_alive(refuse.role(), name);
             if found.is_none() {
@@ -62,6 +64,65 @@ fn add_clips(new: &NewLook, data: &ReelData, look: &mut LookData, refuse: &mut R
     }
 }
 
+/// A clip for a clip, and what was said of them.
+struct LookPair {
+    said: String,
+    base: String,
+    other: String,
+}
+
+/// All pairs that a look says: those of single clips first, then those of facing sets and of names that end in `*`.
+fn pairs(new: &NewLook, data: &ReelData, refuse: &mut Refuse<'_>) -> Vec<LookPair> {
+    let (names, sets) = (&data.names.clips, &data.names.facings);
+    let role = refuse.role().to_string();
+    let (mut single, mut several) = (Vec::new(), Vec::new());
+    for (base, other) in &new.clips {
+        let set = |name: &str| {
+            let set =
+                sets.find_alive(&role, name).filter(|_| names.find_alive(&role, name).is_none());
+            data.facings.get(usize::from(set?))?.as_ref()
+        };
+        if let (Some(start), Some(instead)) = (base.strip_suffix('*'), other.strip_suffix('*')) {
+            let before = several.len();
+            for (number, name) in names.alive_in(&role) {
+                let Some(rest) = name.name.strip_prefix(start) else { continue };
+                let other = alloc::format!("{instead}{rest}");
+                let is_there = names.find_alive(&role, &other).is_some();
+                // `idle-*` takes in `idle-lantern-*`, too; and a mirror is dressed as what it mirrors.
+                let is_none = name.name.starts_with(instead) && instead.starts_with(start)
+                    || data.mirrors.iter().any(|(mirror, _)| mirror.number == number);
+                if is_there || !is_none {
+                    let (said, base) = (base.clone(), name.name.clone());
+                    several.push(LookPair { said, base, other });
+                }
+            }
+            if several.len() == before {
+                let key = Key::LookClip(base.clone());
+                refuse.say_unknown(key, None, CLIP, base, names);
+            }
+        } else if let (Some(of), Some(instead)) = (set(base), set(other)) {
+            for facing in Facing::ALL.into_iter().filter(|facing| of.has_own(*facing)) {
+                let is_mirror = data.mirrors.iter().any(|(mirror, _)| *mirror == of.clip(facing));
+                let name = |clip: ClipId| names.get(clip.index()).map(|name| name.name.clone());
+                let other_name = match instead.has_own(facing) {
+                    true => name(instead.clip(facing)),
+                    // A mirror is dressed as what it mirrors.
+                    false if is_mirror => None,
+                    false => Some(alloc::format!("{other}-{}", facing.name())),
+                };
+                if let (Some(base_name), Some(other)) = (name(of.clip(facing)), other_name) {
+                    several.push(LookPair { said: base.clone(), base: base_name, other });
+                }
+            }
+        } else {
+            let (base, other) = (base.clone(), other.clone());
+            single.push(LookPair { said: base.clone(), base, other });
+        }
+    }
+    single.append(&mut several);
+    single
+}
+
 fn add_sheets(
     new: &NewLook,
     data: &ReelData,
@@ -69,7 +130,10 @@ fn add_sheets(
     look: &mut LookData,
     refuse: &mut Refuse<'_>,
 ) {
-    for (base, other) in &new.sheets {
+    for (nth, (base, other)) in new.sheets.iter().enumerate() {
+        if new.sheets[nth + 1..].iter().any(|(later, _)| later == base) {
+            continue;
+        }
         let number = |sheet: SheetId| sheet.number_in(data.names.family);
         let name = |sheet| data.names.sheets.of(number(sheet)).map_or("", |name| &name.name);
         let key = Key::LookSheet(name(*base).to_string());
