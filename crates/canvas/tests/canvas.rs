@@ -84,7 +84,7 @@ proptest! {
         let mut image = Pixels::new([1, 1]).unwrap();
         image.set_pixel([0, 0], texel);
         let mut builder = Reel::builder();
-        let sheet = builder.sheet("s", NewSheet::grid([1, 1], Grid::cell_size([1, 1])).pivot(Pivot::TOP_LEFT));
+        let sheet = builder.sheet("s", NewSheet::grid([1, 1], Grid::cell_size([1, 1])).pivot(Pivot::At([0.0, 0.0])));
         builder.clip("still", NewClip::of(sheet).frames([0]));
         let reel = builder.build().unwrap();
         let shown = Player::new(&reel, reel.id("still").unwrap()).packed_frame(&reel);
