@@ -214,7 +214,7 @@ fn without_a_window_all_write_the_same_picture() {
             Command::new(host).arg("--headless").arg(path).env_remove("DISPLAY").output().unwrap();
         assert!(output.status.success(), "{}", String::from_utf8_lossy(&output.stderr));
         assert!(
-            String::from_utf8_lossy(&output.stdout).starts_with("6 steps; 72 things from 9 images")
+            String::from_utf8_lossy(&output.stdout).starts_with("6 steps; 72 things from 10 images")
         );
     }
     let [one, other] = paths.map(|path| Pixels::from_png(&fs::read(path).unwrap()).unwrap());

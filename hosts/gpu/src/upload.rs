@@ -9,7 +9,7 @@ use crate::FORMAT;
 pub(crate) fn vertex_layouts() -> [wgpu::VertexBufferLayout<'static>; 2] {
     const FULL: [wgpu::VertexAttribute; 8] = wgpu::vertex_attr_array![
         0 => Float32x2, 1 => Float32x2, 2 => Float32x2, 3 => Uint16x4,
-        4 => Uint16x2, 5 => Unorm8x4, 6 => Float32, 7 => Uint32,
+        4 => Uint16x2, 5 => Unorm8x4, 6 => Unorm8x4, 7 => Float32,
     ];
     const SMALL: [wgpu::VertexAttribute; 3] =
         wgpu::vertex_attr_array![8 => Float32x2, 9 => Uint32, 10 => Uint32];
