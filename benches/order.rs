@@ -49,7 +49,7 @@ fn main() {
                 out.clear();
                 by_y.clear();
                 crowd.instances(&writer).write_at(&mut by_y, &at);
-                by_y.write(&writer, &mut out);
+                by_y.write(&writer, &mut out).unwrap();
             });
             let by_depth = time_each(members, || {
                 out.clear();
@@ -58,7 +58,7 @@ fn main() {
                     let at = at[member.index()];
                     Placement::at(at).depth(at[1])
                 });
-                by_depth.write(&writer, &mut out);
+                by_depth.write(&writer, &mut out).unwrap();
             });
             rounds.push([unsorted, by_y, by_depth]);
         }

@@ -75,6 +75,7 @@
 //! | do two drawings touch, pixel by pixel | [`Masks`](crate::view::Masks) |
 //! | one texture for all sheets | `assets::Atlas` (feature `atlas`) |
 //! | what stands before what | [`DrawList`] |
+//! | see areas, pivots, clips and cues over the game (debug overlay) | [`Overlay`] |
 //! | save games and rollback | [`Player::save`] with any serde format, or just a copy |
 //! | hear a sound once after a rollback | [`EventHistory`](crate::event::EventHistory) |
 //! | a hitbox at the exact time of a mark | [`Player::view_at`], [`Crowd::view_at`] |
@@ -120,9 +121,11 @@ mod contact;
 mod event_history;
 pub mod guide;
 mod order;
+mod overlay;
 
 pub use clock::Clock;
 pub use order::DrawList;
+pub use overlay::Overlay;
 
 /// Members of a crowd, and how they are drawn.
 pub mod crowd {
@@ -191,7 +194,9 @@ pub mod view {
     #[doc(inline)]
     pub use crate::contact::{AreaGrid, Masks, PictureAt};
     #[doc(inline)]
-    pub use crate::order::{DrawItem, DrawList};
+    pub use crate::order::{DrawItem, DrawList, OtherReel};
+    #[doc(inline)]
+    pub use crate::overlay::{Overlay, OverlayLine, OverlayPart};
 }
 
 /// What can be wrong with a reel: for programs that read reels from files of their own.

@@ -2,7 +2,7 @@
 
 #![allow(clippy::unwrap_used, clippy::expect_used, clippy::panic)] // so do tests fail
 
-use lucky_reel::{crowd::*, id::ImageId, view::*, *};
+use lucky_reel::{crowd::*, id::ImageId, reel::Frame, view::*, *};
 use proptest::prelude::*;
 
 /// Two sheets, so two images, and a clip of each frame.
@@ -47,10 +47,10 @@ fn picture(reel: &Reel, number: u32) -> PackedFrame {
         .unwrap_or(PackedFrame::NOTHING)
 }
 
-/// As the docs say: the farthest first, equals as they were added, no number as 0.
-fn naive(items: &[DrawItem], writer: &InstanceWriter, by_y: bool) -> Vec<Instance> {
-    let mut wanted: Vec<(f32, &DrawItem)> = Vec::new();
-    for item in items.iter().filter(|item| item.picture.frame().is_some()) {
+/// As the docs say: the lowest layer first, in it the farthest, equals as they were added, no number as 0.
+fn naive(items: &[(i16, DrawItem)], writer: &InstanceWriter, by_y: bool) -> Vec<Instance> {
+    let mut wanted: Vec<(i16, f32, &DrawItem)> = Vec::new();
+    for (layer, item) in items.iter().filter(|(_, item)| item.picture.frame().is_some()) {
         let made: Instance = writer.make(item.picture, item.place);
         let seen: SmallInstance = writer.make(item.picture, item.place);
         let up = seen.user == 7;
@@ -59,10 +59,10 @@ fn naive(items: &[DrawItem], writer: &InstanceWriter, by_y: bool) -> Vec<Instanc
             true => seen.position[1],
             false => -made.depth,
         };
-        wanted.push((if key.is_nan() { 0.0 } else { key }, item));
+        wanted.push((*layer, if key.is_nan() { 0.0 } else { key }, item));
     }
-    wanted.sort_by(|a, b| a.0.partial_cmp(&b.0).unwrap());
-    wanted.iter().map(|(_, item)| writer.make(item.picture, item.place)).collect()
+    wanted.sort_by(|a, b| (a.0, a.1).partial_cmp(&(b.0, b.1)).unwrap());
+    wanted.iter().map(|(_, _, item)| writer.make(item.picture, item.place)).collect()
 }
 
 /// Two lists of instances are alike; a depth that is not a number may have become 0.
@@ -87,6 +87,7 @@ proptest! {
     fn the_farthest_comes_first_frame_after_frame(
         mut things in prop::collection::vec(item(), 0..700),
         moves in prop::collection::vec(-3_i8..4, 1..40),
+        layers in prop::collection::vec(-2_i16..3, 1..6),
         by_y in any::<bool>(),
     ) {
         let reel = reel();
@@ -94,21 +95,28 @@ proptest! {
         let mut list = if by_y { DrawList::by_y() } else { DrawList::by_depth() };
         let mut instances: Vec<Instance> = Vec::new();
         for frame in 0..4 {
-            let items: Vec<DrawItem> =
-                things.iter().map(|(number, place)| DrawItem { picture: picture(&reel, *number), place: *place }).collect();
+            // Single things go to the layers in turn, all others to where the last one went.
+            let single = things.len() / 3;
+            let layer = |nth: usize| if single == 0 { 0 } else { layers[nth.min(single - 1) % layers.len()] };
+            let items: Vec<(i16, DrawItem)> = things.iter().enumerate()
+                .map(|(nth, (number, place))| (layer(nth), writer.make(picture(&reel, *number), *place)))
+                .collect();
             list.clear();
-            let (single, many) = items.split_at(items.len() / 3);
-            single.iter().for_each(|item| list.add(item.picture, item.place));
-            list.put(many.iter().copied());
+            for (layer, item) in &items[..single] {
+                list.set_layer(*layer);
+                list.add(item.picture.view(&reel), item.place);
+            }
+            list.put(items[single..].iter().map(|(_, item)| *item));
             instances.clear();
-            prop_assert_eq!(list.write(&writer, &mut instances), instances.len());
+            prop_assert_eq!(list.write(&writer, &mut instances), Ok(instances.len()));
+            prop_assert_eq!((list.len(), list.is_empty()), (instances.len(), instances.is_empty()));
             assert_alike(&instances, &naive(&items, &writer, by_y));
 
             // Small instances come in the same order, and short slices take the first of them.
             let mut small: Vec<SmallInstance> = Vec::new();
-            list.write(&writer, &mut small);
+            list.write(&writer, &mut small).unwrap();
             let mut few = [SmallInstance::default(); 5];
-            list.write(&writer, &mut &mut few[..]);
+            list.write(&writer, &mut &mut few[..]).unwrap();
             prop_assert!(small.iter().zip(&few).all(|(a, b)| a.user == b.user && a.shown == b.shown));
 
             // Runs cover everything, change the image at each boundary, and agree in both formats.
@@ -152,7 +160,7 @@ fn a_group_and_tiles_are_written_into_a_list() {
         .instances(&writer, &[bram, bram])
         .write_at(&mut list, &[[1.0, -1_000.0], [2.0, 1_000.0]]);
     let mut instances: Vec<SmallInstance> = Vec::new();
-    list.write(&writer, &mut instances);
+    list.write(&writer, &mut instances).unwrap();
     let ids: Vec<MemberId> = crowd.ids(group).collect();
     let expected = ids.iter().rev().map(|member| -(member.index() as f32));
     let expected: Vec<f32> = [-1_000.0].into_iter().chain(expected).chain([1_000.0]).collect();
@@ -162,4 +170,38 @@ fn a_group_and_tiles_are_written_into_a_list() {
     let mut in_order: Vec<SmallInstance> = Vec::new();
     crowd.instances(&writer).of_group(group).in_order(&all).write(&mut in_order, y);
     assert_eq!(in_order.len(), 65);
+}
+
+/// The wrong images would be drawn: frames have the same numbers in every reel.
+#[test]
+fn pictures_of_another_reel_are_refused() {
+    let (ours, theirs) = (reel(), reel());
+    let player = |reel: &Reel| Player::new(reel, reel.id("bram-walk").unwrap());
+    let (our_writer, their_writer) = (InstanceWriter::new(&ours), InstanceWriter::new(&theirs));
+    let mut crowd = Crowd::new(&theirs);
+    crowd.spawn(theirs.id::<ClipId>("moth-walk").unwrap()).unwrap();
+    let place = Placement::at([0.0; 2]);
+    let mut list = DrawList::by_y();
+    let mut instances: Vec<Instance> = Vec::new();
+
+    list.add(player(&ours).view(&ours), place);
+    assert_eq!(list.write(&their_writer, &mut instances), Err(OtherReel));
+    list.set_layer(1);
+    crowd.instances(&their_writer).write(&mut list, |_| place);
+    assert_eq!(list.len(), 2);
+    for writer in [&our_writer, &their_writer] {
+        assert_eq!(list.write(writer, &mut instances), Err(OtherReel));
+    }
+    assert!(instances.is_empty());
+
+    list.clear();
+    assert_eq!(list.write(&our_writer, &mut instances), Ok(0));
+    list.add(player(&theirs).view(&theirs), place);
+    assert_eq!(list.write(&their_writer, &mut instances), Ok(1));
+
+    // An older version of the reel is another one, too.
+    let stacked = |id: id::FrameId, _: &Frame| (0, [0, id.index() as u32 * 32]);
+    let packed = theirs.with_images(&[[32, 256]], stacked).unwrap();
+    assert_eq!(list.write(&InstanceWriter::new(&packed), &mut instances), Err(OtherReel));
+    assert!(OtherReel.to_string().contains("load all roles into one reel"));
 }

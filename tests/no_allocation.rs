@@ -50,7 +50,7 @@ fn main() {
             let wanders = update.wrapping_mul(member.index() as i16 % 9);
             Placement::at([0.0, f32::from(wanders)]).scaled(f32::from(update % 2) + 1.0)
         });
-        list.write(&writer, &mut instances);
+        list.write(&writer, &mut instances).unwrap();
         if update % 500 == 499 {
             crowd.clone_from(&saved);
         }

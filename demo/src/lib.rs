@@ -16,7 +16,8 @@ use std::error::Error;
 
 use lucky_reel::{
     Actor, CommandError, Crowd, Directions, DrawList, EventBuffer, EventMask, Facing,
-    InstanceWriter, Placement, Player, Reel, Ticks, Unison, reel::NameError,
+    InstanceWriter, Overlay, Placement, Player, Reel, Ticks, Unison, reel::NameError,
+    view::OverlayLine,
 };
 
 #[cfg(feature = "art")]
@@ -117,6 +118,8 @@ pub struct Scene {
     unison: Unison,
     drip: Player,
     happened: Happened,
+    /// What is drawn over the scene to see its animation, where that is wanted.
+    overlay: Option<Overlay>,
 }
 
 impl Scene {
@@ -137,6 +140,7 @@ impl Scene {
             unison: Unison::new(reel),
             drip: Player::new(reel, ids.drip),
             happened: Happened::default(),
+            overlay: None,
             ids,
         })
     }
@@ -148,11 +152,20 @@ impl Scene {
     /// When the reel lacks what the scene needs.
     pub fn after(reel: &Reel, moths: u32, seconds: f64) -> Result<Scene, Box<dyn Error>> {
         let mut scene = Scene::new(reel, moths)?;
+        scene.play_alone(reel, seconds)?;
+        Ok(scene)
+    }
+
+    /// Plays so many seconds, an hour at most, as [`after`](Scene::after) does.
+    ///
+    /// # Errors
+    /// When a fact of the reel is not what the scene takes it for.
+    pub fn play_alone(&mut self, reel: &Reel, seconds: f64) -> Result<(), CommandError> {
         for update in 0..(seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32 {
             let input = Input { right: true, jump: update == 60, ..Input::default() };
-            scene.update(reel, Ticks::from_rate(60), input)?;
+            self.update(reel, Ticks::from_rate(60), input)?;
         }
-        Ok(scene)
+        Ok(())
     }
 
     /// Goes on with another version of the reel: everything keeps its place.
@@ -171,6 +184,17 @@ impl Scene {
     #[must_use]
     pub fn happened(&self) -> Happened {
         self.happened
+    }
+
+    /// Shows areas, pivots, clips and cues over the scene from the next update on, or stops.
+    pub fn set_overlay(&mut self, is_shown: bool) {
+        self.overlay = is_shown.then(|| Overlay::new().letters(2.5));
+    }
+
+    /// Lines to draw over the scene, in its pixels; none where no overlay is shown.
+    #[must_use]
+    pub fn overlay(&self) -> &[OverlayLine] {
+        self.overlay.as_ref().map_or(&[], Overlay::lines)
     }
 
     /// How many cycles the fans, the lamps and the drip have completed.
@@ -197,6 +221,9 @@ impl Scene {
     /// # Errors
     /// When a fact of the reel is not what the scene takes it for.
     pub fn update(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), CommandError> {
+        if let Some(overlay) = &mut self.overlay {
+            overlay.begin(dt);
+        }
         self.walk(reel, dt, input)?;
         self.moths.fly(&self.ids, dt)?;
         // A puff vanishes at its end, and the crowd frees it.
@@ -206,6 +233,10 @@ impl Scene {
         self.unison.advance(dt);
         let drops = self.drip.advance(reel, dt).filter(|event| event.is_mark(self.ids.drop));
         self.happened.drops += drops.count() as u32;
+        if let Some(overlay) = &mut self.overlay {
+            self.moths.show_in(overlay);
+            overlay.actor(reel, &self.bram, whole([self.at[0], self.at[1] - self.height], 0.0));
+        }
         Ok(())
     }
 
@@ -240,6 +271,9 @@ impl Scene {
         for event in self.bram.advance(reel, dt) {
             trodden += u32::from(event.is_mark(ids.step));
             self.happened.left_steps += u32::from(event.is_mark(ids.left_step));
+            if let Some(overlay) = &mut self.overlay {
+                overlay.event(reel, &event, whole(self.at, 0.0));
+            }
         }
         self.happened.steps += trodden;
         for _ in 0..trodden {
@@ -263,17 +297,17 @@ impl Scene {
     /// Puts everything onto a list that is ordered by depth, at whole pixels of the scene.
     pub fn draw(&self, reel: &Reel, list: &mut DrawList, writer: &InstanceWriter) {
         let (ids, [x, y]) = (&self.ids, self.at);
-        let mut add = |clip, at, depth| list.add(self.unison.packed_frame(clip), whole(at, depth));
+        let mut add = |clip, at, depth| list.add(self.unison.view(clip), whole(at, depth));
         add(ids.greenhouse, [0.0, 0.0], 1_000.0);
         add(ids.fan, [107.0, 127.0], 900.0);
         for lamp in LAMPS.map(|lamp| lamp.map(f64::from)) {
             add(ids.glow, lamp, 800.0);
             add(ids.shine, lamp, 0.0);
         }
-        list.add(self.drip.packed_frame(reel), whole([208.0, 130.0], 900.0));
+        list.add(self.drip.view(reel), whole([208.0, 130.0], 900.0));
         // What stands lower on the path is nearer.
         let on_path = |y: f64| 500.0 - y as f32;
-        list.add(self.bram.packed_frame(reel), whole([x, y - self.height], on_path(y)));
+        list.add(self.bram.view(reel), whole([x, y - self.height], on_path(y)));
         self.puffs.instances(writer).write(list, |puff| {
             let at = self.puff_places[puff.index()];
             whole(at, on_path(at[1]) - 0.5)

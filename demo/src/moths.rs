@@ -1,7 +1,8 @@
 //! Moths around the lamps: a crowd of actors.
 
 use lucky_reel::{
-    CommandError, Crowd, DrawList, InstanceWriter, NewMember, Reel, Speed, Ticks, crowd::MemberId,
+    CommandError, Crowd, DrawList, InstanceWriter, NewMember, Overlay, Reel, Speed, Ticks,
+    crowd::MemberId,
 };
 
 use crate::ids::Ids;
@@ -64,6 +65,12 @@ impl Moths {
         }
         self.crowd.advance(dt);
         Ok(())
+    }
+
+    pub(crate) fn show_in(&self, overlay: &mut Overlay) {
+        for flight in &self.flights {
+            overlay.view(self.crowd.view(flight.moth), whole(flight.at, 0.0));
+        }
     }
 
     pub(crate) fn draw(&self, list: &mut DrawList, writer: &InstanceWriter) {

@@ -8,11 +8,11 @@ use lucky_reel_canvas::Canvas;
 use crate::{SIZE, Scene};
 
 /// Draws what is on a list: a picture of [`SIZE`].
-/// `None` when there is no memory for one.
+/// `None` when there is no memory for one, or the list is of another reel than the writer.
 #[must_use]
 pub fn picture_of(list: &mut DrawList, writer: &InstanceWriter, art: &Art) -> Option<Pixels> {
     let mut items: Vec<DrawItem> = Vec::new();
-    list.write(writer, &mut items);
+    list.write(writer, &mut items).ok()?;
     let mut canvas = Canvas::new(SIZE)?;
     for item in items {
         if let Some(view) = item.picture.view(&art.reel) {

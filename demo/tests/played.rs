@@ -21,7 +21,7 @@ fn play(scene: &mut Scene, art: &Art, updates: u32, input: impl Fn(u32) -> Input
     let writer = InstanceWriter::new(&art.reel);
     let (mut list, mut instances) = (DrawList::by_depth(), Vec::new());
     scene.draw(&art.reel, &mut list, &writer);
-    list.write(&writer, &mut instances);
+    list.write(&writer, &mut instances).unwrap();
     instances
 }
 

@@ -87,6 +87,42 @@ impl Canvas {
         });
     }
 
+    /// Draws a line one pixel wide, its ends included: on each column, or row where it is steep, the pixel
+    /// that it runs through. One with an end that is not a number is not drawn.
+    pub fn line(&mut self, from: [f32; 2], to: [f32; 2], rgba: [u8; 4]) {
+        let Some((from, to)) = self.clipped(from, to) else { return };
+        let long = (to[0] - from[0]).abs().max((to[1] - from[1]).abs());
+        let steps = long.ceil().max(1.0);
+        let mut last = None;
+        for step in 0..=steps as u32 {
+            let part = step as f32 / steps;
+            let pixel =
+                [0, 1].map(|axis| (from[axis] + (to[axis] - from[axis]) * part).floor() as i32);
+            if last.replace(pixel) != Some(pixel) {
+                self.blend(pixel, rgba);
+            }
+        }
+    }
+
+    /// The part of a line that can be on the canvas; `None` where there is none.
+    fn clipped(&self, from: [f32; 2], to: [f32; 2]) -> Option<([f32; 2], [f32; 2])> {
+        let (mut first, mut last) = (0.0_f32, 1.0_f32);
+        let size = self.picture.size();
+        for axis in [0, 1] {
+            let (start, way) = (from[axis], to[axis] - from[axis]);
+            let (least, most) = (-1.0, size[axis] as f32 + 1.0);
+            if !way.is_finite() || way == 0.0 && !(least..=most).contains(&start) {
+                return None;
+            }
+            if way != 0.0 {
+                let (a, b) = ((least - start) / way, (most - start) / way);
+                (first, last) = (first.max(a.min(b)), last.min(a.max(b)));
+            }
+        }
+        let at = |part: f32| [0, 1].map(|axis| from[axis] + (to[axis] - from[axis]) * part);
+        (first <= last).then(|| (at(first), at(last)))
+    }
+
     /// Draws a whole picture with its top left at `at`, upscaled.
     pub fn draw_picture(&mut self, picture: &Pixels, at: [i32; 2], scale: u32) {
         let size = picture.size().map(|side| side.saturating_mul(scale));

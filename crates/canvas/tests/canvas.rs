@@ -111,3 +111,36 @@ proptest! {
         }
     }
 }
+
+proptest! {
+    /// A line runs from end to end without a gap, no pixel twice, none further from it than half a pixel's diagonal.
+    #[test]
+    fn a_line_is_whole_and_thin(ends in any::<[[i8; 2]; 2]>(), far in prop_oneof![Just(1.0_f32), Just(0.13), Just(1e6)]) {
+        const SIDE: u32 = 40;
+        let [from, to] = ends.map(|end| end.map(|side| f32::from(side) * far));
+        let mut canvas = Canvas::new([SIDE, SIDE]).unwrap();
+        canvas.clear([0, 0, 0, 255]);
+        canvas.line(from, to, [255, 255, 255, 128]);
+        let lit: Vec<[u32; 2]> = (0..SIDE * SIDE).map(|at| [at % SIDE, at / SIDE])
+            .filter(|at| canvas.picture().pixel(*at)[0] > 0).collect();
+        let way = [0, 1].map(|axis| f64::from(to[axis]) - f64::from(from[axis]));
+        let length = way[0].hypot(way[1]);
+        for at in &lit {
+            prop_assert_eq!(canvas.picture().pixel(*at)[0], 128, "drawn twice");
+            let off = [0, 1].map(|axis| f64::from(at[axis]) + 0.5 - f64::from(from[axis]));
+            let apart = if length == 0.0 { off[0].hypot(off[1]) } else { (off[0] * way[1] - off[1] * way[0]).abs() / length };
+            prop_assert!(apart <= 0.75 + 1e-7 * length, "{at:?} is {apart} from the line");
+        }
+        let inside = |end: [f32; 2]| end.iter().all(|side| (0.0..SIDE as f32).contains(side));
+        if inside(from) && inside(to) {
+            for end in [from, to] {
+                prop_assert!(lit.contains(&end.map(|side| side as u32)), "an end is missing");
+            }
+            let steps = way[0].abs().max(way[1].abs()).floor() as usize;
+            prop_assert!(lit.len() >= steps, "{} pixels for {steps} steps", lit.len());
+        }
+        canvas.line([f32::NAN, 0.0], to, [255; 4]);
+        canvas.line(from, [f32::INFINITY, 3.0], [255; 4]);
+        prop_assert_eq!(lit.len(), canvas.picture().rgba().chunks(4).filter(|pixel| pixel[0] > 0).count());
+    }
+}

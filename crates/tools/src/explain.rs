@@ -1,8 +1,6 @@
 //! Which cue wins for an actor's facts, and why the others do not, in words.
 
-use std::ops::Bound;
-
-use lucky_reel_core::{Actor, Cue, CueTest, Facing, FactValue, Role};
+use lucky_reel_core::{Actor, Cue, CueTest, FactValue, Role};
 
 /// What became of a cue.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
@@ -38,7 +36,7 @@ impl Verdict<'_> {
             Outcome::Wins if self.cue.is_always => "because it always matches".to_owned(),
             Outcome::Wins => {
                 let words = |all: &Vec<CueTest<'_>>| {
-                    all.iter().map(describe).collect::<Vec<_>>().join(", ")
+                    all.iter().map(CueTest::to_string).collect::<Vec<_>>().join(", ")
                 };
                 let held: Vec<String> = self.cue.conditions().iter().map(words).collect();
                 format!("because {}", held.join(", or "))
@@ -96,50 +94,5 @@ fn contradict(role: Role<'_>, test: &CueTest<'_>, actor: &Actor) -> String {
         CueTest::Facing(_) => actor.facing().name().to_owned(),
         _ => String::new(),
     };
-    format!("{} (now: {now})", describe(test))
-}
-
-/// `moving = true`, `lift > 0 or = -3`
-fn describe(test: &CueTest<'_>) -> String {
-    match test {
-        CueTest::Is(name, values) => {
-            let values: Vec<String> = values.iter().map(FactValue::to_string).collect();
-            format!("{name} = {}", values.join(" or "))
-        }
-        CueTest::Within(name, ranges) => {
-            let ranges: Vec<String> = ranges.iter().map(describe_range).collect();
-            format!("{name} {}", ranges.join(" or "))
-        }
-        CueTest::Inside(span) => format!("inside = {span}"),
-        CueTest::Facing(facings) => {
-            let names: Vec<&str> = facings.iter().copied().map(Facing::name).collect();
-            format!("facing = {}", names.join(" or "))
-        }
-        _ => String::new(),
-    }
-}
-
-/// The numbers of a range, with the digits that were written and not those of the `f32` nearest to them.
-fn describe_range((from, to): &(Bound<f64>, Bound<f64>)) -> String {
-    let text = |number: &f64| match number.fract() == 0.0 && number.abs() <= 2_147_483_648.0 {
-        true => number.to_string(),
-        false => (*number as f32).to_string(),
-    };
-    match (from, to) {
-        (Bound::Included(from), Bound::Included(to)) if from == to => format!("= {}", text(from)),
-        (Bound::Included(from), Bound::Included(to)) => {
-            format!("= {} to {}", text(from), text(to))
-        }
-        (Bound::Included(from), Bound::Unbounded) => format!(">= {}", text(from)),
-        (Bound::Excluded(from), Bound::Unbounded) => format!("> {}", text(from)),
-        (Bound::Unbounded, Bound::Included(to)) => format!("<= {}", text(to)),
-        (Bound::Unbounded, Bound::Excluded(to)) => format!("< {}", text(to)),
-        (from, to) => {
-            let number = |bound: &Bound<f64>| match bound {
-                Bound::Included(number) | Bound::Excluded(number) => text(number),
-                Bound::Unbounded => "any".to_owned(),
-            };
-            format!("between {} and {}", number(from), number(to))
-        }
-    }
+    format!("{test} (now: {now})")
 }

@@ -10,13 +10,13 @@ use std::sync::Arc;
 
 use clap::Args;
 use lucky_reel::assets::{Art, Atlas, Loader, Pixels, Watcher};
-use lucky_reel::{DrawList, InstanceWriter};
+use lucky_reel::{DrawList, InstanceWriter, view::OverlayLine};
 use lucky_reel_greenhouse::{ROLES, Scene};
 use lucky_reel_tools::atomic_write;
 use winit::window::Window;
 
 /// Walk with the arrow keys (slowly with shift), jump with space, stumble with s, change coats with d, pause with p,
-/// leave with escape.
+/// see areas, clips and cues with o, leave with escape.
 #[derive(Clone, Debug, Args)]
 pub struct Options {
     /// Folder with the reel files
@@ -31,6 +31,9 @@ pub struct Options {
     /// Update 60 times a second, whatever the display does; otherwise once a picture
     #[arg(long)]
     fixed: bool,
+    /// Draw areas, pivots, clips and cues over the game from the start
+    #[arg(long)]
+    overlay: bool,
     /// Open no window: walk to the right, and write one picture of 1280 x 800
     #[arg(long, value_name = "FILE")]
     headless: Option<PathBuf>,
@@ -63,8 +66,10 @@ impl Game {
         let mut atlas = Atlas::new();
         let loader = if options.atlas { loader.into_atlas(&mut atlas) } else { loader };
         let (art, watcher) = loader.watch()?;
+        let mut scene = Scene::new(&art.reel, options.moths)?;
+        scene.set_overlay(options.overlay);
         Ok(Game {
-            scene: Scene::new(&art.reel, options.moths)?,
+            scene,
             writer: InstanceWriter::new(&art.reel),
             list: DrawList::by_depth(),
             watcher,
@@ -77,6 +82,12 @@ impl Game {
         self.list.clear();
         self.scene.draw(&self.art.reel, &mut self.list, &self.writer);
         (&mut self.list, &self.writer, &self.art)
+    }
+
+    /// Lines to draw over the game, in its pixels; none where no overlay is shown.
+    #[must_use]
+    pub fn overlay(&self) -> &[OverlayLine] {
+        self.scene.overlay()
     }
 
     /// Takes files that have been edited; whether there are some. What is wrong with them is printed, and
@@ -132,7 +143,7 @@ pub fn run<P: Painter>(
     let Some(path) = &options.headless else {
         return window::show::<P>(game, options, Box::new(picture));
     };
-    game.scene = Scene::after(&game.art.reel, options.moths, options.seconds)?;
+    game.scene.play_alone(&game.art.reel, options.seconds)?;
     write(path, &picture(&mut game)?)?;
     let (steps, count, images) =
         (game.scene.happened().steps, game.list.len(), game.art.images.len());

@@ -101,6 +101,10 @@ impl<P: Painter> App<'_, P> {
                 write(path, &(self.picture)(&mut self.game)?)?;
             }
         }
+        if key == KeyCode::KeyO && is_down {
+            let scene = &mut self.game.scene;
+            scene.set_overlay(scene.overlay().is_empty());
+        }
         self.input.key(&format!("{key:?}"), is_down);
         Ok(())
     }

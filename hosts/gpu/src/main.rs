@@ -6,7 +6,7 @@ use std::sync::Arc;
 use clap::Parser;
 use greenhouse_desk::{Game, Options, Painter, SIZE};
 use greenhouse_gpu::{Batch, Gpu, Screen};
-use lucky_reel::view::{Instance, SmallInstance};
+use lucky_reel::view::{Instance, OtherReel, OverlayLine, SmallInstance};
 use winit::window::Window;
 
 /// The night greenhouse in one draw call
@@ -14,7 +14,7 @@ use winit::window::Window;
 struct Arguments {
     #[command(flatten)]
     options: Options,
-    /// Send 16 bytes for each thing, and let the shader look the rest up
+    /// Send 16 bytes for each thing, and let the shader look the rest up; there is no overlay then
     #[arg(long)]
     small: bool,
 }
@@ -29,7 +29,7 @@ fn main() -> Result<(), Box<dyn Error>> {
         };
         gpu.upload(&game.art, game.writer.table())?;
         let mut written = Written::new(is_small);
-        gpu.picture(written.batch(game), SIZE, 4.0)
+        gpu.picture(written.batch(game)?, SIZE, 4.0)
     };
     match arguments.small {
         true => {
@@ -53,18 +53,36 @@ impl Written {
         Written { is_small, full: Vec::new(), small: Vec::new() }
     }
 
-    fn batch(&mut self, game: &mut Game) -> Batch<'_> {
+    fn batch(&mut self, game: &mut Game) -> Result<Batch<'_>, OtherReel> {
         let (list, writer, _) = game.list();
         self.full.clear();
         self.small.clear();
         if self.is_small {
-            list.write(writer, &mut self.small);
-            Batch::Small(&self.small)
+            list.write(writer, &mut self.small)?;
+            Ok(Batch::Small(&self.small))
         } else {
-            list.write(writer, &mut self.full);
-            Batch::Full(&self.full)
+            list.write(writer, &mut self.full)?;
+            self.full.extend(game.overlay().iter().map(line_as_instance));
+            Ok(Batch::Full(&self.full))
         }
     }
+}
+
+/// A line of the overlay, a pixel of a window of [`SIZE`] wide: an instance without a source, which the shader
+/// fills. It runs through the middles of pixels.
+fn line_as_instance(line: &OverlayLine) -> Instance {
+    const WIDTH: f32 = 0.25;
+    let way = [0, 1].map(|axis| line.to[axis] - line.from[axis]);
+    let length = way[0].hypot(way[1]).max(f32::MIN_POSITIVE);
+    let mut instance = Instance::default();
+    let along = way.map(|side| side / length * WIDTH);
+    let across = [-along[1], along[0]];
+    instance.origin =
+        [0, 1].map(|axis| line.from[axis] + (WIDTH - along[axis] - across[axis]) / 2.0);
+    instance.axis_x = [0, 1].map(|axis| way[axis] + along[axis]);
+    instance.axis_y = across;
+    instance.tint = line.color;
+    instance
 }
 
 /// A window that a GPU draws into.
@@ -91,7 +109,7 @@ impl<const SMALL: bool> Painter for Painted<SMALL> {
     fn draw(&mut self, game: &mut Game) -> Result<(), Box<dyn Error>> {
         let size: [u32; 2] = self.window.inner_size().into();
         let zoom = (4 * size[0] / SIZE[0]).min(4 * size[1] / SIZE[1]).max(1);
-        self.gpu.show(self.written.batch(game), &mut self.screen, size, zoom as f32);
+        self.gpu.show(self.written.batch(game)?, &mut self.screen, size, zoom as f32);
         Ok(())
     }
 }

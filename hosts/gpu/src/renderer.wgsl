@@ -44,7 +44,9 @@ fn corner_of(instance: Instance, index: u32) -> Corner {
 }
 
 // The nearest texel, and none beyond the source.
+// What has no source is a rectangle in its tint: a line of the overlay.
 @fragment fn color(in: Corner) -> @location(0) vec4f {
+    if in.source.z == 0u { return in.tint; }
     let last = in.source.xy + max(in.source.zw, vec2u(1u)) - 1u;
     let texel = clamp(vec2u(max(in.texel, vec2f(0.0))), in.source.xy, last);
     return shaded(textureLoad(images, vec2i(texel), i32(in.image), 0), in.tint, in.flash);

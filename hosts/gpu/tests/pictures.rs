@@ -9,7 +9,7 @@ use lucky_reel::assets::{Art, Atlas, Loader, Pixels};
 use lucky_reel::*;
 use lucky_reel::{
     id::FrameId,
-    view::{Instance, PackedFrame, SmallInstance},
+    view::{Instance, SmallInstance},
 };
 use lucky_reel_canvas::Canvas;
 use lucky_reel_greenhouse::{ROLES, SIZE, Scene};
@@ -42,8 +42,8 @@ fn scene(art: &Art, moths: u32) -> (Vec<Instance>, Vec<SmallInstance>, Pixels, I
     let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
     scene.draw(&art.reel, &mut list, &writer);
     let (mut full, mut small) = (Vec::new(), Vec::new());
-    list.write(&writer, &mut full);
-    list.write(&writer, &mut small);
+    list.write(&writer, &mut full).unwrap();
+    list.write(&writer, &mut small).unwrap();
     let mut canvas = Canvas::new(SIZE).unwrap();
     canvas.clear([0, 0, 0, 255]);
     full.iter().for_each(|instance| canvas.draw_instance(instance, &art.images));
@@ -105,10 +105,10 @@ fn turned_and_tinted_instances_are_what_the_canvas_draws() {
             .tinted([tint[0], tint[1], tint[2], 255])
             .flashed([255, tint[1], 40], random(13, id, 100) as f32 / 80.0 - 0.25)
             .depth(random(12, id, 500) as f32);
-        list.add(PackedFrame::of(frame, flips), place);
+        list.add(View::of(reel, frame, flips), place);
     }
     let mut instances: Vec<Instance> = Vec::new();
-    assert!(list.write(&writer, &mut instances) > 8_000);
+    assert!(list.write(&writer, &mut instances).unwrap() > 8_000);
     gpu.upload(&art, writer.table()).unwrap();
     let drawn = gpu.picture(Batch::Full(&instances), size, 1.0).unwrap();
     let mut canvas = Canvas::new(size).unwrap();

@@ -74,16 +74,16 @@ impl Greenhouse {
 
     /// What to draw, the farthest first, 8 numbers each: image, left, top, width and height there, left and
     /// top on the screen, and 1 if it is mirrored left to right, plus 2 if top to bottom.
-    pub fn draw(&mut self) -> Vec<i32> {
+    pub fn draw(&mut self) -> Result<Vec<i32>, JsError> {
         self.list.clear();
         self.scene.draw(&self.art.reel, &mut self.list, &self.writer);
         let mut items: Vec<DrawItem> = Vec::new();
-        self.list.write(&self.writer, &mut items);
+        self.list.write(&self.writer, &mut items)?;
         let views = items.iter().filter_map(|item| {
             let at = item.place.position.map(|side| side as i32);
             Some(image::copy(&item.picture.view(&self.art.reel)?.blit(at, 1)))
         });
-        views.flatten().collect()
+        Ok(views.flatten().collect())
     }
 }
 

@@ -147,7 +147,7 @@ fn expected() -> Pixels {
     let (writer, mut list) = (InstanceWriter::new(&art.reel), DrawList::by_depth());
     Scene::after(&art.reel, 60, 2.5).unwrap().draw(&art.reel, &mut list, &writer);
     let mut instances: Vec<Instance> = Vec::new();
-    list.write(&writer, &mut instances);
+    list.write(&writer, &mut instances).unwrap();
     let mut canvas = Canvas::new(SIZE).unwrap();
     canvas.clear([0, 0, 0, 255]);
     instances.iter().for_each(|instance| canvas.draw_instance(instance, &art.images));

@@ -8,6 +8,7 @@ use std::sync::Arc;
 use clap::Parser;
 use greenhouse_desk::{Game, Options, Painter};
 use lucky_reel::assets::Pixels;
+use lucky_reel_canvas::Canvas;
 use lucky_reel_greenhouse::picture_of;
 use softbuffer::{Context, Surface};
 use winit::window::Window;
@@ -26,13 +27,17 @@ fn main() -> Result<(), Box<dyn Error>> {
 /// So many pixels of the screen for each of the scene.
 const ZOOM: u32 = 4;
 
-/// The game as it is now, upscaled.
+/// The game as it is now, upscaled, and its overlay in thin lines.
 fn picture(game: &mut Game) -> Result<Pixels, Box<dyn Error>> {
     let (list, writer, art) = game.list();
     let picture = picture_of(list, writer, art);
-    picture
-        .and_then(|picture| picture.upscaled(ZOOM))
-        .ok_or_else(|| "the picture is too large".into())
+    let picture = picture.and_then(|picture| picture.upscaled(ZOOM));
+    let mut canvas = Canvas::on(picture.ok_or("the picture is too large")?);
+    let zoomed = |at: [f32; 2]| at.map(|side| side * ZOOM as f32);
+    for line in game.overlay() {
+        canvas.line(zoomed(line.from), zoomed(line.to), line.color);
+    }
+    Ok(canvas.into_picture())
 }
 
 struct Screen {

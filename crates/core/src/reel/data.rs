@@ -157,6 +157,14 @@ impl Reel {
         self.data.fingerprint
     }
 
+    /// A number for this build of the reel, never used again while the program runs: equal numbers, equal
+    /// reels. Reloading and [packing](Reel::with_images) give another one.
+    #[must_use]
+    #[inline]
+    pub fn version(&self) -> u32 {
+        self.build.to_bits()
+    }
+
     /// A clip by its id; `None` for a dead or foreign one.
     pub(crate) fn clip_data(&self, clip: ClipId) -> Option<&ClipData> {
         self.clip_at(clip.number_in(self.family)?)

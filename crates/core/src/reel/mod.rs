@@ -3,6 +3,7 @@
 mod builder;
 mod clip;
 mod compile;
+mod cue_test;
 mod data;
 mod fingerprint;
 mod id;
@@ -22,6 +23,7 @@ mod variants;
 
 pub use builder::ReelBuilder;
 pub use clip::{Clip, ClipMark, ClipSpan, Hold};
+pub use cue_test::CueTest;
 pub use data::Reel;
 pub(crate) use data::{Build, ReelData, SheetData};
 pub use id::Id;
@@ -34,5 +36,5 @@ use problem::Site;
 pub use problem::{BuildError, Problem};
 pub(crate) use problem_kind::ProblemKind;
 pub use problem_site::{Key, Section};
-pub use roles::{Cue, CueTest, Fact, Role};
+pub use roles::{Cue, Fact, Role};
 pub use variants::{FacingSet, PhaseGroup};

@@ -2,9 +2,8 @@
 
 use alloc::string::String;
 use alloc::vec::Vec;
-use core::ops::Bound;
 
-use super::Reel;
+use super::{CueTest, Reel};
 use crate::cue::{CueData, CueTarget, FactData, FactKind, FactValue, RoleData, Test, Within};
 use crate::facing::Facing;
 use crate::ids::{ClipId, CueId, RoleId};
@@ -59,20 +58,6 @@ pub struct Cue<'r> {
     pub speed_fact: Option<&'r str>,
     pub(crate) role: Role<'r>,
     pub(crate) data: &'r CueData,
-}
-
-/// One test of a cue's condition.
-#[derive(Clone, Debug, PartialEq)]
-#[non_exhaustive]
-pub enum CueTest<'r> {
-    /// The fact of this name has one of these values.
-    Is(&'r str, Vec<FactValue>),
-    /// The number of this name lies in one of these ranges.
-    Within(&'r str, Vec<(Bound<f64>, Bound<f64>)>),
-    /// The clip is inside the span of this name.
-    Inside(&'r str),
-    /// It faces one of these.
-    Facing(Vec<Facing>),
 }
 
 impl Reel {

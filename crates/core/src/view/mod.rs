@@ -83,6 +83,13 @@ impl<'r> View<'r> {
         Some(View { id: frame, frame: reel.frame(frame)?, flips, reel })
     }
 
+    /// The reel that the frame is of.
+    #[must_use]
+    #[inline]
+    pub fn reel(&self) -> &'r Reel {
+        self.reel
+    }
+
     /// The edges of the drawn rectangle, in half pixels from the pivot, flips applied: the left or
     /// top one, and the right or bottom one.
     fn edges(&self, axis: usize) -> [i64; 2] {

@@ -62,6 +62,13 @@ impl InstanceWriter {
         other
     }
 
+    /// The version of the reel that it is for.
+    #[must_use]
+    #[inline]
+    pub fn reel(&self) -> &Reel {
+        &self.reel
+    }
+
     /// Whether it is for this version of this reel.
     pub(crate) fn belongs_to(&self, reel: &Reel) -> bool {
         self.reel.build == reel.build
