@@ -40,7 +40,7 @@ impl Bits<'_> {
     /// The 64 pixels to the right from a point of the screen that lies inside; beyond the right edge
     /// they are clear.
     #[inline]
-    fn window(&self, point: [i64; 2]) -> u64 {
+    pub(super) fn window(&self, point: [i64; 2]) -> u64 {
         let [column, row] = [0, 1].map(|axis| (point[axis] - self.at[axis]) as usize);
         let [width, height] = self.size.map(|side| side as usize);
         let row = if self.flips.y { height - 1 - row } else { row };
@@ -73,51 +73,5 @@ fn from(row: &[u64], place: usize) -> u64 {
     match row.get(word + 1) {
         Some(next) if shift > 0 => low | next << (64 - shift),
         _ => low,
-    }
-}
-
-/// The part of the screen that two frames both cover.
-#[derive(Clone, Copy)]
-pub(super) struct Window {
-    from: [i64; 2],
-    to: [i64; 2],
-}
-
-impl Window {
-    pub(super) fn of(one: &Bits<'_>, other: &Bits<'_>) -> Option<Window> {
-        let end = |bits: &Bits<'_>, axis: usize| bits.at[axis] + i64::from(bits.size[axis]);
-        let from = [0, 1].map(|axis| one.at[axis].max(other.at[axis]));
-        let to = [0, 1].map(|axis| end(one, axis).min(end(other, axis)));
-        (from[0] < to[0] && from[1] < to[1]).then_some(Window { from, to })
-    }
-
-    /// The left ends of stretches of 64 pixels, row by row.
-    #[inline]
-    pub(super) fn steps(self) -> impl Iterator<Item = [i64; 2]> {
-        let [from, to] = [self.from, self.to];
-        let mut at = from;
-        core::iter::from_fn(move || {
-            let now = at;
-            at[0] += 64;
-            if at[0] >= to[0] {
-                at = [from[0], at[1] + 1];
-            }
-            (now[1] < to[1]).then_some(now)
-        })
-    }
-
-    /// What both have set from a step on. Beyond the window one of them ends, and is clear.
-    #[inline]
-    pub(super) fn both_at(self, one: &Bits<'_>, other: &Bits<'_>, at: [i64; 2]) -> u64 {
-        one.window(at) & other.window(at)
-    }
-
-    /// All steps, with what both have set there.
-    pub(super) fn both(
-        self,
-        one: &Bits<'_>,
-        other: &Bits<'_>,
-    ) -> impl Iterator<Item = ([i64; 2], u64)> {
-        self.steps().map(move |at| (at, self.both_at(one, other, at)))
     }
 }

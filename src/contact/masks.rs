@@ -3,15 +3,18 @@
 use alloc::collections::BTreeMap;
 use alloc::vec::Vec;
 
-use lucky_reel_core::{ImageId, PackedFrame, Rect, Reel};
+use lucky_reel_core::{ImageId, PackedFrame, Placement, Rect, Reel};
 
-use super::bits::{self, Bits, Window};
+use super::bits::{self, Bits};
+use super::drawn::Drawn;
+use super::window::Window;
 
 /// The opaque pixels of all frames of a reel, one bit each.
 ///
 /// Made of the pixels that were loaded ([`Masks::of`]) or of what the game knows of them
-/// ([`Masks::new`]). Two frames are compared at whole-pixel positions at the size of the art, with any
-/// flips, 64 pixels at a time.
+/// ([`Masks::new`]). Two pictures are compared on the pixels of the screen: at whole-pixel positions and the size
+/// of the art 64 pixels at a time, with any flips; scaled or rotated pixel by pixel, as they are drawn with
+/// nearest sampling.
 ///
 /// ```
 /// use lucky_reel::{Grid, NewClip, NewSheet, Player, Reel, reel::Pivot, view::{Masks, PictureAt}};
@@ -40,22 +43,48 @@ pub struct Masks {
     starts: Vec<u32>,
 }
 
-/// A picture, and where its pivot is on the screen, in whole pixels: as [`View::blit`](lucky_reel_core::View::blit) puts
-/// it at scale 1.
-#[derive(Clone, Copy, Debug, PartialEq, Eq)]
-#[non_exhaustive]
+/// A picture, and where it is drawn on the screen.
+#[derive(Clone, Copy, Debug, PartialEq)]
 pub struct PictureAt {
-    /// What is drawn.
-    pub picture: PackedFrame,
-    /// Where its pivot is.
-    pub position: [i32; 2],
+    picture: PackedFrame,
+    place: Place,
+}
+
+#[derive(Clone, Copy, Debug, PartialEq)]
+enum Place {
+    Pivot([i32; 2]),
+    Any(Placement),
 }
 
 impl PictureAt {
-    /// A picture with its pivot on a pixel of the screen.
+    /// A picture with its pivot on a pixel of the screen, as [`View::blit`](lucky_reel_core::View::blit) puts it
+    /// at scale 1.
     #[must_use]
     pub const fn new(picture: PackedFrame, position: [i32; 2]) -> PictureAt {
-        PictureAt { picture, position }
+        PictureAt { picture, place: Place::Pivot(position) }
+    }
+
+    /// A picture scaled or rotated: a pixel of the screen is opaque where its middle lies on an opaque pixel of
+    /// the art. Units are those of the place, a pixel of the screen is one.
+    ///
+    /// ```
+    /// # use lucky_reel::{Grid, NewClip, NewSheet, Placement, Player, Reel, reel::Pivot, view::{Masks, PictureAt}};
+    /// # let mut builder = Reel::builder();
+    /// # let sheet = NewSheet::grid([8, 8], Grid::cell_size([8, 8])).pivot(Pivot::TopLeft);
+    /// # let sheet = builder.sheet("net", sheet);
+    /// # let net = builder.clip("net", NewClip::of(sheet).frames([0]));
+    /// # let reel = builder.build()?;
+    /// // A drawing of which the lower half is opaque, three times as large.
+    /// let masks = Masks::new(&reel, |_, [_, y]| y >= 4);
+    /// let net = Player::new(&reel, net).packed_frame(&reel);
+    /// let large = PictureAt::placed(net, Placement::at([0.0, 0.0]).scaled(3.0));
+    /// assert_eq!(masks.first_contact(large, large), Some([0, 12]));
+    /// assert_eq!(masks.contact_count(large, large), 24 * 12);
+    /// # Ok::<(), lucky_reel::BuildError>(())
+    /// ```
+    #[must_use]
+    pub const fn placed(picture: PackedFrame, place: Placement) -> PictureAt {
+        PictureAt { picture, place: Place::Any(place) }
     }
 }
 
@@ -106,7 +135,11 @@ impl Masks {
     /// Whether the pixel of a frame that lies on a point of the screen is opaque: whether a click hits.
     #[must_use]
     pub fn is_opaque_at(&self, thing: PictureAt, point: [i32; 2]) -> bool {
-        self.drawn(thing).is_some_and(|bits| bits.is_set(point.map(i64::from)))
+        self.drawn(thing).is_some_and(|drawn| {
+            let ([from, to], point) = (drawn.bounds(), point.map(i64::from));
+            let inside = |axis: usize| (from[axis]..to[axis]).contains(&point[axis]);
+            inside(0) && inside(1) && drawn.opaque(point, 1) != 0
+        })
     }
 
     /// The first pixel of the screen on which both have an opaque pixel: the topmost one, and of those
@@ -145,8 +178,8 @@ impl Masks {
     /// part in pixels from the pivot, as it is seen.
     #[must_use]
     pub fn opaque_bounds(&self, thing: PictureAt) -> Option<[[i32; 2]; 2]> {
-        let bits = self.drawn(thing)?;
-        let steps = Window::of(&bits, &bits)?.both(&bits, &bits).filter(|(_, bits)| *bits != 0);
+        let drawn = self.drawn(thing)?;
+        let steps = Window::of(&drawn, &drawn)?.both(&drawn, &drawn).filter(|(_, bits)| *bits != 0);
         let ends = steps.map(|([x, y], bits)| {
             let [first, end] = [bits.trailing_zeros(), 64 - bits.leading_zeros()].map(i64::from);
             [[x + first, y], [x + end, y + 1]]
@@ -163,12 +196,18 @@ impl Masks {
         self.words.get(start..start + length).unwrap_or_default()
     }
 
-    /// The bits of a frame where it is drawn.
-    fn drawn(&self, PictureAt { picture, position }: PictureAt) -> Option<Bits<'_>> {
+    /// The pixels of a frame where it is drawn.
+    fn drawn(&self, PictureAt { picture, place }: PictureAt) -> Option<Drawn<'_>> {
         let view = picture.view(&self.reel)?;
-        let blit = view.blit(position, 1);
-        let rows = self.rows(view.id.index(), blit.source);
-        let size = [blit.source.width, blit.source.height];
-        Some(Bits { rows, at: blit.at.map(i64::from), size, flips: blit.flips })
+        let rows = self.rows(view.id.index(), view.frame.source);
+        match place {
+            Place::Any(place) => Drawn::with_corners(rows, &view, view.quad(place).corners),
+            Place::Pivot(position) => {
+                let blit = view.blit(position, 1);
+                let size = [blit.source.width, blit.source.height];
+                let at = blit.at.map(i64::from);
+                Some(Drawn::Whole(Bits { rows, at, size, flips: blit.flips }))
+            }
+        }
     }
 }

@@ -4,7 +4,9 @@
 
 mod area_grid;
 mod bits;
+mod drawn;
 mod masks;
+mod window;
 
 pub use area_grid::AreaGrid;
 pub use masks::{Masks, PictureAt};
