@@ -6,7 +6,7 @@ use alloc::vec::Vec;
 use lucky_reel_core::{ImageId, PackedFrame, Placement, Rect, Reel};
 
 use super::bits::{self, Bits};
-use super::drawn::Drawn;
+use super::on_screen::OnScreen;
 use super::window::Window;
 
 /// The opaque pixels of all frames of a reel, one bit each.
@@ -197,16 +197,16 @@ impl Masks {
     }
 
     /// The pixels of a frame where it is drawn.
-    fn drawn(&self, PictureAt { picture, place }: PictureAt) -> Option<Drawn<'_>> {
+    fn drawn(&self, PictureAt { picture, place }: PictureAt) -> Option<OnScreen<'_>> {
         let view = picture.view(&self.reel)?;
         let rows = self.rows(view.id.index(), view.frame.source);
         match place {
-            Place::Any(place) => Drawn::with_corners(rows, &view, view.quad(place).corners),
+            Place::Any(place) => OnScreen::with_corners(rows, &view, view.quad(place).corners),
             Place::Pivot(position) => {
                 let blit = view.blit(position, 1);
                 let size = [blit.source.width, blit.source.height];
                 let at = blit.at.map(i64::from);
-                Some(Drawn::Whole(Bits { rows, at, size, flips: blit.flips }))
+                Some(OnScreen::Whole(Bits { rows, at, size, flips: blit.flips }))
             }
         }
     }

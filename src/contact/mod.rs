@@ -4,8 +4,8 @@
 
 mod area_grid;
 mod bits;
-mod drawn;
 mod masks;
+mod on_screen;
 mod window;
 
 pub use area_grid::AreaGrid;

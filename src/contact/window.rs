@@ -1,6 +1,6 @@
 //! The part of the screen on which two pictures are compared.
 
-use super::drawn::Drawn;
+use super::on_screen::OnScreen;
 
 /// The part of the screen that two pictures both cover.
 #[derive(Clone, Copy)]
@@ -10,7 +10,7 @@ pub(super) struct Window {
 }
 
 impl Window {
-    pub(super) fn of(one: &Drawn<'_>, other: &Drawn<'_>) -> Option<Window> {
+    pub(super) fn of(one: &OnScreen<'_>, other: &OnScreen<'_>) -> Option<Window> {
         let ([from, to], [other_from, other_to]) = (one.bounds(), other.bounds());
         let from = [0, 1].map(|axis| from[axis].max(other_from[axis]));
         let to = [0, 1].map(|axis| to[axis].min(other_to[axis]));
@@ -35,10 +35,10 @@ impl Window {
     /// What both have set from a step on. Beyond the window one of them ends, and is clear.
     // The one that is not sampled is asked first: what is clear there need not be sampled.
     #[inline]
-    pub(super) fn both_at(self, one: &Drawn<'_>, other: &Drawn<'_>, at: [i64; 2]) -> u64 {
+    pub(super) fn both_at(self, one: &OnScreen<'_>, other: &OnScreen<'_>, at: [i64; 2]) -> u64 {
         match one {
-            Drawn::Whole(_) => other.opaque(at, one.opaque(at, u64::MAX)),
-            Drawn::Sampled(_) => one.opaque(at, other.opaque(at, self.within(at[0]))),
+            OnScreen::Whole(_) => other.opaque(at, one.opaque(at, u64::MAX)),
+            OnScreen::Sampled(_) => one.opaque(at, other.opaque(at, self.within(at[0]))),
         }
     }
 
@@ -50,8 +50,8 @@ impl Window {
     /// All steps, with what both have set there.
     pub(super) fn both(
         self,
-        one: &Drawn<'_>,
-        other: &Drawn<'_>,
+        one: &OnScreen<'_>,
+        other: &OnScreen<'_>,
     ) -> impl Iterator<Item = ([i64; 2], u64)> {
         self.steps().map(move |at| (at, self.both_at(one, other, at)))
     }

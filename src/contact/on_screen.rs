@@ -6,20 +6,20 @@ use super::bits::Bits;
 
 /// A picture on the screen.
 #[derive(Clone, Copy)]
-pub(super) enum Drawn<'m> {
+pub(super) enum OnScreen<'m> {
     /// At the size of the art, on whole pixels.
     Whole(Bits<'m>),
     /// At any size and angle.
     Sampled(Sampled<'m>),
 }
 
-impl<'m> Drawn<'m> {
+impl<'m> OnScreen<'m> {
     /// A picture whose corners, clockwise from the left top, lie there.
     pub(super) fn with_corners(
         rows: &'m [u64],
         view: &View<'_>,
         corners: [[f32; 2]; 4],
-    ) -> Option<Drawn<'m>> {
+    ) -> Option<OnScreen<'m>> {
         let size = [view.frame.source.width, view.frame.source.height];
         let bits = Bits { rows, at: [0, 0], size, flips: view.flips };
         let [origin, right, _, down] = corners.map(|corner| corner.map(f64::from));
@@ -28,18 +28,18 @@ impl<'m> Drawn<'m> {
         let at = origin.map(|side| side as i64);
         let is_whole = at.map(|side| side as f64) == origin;
         if is_whole && along == [art[0], 0.0] && across == [0.0, art[1]] {
-            return Some(Drawn::Whole(Bits { at, ..bits }));
+            return Some(OnScreen::Whole(Bits { at, ..bits }));
         }
-        Sampled::new(bits, origin, along, across).map(Drawn::Sampled)
+        Sampled::new(bits, origin, along, across).map(OnScreen::Sampled)
     }
 
     /// The part of the screen that it lies in: its left top pixel, and the one past its right bottom pixel.
     pub(super) fn bounds(&self) -> [[i64; 2]; 2] {
         match self {
-            Drawn::Whole(Bits { at, size, .. }) => {
+            OnScreen::Whole(Bits { at, size, .. }) => {
                 [*at, [0, 1].map(|axis| at[axis] + i64::from(size[axis]))]
             }
-            Drawn::Sampled(sampled) => sampled.bounds,
+            OnScreen::Sampled(sampled) => sampled.bounds,
         }
     }
 
@@ -47,8 +47,8 @@ impl<'m> Drawn<'m> {
     #[inline]
     pub(super) fn opaque(&self, point: [i64; 2], among: u64) -> u64 {
         match self {
-            Drawn::Whole(bits) => among & bits.window(point),
-            Drawn::Sampled(sampled) => sampled.opaque(point, among),
+            OnScreen::Whole(bits) => among & bits.window(point),
+            OnScreen::Sampled(sampled) => sampled.opaque(point, among),
         }
     }
 }
