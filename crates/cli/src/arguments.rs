@@ -303,6 +303,7 @@ pub(crate) enum ChartTheme {
 #[derive(Debug, Args)]
 #[command(after_help = "Examples:\n  \
     lucky-reel render demo/greenhouse/bram.reel.toml walk-right --to walk.gif --scale 4\n  \
+    lucky-reel render demo/greenhouse/moth.reel.toml flutter --look frost --to frost.png\n  \
     lucky-reel render demo/greenhouse/puff.reel.toml puff --to puff/")]
 pub(crate) struct Render {
     /// Reel file
@@ -330,6 +331,9 @@ pub(crate) struct Render {
     /// Playback speed: 1 is normal, negative plays backward; ratios such as 3/4 are allowed
     #[arg(long, value_name = "X", default_value = "1", allow_hyphen_values = true, value_parser = speed)]
     pub(crate) speed: Speed,
+    /// Wear a look; again for another one over it
+    #[arg(long, value_name = "NAME")]
+    pub(crate) look: Vec<String>,
     /// Cycles of an endless clip
     #[arg(long, value_name = "N", default_value_t = 1, value_parser = clap::value_parser!(u32).range(1..=10_000))]
     pub(crate) cycles: u32,

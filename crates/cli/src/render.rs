@@ -3,6 +3,7 @@ use std::io::Write;
 use std::path::{Path, PathBuf};
 
 use lucky_reel::assets::Limits;
+use lucky_reel::view::LookSet;
 use lucky_reel::{ClipId, Flips, Ticks};
 use lucky_reel_tools::render::{Format, Rendering};
 
@@ -19,7 +20,13 @@ pub(crate) fn run(arguments: &Render, limits: Limits) -> Result<(), Failure> {
     let clip: ClipId = art.reel.id(&arguments.clip)?;
     let rendering = Rendering::of(&art, clip)
         .ok_or_else(|| Failure::with_fix("the clip is gone", "load it again"))?;
+    let mut looks = LookSet::default();
+    for name in &arguments.look {
+        let worn = looks.wear(&art.reel, art.reel.id(name)?);
+        worn.map_err(|error| Failure::with_fix(error.to_string(), "name at most four looks"))?;
+    }
     let rendering = rendering
+        .looks(looks)
         .scale(arguments.scale)
         .background(arguments.background.unwrap_or_default())
         .flips(Flips { x: arguments.flip_x, y: arguments.flip_y })

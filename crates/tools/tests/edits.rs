@@ -161,6 +161,17 @@ proptest! {
         let text = duration_text(Ticks::new(ticks), &like);
         prop_assert_eq!(parse_time(&text).unwrap(), Ticks::new(ticks).into());
     }
+
+    /// A frame rate that people name is written as they write it.
+    #[test]
+    fn frame_rates_are_written_as_fractions(rate in 1_u32..=240) {
+        let time = Ticks::from_rate(rate);
+        if time.get() * u64::from(rate) == Ticks::PER_SECOND {
+            let text = duration_text(time, "");
+            prop_assert!(text == format!("1/{rate}s") || text.ends_with("ms"), "{text}");
+            prop_assert_eq!(duration_text(time, "1/7t"), text);
+        }
+    }
 }
 
 #[test]

@@ -83,10 +83,11 @@ fn nth_of(open: &[usize], hold: usize) -> Option<usize> {
 }
 
 /// A duration as a reel file writes it, exact to the tick: in the form of `like` where that can say it,
-/// else in milliseconds, as a fraction of a second, or in ticks.
+/// else in milliseconds, as the fraction of a second with the smallest numbers, or in ticks.
 #[must_use]
 pub fn duration_text(time: Ticks, like: &str) -> String {
-    const BELOW: [u64; 12] = [60, 12, 24, 30, 144, 120, 75, 72, 90, 165, 240, 1_000];
+    /// A fraction with a greater number below says less than the ticks do.
+    const BELOW: u64 = 1_000;
     let exact = |text: &String| parse_time(text).is_ok_and(|read| read == time.into());
     let decimal = |per_second: f64, unit: &str| {
         let number = format!("{:.4}", time.as_secs_f64() * per_second);
@@ -97,6 +98,8 @@ pub fn duration_text(time: Ticks, like: &str) -> String {
         format!("{above}/{below}s")
     };
     let below = like.strip_suffix('s').and_then(|number| number.split_once('/')?.1.parse().ok());
+    let lowest = Ticks::PER_SECOND / greatest_divisor(time.get(), Ticks::PER_SECOND);
+    let lowest = (lowest <= BELOW).then(|| fraction(lowest));
     let as_like = match (below, like) {
         (Some(below), _) => Some(fraction(below)),
         (None, like) if like.ends_with("cs") => Some(decimal(100.0, "cs")),
@@ -105,6 +108,11 @@ pub fn duration_text(time: Ticks, like: &str) -> String {
         (None, like) if like.ends_with('s') => Some(decimal(1.0, "s")),
         _ => None,
     };
-    let forms = as_like.into_iter().chain([decimal(1e3, "ms")]).chain(BELOW.map(fraction));
+    let forms = as_like.into_iter().chain([decimal(1e3, "ms")]).chain(lowest);
     forms.into_iter().find(exact).unwrap_or_else(|| format!("{}t", time.get()))
+}
+
+/// Euclid's way; of 0 and a number it is the number.
+fn greatest_divisor(one: u64, other: u64) -> u64 {
+    if one == 0 { other } else { greatest_divisor(other % one, one) }
 }

@@ -21,7 +21,7 @@ mod shots;
 use std::fmt;
 
 use lucky_reel_assets::{Art, Fault, Pixels};
-use lucky_reel_core::{Clip, ClipId, Flips, Frame, Speed, Ticks, View};
+use lucky_reel_core::{Clip, ClipId, Flips, LookSet, Player, Speed, Ticks, View};
 
 use crate::AnimatedPng;
 use lucky_reel_canvas::Canvas;
@@ -38,7 +38,7 @@ pub enum Format {
     Strip,
 }
 
-/// How a clip is rendered: once through, at normal speed, unflipped, on nothing, pixel by pixel,
+/// How a clip is rendered: once through, at normal speed, unflipped, in no look, on nothing, pixel by pixel,
 /// by default.
 #[derive(Clone, Copy, Debug)]
 #[must_use = "a rendering does nothing before it is written"]
@@ -48,6 +48,7 @@ pub struct Rendering<'a> {
     scale: u32,
     background: [u8; 4],
     flips: Flips,
+    looks: LookSet,
     speed: Speed,
     cycles: u32,
 }
@@ -65,9 +66,16 @@ impl<'a> Rendering<'a> {
     #[must_use]
     pub fn of(art: &'a Art, clip: ClipId) -> Option<Rendering<'a>> {
         let clip = art.reel.clip(clip)?;
-        let flips = Flips { x: clip.is_mirrored, y: false };
-        let speed = Speed::NORMAL;
-        Some(Rendering { art, clip, scale: 1, background: [0; 4], flips, speed, cycles: 1 })
+        Some(Rendering {
+            art,
+            clip,
+            scale: 1,
+            background: [0; 4],
+            flips: Flips::default(),
+            looks: LookSet::default(),
+            speed: Speed::NORMAL,
+            cycles: 1,
+        })
     }
 
     /// Each pixel of the art as a square of so many pixels.
@@ -84,7 +92,13 @@ impl<'a> Rendering<'a> {
 
     /// Mirrors the frames about their pivot.
     pub fn flips(mut self, flips: Flips) -> Self {
-        self.flips = Flips { x: flips.x ^ self.clip.is_mirrored, y: flips.y };
+        self.flips = flips;
+        self
+    }
+
+    /// Dresses the frames in these looks.
+    pub fn looks(mut self, looks: LookSet) -> Self {
+        self.looks = looks;
         self
     }
 
@@ -163,17 +177,24 @@ impl<'a> Rendering<'a> {
     /// When a picture would be too large.
     pub fn series(&self) -> impl Iterator<Item = Result<Pixels, Fault>> + use<'a> {
         let rendering = *self;
-        self.clip.holds().map(move |hold| {
-            let frame = rendering.art.reel.frame(hold.frame);
-            let frame = frame.ok_or_else(|| Fault::new("a frame is gone", "load it again"))?;
-            let extent = Extent::of([frame], rendering.flips);
-            rendering.draw(&[hold.frame], extent)
-        })
+        rendering.holds().map(move |hold| rendering.draw(&[hold], Extent::of(rendering.view(hold))))
     }
 
     fn strip(&self) -> Result<Pixels, Fault> {
-        let frames: Vec<_> = self.clip.holds().map(|hold| hold.frame).collect();
-        self.draw(&frames, self.extent())
+        let holds: Vec<u32> = self.holds().collect();
+        self.draw(&holds, self.extent())
+    }
+
+    fn holds(&self) -> impl Iterator<Item = u32> + use<> {
+        0..self.clip.holds().len() as u32
+    }
+
+    /// What a hold shows, mirrored and dressed.
+    fn view(&self, hold: u32) -> Option<View<'a>> {
+        let mut player = Player::new(&self.art.reel, self.clip.id);
+        player.set_flips(self.flips);
+        player.seek_hold(&self.art.reel, hold);
+        player.view_with(&self.art.reel, &self.looks)
     }
 
     fn apng(&self, mut progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, Fault> {
@@ -185,7 +206,7 @@ impl<'a> Rendering<'a> {
         let moving = AnimatedPng::playing(&mut bytes, size, shots.len() as u32, self.plays());
         let mut moving = moving.map_err(not_written)?;
         for (nth, (shot, delay)) in shots.iter().zip(delays).enumerate() {
-            moving.frame(&self.draw(&[shot.frame], extent)?, delay).map_err(not_written)?;
+            moving.frame(&self.draw(&[shot.hold], extent)?, delay).map_err(not_written)?;
             progress(nth + 1, shots.len());
         }
         moving.finish().map_err(not_written)?;
@@ -196,13 +217,13 @@ impl<'a> Rendering<'a> {
     fn gif(&self, progress: impl FnMut(usize, usize)) -> Result<Vec<u8>, Fault> {
         let shots = self.shots()?;
         let delays = delays::hundredths(&shots).delays;
-        // A frame that is held often is drawn and quantized once.
-        let mut frames: Vec<_> = shots.iter().map(|shot| shot.frame).collect();
-        frames.sort_unstable();
-        frames.dedup();
+        // A hold that is shown often is drawn and quantized once.
+        let mut holds: Vec<u32> = shots.iter().map(|shot| shot.hold).collect();
+        holds.sort_unstable();
+        holds.dedup();
         let pictures: Result<Vec<Pixels>, _> =
-            frames.iter().map(|frame| self.draw(&[*frame], self.extent())).collect();
-        let order = shots.iter().map(|shot| frames.partition_point(|frame| *frame < shot.frame));
+            holds.iter().map(|hold| self.draw(&[*hold], self.extent())).collect();
+        let order = shots.iter().map(|shot| holds.partition_point(|hold| *hold < shot.hold));
         let order: Vec<(usize, u16)> = order.zip(delays).collect();
         gif::encode(&pictures?, &order, self.plays(), progress).map_err(not_written)
     }
@@ -212,15 +233,14 @@ impl<'a> Rendering<'a> {
     }
 
     fn extent(&self) -> Extent {
-        let frames = self.clip.holds().filter_map(|hold| self.art.reel.frame(hold.frame));
-        Extent::of(frames, self.flips)
+        Extent::of(self.holds().filter_map(|hold| self.view(hold)))
     }
 
-    /// Frames side by side, each in the same room.
-    fn draw(&self, frames: &[lucky_reel_core::FrameId], extent: Extent) -> Result<Pixels, Fault> {
+    /// What holds show side by side, each in the same room.
+    fn draw(&self, holds: &[u32], extent: Extent) -> Result<Pixels, Fault> {
         const SMALLER: &str = "use a smaller scale, or a shorter clip";
         let cell = extent.size.map(|side| side.checked_mul(self.scale).filter(|side| *side > 0));
-        let canvas = match (cell, u32::try_from(frames.len())) {
+        let canvas = match (cell, u32::try_from(holds.len())) {
             ([Some(width), Some(height)], Ok(count)) => {
                 width.checked_mul(count).and_then(|width| Canvas::new([width, height]))
             }
@@ -232,8 +252,8 @@ impl<'a> Rendering<'a> {
         };
         canvas.clear(self.background);
         let step = (extent.size[0] * self.scale) as i32;
-        for (left, frame) in (0..).map(|nth| nth * step).zip(frames) {
-            if let Some(view) = View::of(&self.art.reel, *frame, self.flips) {
+        for (left, hold) in (0..).map(|nth| nth * step).zip(holds) {
+            if let Some(view) = self.view(*hold) {
                 let pivot = extent.pivot.map(|side| side * self.scale as i32);
                 canvas.draw(&view, &self.art.images, [left + pivot[0], pivot[1]], self.scale);
             }
@@ -243,10 +263,10 @@ impl<'a> Rendering<'a> {
 }
 
 impl Extent {
-    fn of<'f>(frames: impl IntoIterator<Item = &'f Frame>, flips: Flips) -> Extent {
+    fn of<'v>(views: impl IntoIterator<Item = View<'v>>) -> Extent {
         // From the pivot to the edges, whole pixels: a half is rounded away from it.
         let (mut before, mut after) = ([i32::MIN; 2], [i32::MIN; 2]);
-        for frame in frames {
+        for View { frame, flips, .. } in views {
             let [x, y] = [0, 1].map(|axis| {
                 let halves = (frame.pivot()[axis] * 2.0) as i32;
                 let side = frame.size[axis] as i32 * 2;

@@ -1,12 +1,12 @@
 use lucky_reel_assets::Fault;
-use lucky_reel_core::{Clip, FrameId, Reel, Speed, Ticks};
+use lucky_reel_core::{Clip, Reel, Speed, Ticks};
 
 use crate::timeline::{Playing, TimeStep, Timeline};
 
-/// A frame, and how long it is seen.
+/// A hold, and how long it is seen.
 #[derive(Clone, Copy, Debug, PartialEq, Eq)]
 pub(super) struct Shot {
-    pub(super) frame: FrameId,
+    pub(super) hold: u32,
     pub(super) ticks: Ticks,
 }
 
@@ -19,9 +19,9 @@ pub(super) fn shots_of(
     speed: Speed,
     cycles: u32,
 ) -> Result<Vec<Shot>, Fault> {
-    if let (true, Some(hold)) = (clip.is_still, clip.hold(0)) {
+    if clip.is_still {
         // It stands: one picture, for as long as a cycle of a second.
-        return Ok(vec![Shot { frame: hold.frame, ticks: Ticks::from_secs(1) }]);
+        return Ok(vec![Shot { hold: 0, ticks: Ticks::from_secs(1) }]);
     }
     let line = Timeline::of(reel, clip, Playing { speed, cycles, most: MAX_SHOTS });
     if line.steps.is_empty() {
@@ -31,6 +31,6 @@ pub(super) fn shots_of(
         let what = format!("the clip takes more than {MAX_SHOTS} pictures");
         return Err(Fault::new(what, "render fewer cycles"));
     }
-    let shot = |step: &TimeStep| Shot { frame: step.frame, ticks: step.end - step.start };
+    let shot = |step: &TimeStep| Shot { hold: step.hold, ticks: step.end - step.start };
     Ok(line.steps.iter().map(shot).collect())
 }
