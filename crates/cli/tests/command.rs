@@ -516,7 +516,7 @@ fn clips_are_rendered_by_the_name_of_their_file() {
     let [plain, dusk] = pictures.map(|bytes| Pixels::from_png(&bytes).unwrap());
     assert!(plain.size() == dusk.size() && plain.rgba() != dusk.rgba());
     let unknown = text(&render("bram", "walk-up", &["w.png", "--look", "dawn"]).stderr);
-    assert!(unknown.contains("look") && unknown.contains("`dusk`"), "{unknown}");
+    assert!(unknown.contains("there is no look `dawn`"), "{unknown}");
 
     assert!(render("puff", "puff", &["puff/"]).status.success());
     let mut series: Vec<_> = fs::read_dir(folder.path().join("puff"))
