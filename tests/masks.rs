@@ -177,6 +177,15 @@ proptest! {
             + both.iter().filter(|at| !seen.contains(at)).count();
         prop_assert!(differing <= if is_exact { 0 } else { 2 }, "{differing} of {}", both.len());
 
+        // No number is too large, and none is needed.
+        for side in [f32::MAX, -1e30, f32::NAN, f32::INFINITY, 9.223372e18] {
+            let far = PictureAt::placed(up(0), Placement::at([side, 3.0]));
+            let huge = PictureAt::placed(up(0), Placement::at([3.0, 5.0]).scaled(side));
+            prop_assert_eq!(masks.contact_count(far, one), 0);
+            masks.contact_count(huge, one);
+            masks.is_opaque_at(huge, [7, 7]);
+        }
+
         // All answers are of one law.
         prop_assert_eq!(masks.contact_count(one, other), found.len() as u64);
         prop_assert_eq!(masks.first_contact(one, other), found.first().copied());

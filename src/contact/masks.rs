@@ -65,7 +65,8 @@ impl PictureAt {
     }
 
     /// A picture scaled or rotated: a pixel of the screen is opaque where its middle lies on an opaque pixel of
-    /// the art. Units are those of the place, a pixel of the screen is one.
+    /// the art. Units are those of the place, a pixel of the screen is one. Comparing takes as long as there are pixels
+    /// where both pictures may be.
     ///
     /// ```
     /// # use lucky_reel::{Grid, NewClip, NewSheet, Placement, Player, Reel, reel::Pivot, view::{Masks, PictureAt}};

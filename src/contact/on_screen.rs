@@ -26,7 +26,8 @@ impl<'m> OnScreen<'m> {
         let [along, across] = [right, down].map(|end| [0, 1].map(|axis| end[axis] - origin[axis]));
         let art = size.map(f64::from);
         let at = origin.map(|side| side as i64);
-        let is_whole = at.map(|side| side as f64) == origin;
+        let is_whole = at.map(|side| side as f64) == origin
+            && at.iter().all(|side| i32::try_from(*side).is_ok());
         if is_whole && along == [art[0], 0.0] && across == [0.0, art[1]] {
             return Some(OnScreen::Whole(Bits { at, ..bits }));
         }
@@ -86,9 +87,10 @@ impl<'m> Sampled<'m> {
                 corners.map(|corner| corner[axis]).into_iter().fold(origin[axis], choose)
             })
         };
-        // Middles of pixels are within half a pixel of these.
-        let bounds = [end(f64::min).map(f64::floor), end(f64::max).map(f64::ceil)];
-        let bounds = bounds.map(|corner| corner.map(|side| side as i64));
+        let bounds = [end(f64::min).map(floor), end(f64::max).map(|side| -floor(-side))];
+        // Pixels of the screen are counted by `i32`.
+        let bounds =
+            bounds.map(|corner| corner.map(|side| side.clamp(i32::MIN.into(), i32::MAX.into())));
         Some(Sampled { bits, bounds, origin, step })
     }
 
@@ -110,4 +112,10 @@ impl<'m> Sampled<'m> {
         let inside = |axis: usize| at[axis] >= 0.0 && at[axis] < f64::from(self.bits.size[axis]);
         inside(0) && inside(1) && self.bits.is_set(at.map(|side| side as i64))
     }
+}
+
+/// The whole number at or below; `f64::floor` needs the standard library.
+fn floor(number: f64) -> i64 {
+    let toward_zero = number.clamp(-1e15, 1e15) as i64;
+    toward_zero - i64::from(toward_zero as f64 > number)
 }
