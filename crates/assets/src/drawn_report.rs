@@ -5,7 +5,6 @@ use annotate_snippets::{AnnotationKind, Group, Level, Origin, Renderer, Snippet}
 
 use crate::printable::printable;
 use crate::problem::{Problem, Severity};
-use crate::report::place_without_line;
 
 /// How much of a line is shown after the place, in bytes; a terminal cuts it further.
 const LINE_REST: usize = 300;
@@ -15,7 +14,7 @@ pub(crate) fn render(problem: &Problem, renderer: &Renderer) -> String {
         Severity::Error => Level::ERROR,
         Severity::Warning => Level::WARNING,
     };
-    let path = place_without_line(problem);
+    let path = problem.place_without_line();
     let title = Group::with_title(level.primary_title(printable(&problem.message)));
     let fix = Level::HELP.with_name("fix").message(printable(&problem.fix));
     let group = match &problem.place {

@@ -4,6 +4,8 @@ use std::ops::Range;
 use std::path::{Path, PathBuf};
 use std::sync::Arc;
 
+use crate::printable::printable;
+
 /// Who has to act for a problem to go away.
 #[derive(Clone, Copy, Debug, PartialEq, Eq, Hash)]
 #[non_exhaustive]
@@ -109,6 +111,15 @@ impl Problem {
             message: message.into(),
             fix: fix.into(),
             cause: None,
+        }
+    }
+
+    /// The path; where there is none, as for a reel built in code, the key.
+    pub(crate) fn place_without_line(&self) -> String {
+        let path = printable(&self.path.display().to_string());
+        match &self.place {
+            None if path.is_empty() => printable(&self.key),
+            _ => path,
         }
     }
 

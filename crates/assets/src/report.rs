@@ -13,7 +13,7 @@ pub(crate) fn in_short(problem: &Problem) -> String {
         Severity::Warning => "warning",
     };
     let mut text = format!("{level}: {}\n", printable(&problem.message));
-    let (mut place, key) = (place_without_line(problem), printable(problem.key()));
+    let (mut place, key) = (problem.place_without_line(), printable(problem.key()));
     if let (Some(line), Some(column)) = (problem.line(), problem.column()) {
         place = format!("{place}:{line}:{column} {key}").trim_end().to_owned();
     }
@@ -21,15 +21,6 @@ pub(crate) fn in_short(problem: &Problem) -> String {
         text += &format!("--> {place}\n");
     }
     text + " = fix: " + &printable(&problem.fix)
-}
-
-/// The path; where there is none, as for a reel built in code, the key.
-pub(crate) fn place_without_line(problem: &Problem) -> String {
-    let path = printable(&problem.path.display().to_string());
-    match &problem.place {
-        None if path.is_empty() => printable(problem.key()),
-        _ => path,
-    }
 }
 
 /// The whole report: what is wrong, where, and the fix; with the feature `report`, also the line of the file with

@@ -1,9 +1,8 @@
 //! Named places and rectangles on the frames of a sheet.
 
-use std::ops::{Range, RangeInclusive};
-
 use super::cuts::numbers;
 use super::frames::{Counted, listed};
+use super::sheet::AreaRead;
 use crate::document::{Node, Notes, Value, join};
 use crate::index::Index;
 
@@ -42,15 +41,6 @@ pub(super) fn read_points(
         notes.say_kind(node, path, example);
     }
     points
-}
-
-/// A named rectangle on some frames, and where it was written.
-pub(super) struct AreaRead {
-    pub(super) name: String,
-    pub(super) frames: RangeInclusive<u32>,
-    /// Left, top, width and height.
-    pub(super) at: [f32; 4],
-    pub(super) span: Range<usize>,
 }
 
 /// Areas by name and frames: `{ body = { all = [10, 8, 12, 22], "3 to 5" = [8, 8, 16, 22] } }`, in the order

@@ -1,11 +1,10 @@
 //! A sheet that was read: how its entry cuts it, and what comes of that on a picture.
 
-use std::ops::Range;
+use std::ops::{Range, RangeInclusive};
 
 use lucky_reel_core::problem::Key;
 use lucky_reel_core::{ExactTime, Grid, NewFrame, NewSheet, Pivot, Rect, SheetId};
 
-use super::points_and_areas::AreaRead;
 use super::source_file::SheetSource;
 use crate::index::Index;
 use crate::pictures::Pictures;
@@ -46,6 +45,15 @@ pub(super) struct Cut {
     pub(super) pivots: Vec<(u32, Pivot)>,
     pub(super) points: Vec<(String, u32, [f32; 2])>,
     pub(super) areas: Vec<AreaRead>,
+}
+
+/// A named rectangle on some frames, and where it was written.
+pub(super) struct AreaRead {
+    pub(super) name: String,
+    pub(super) frames: RangeInclusive<u32>,
+    /// Left, top, width and height.
+    pub(super) at: [f32; 4],
+    pub(super) span: Range<usize>,
 }
 
 /// A color that is made transparent.
