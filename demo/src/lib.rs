@@ -15,9 +15,8 @@ mod picture;
 use std::error::Error;
 
 use lucky_reel::{
-    Actor, CommandError, Crowd, Directions, DrawList, EventBuffer, EventMask, Facing,
+    Actor, CommandError, Crowd, Directions, DrawList, Event, EventBuffer, EventMask, Facing,
     InstanceWriter, Overlay, Placement, Player, Reel, Ticks, Unison, reel::NameError,
-    view::OverlayLine,
 };
 
 #[cfg(feature = "art")]
@@ -81,6 +80,13 @@ impl Input {
         }
     }
 
+    /// What a host plays where nobody presses keys, by the number of the update, 60 a second: Bram walks to the
+    /// right, and jumps after a second.
+    #[must_use]
+    pub fn alone(update: u32) -> Input {
+        Input { right: true, jump: update == 60, ..Input::default() }
+    }
+
     /// To be called after an update: what was pressed counts once.
     pub fn take_pressed(&mut self) {
         (self.jump, self.stumble, self.dress) = (false, false, false);
@@ -94,7 +100,7 @@ pub struct Happened {
     pub steps: u32,
     /// See `steps`.
     pub left_steps: u32,
-    /// Puffs of pollen that came up, and those that are gone.
+    /// Puffs of pollen that were spawned, and those that are gone.
     pub puffs: u32,
     /// See `puffs`.
     pub puffs_gone: u32,
@@ -118,8 +124,8 @@ pub struct Scene {
     unison: Unison,
     drip: Player,
     happened: Happened,
-    /// What is drawn over the scene to see its animation, where that is wanted.
-    overlay: Option<Overlay>,
+    /// What Bram's last update reported.
+    events: Vec<Event>,
 }
 
 impl Scene {
@@ -140,32 +146,21 @@ impl Scene {
             unison: Unison::new(reel),
             drip: Player::new(reel, ids.drip),
             happened: Happened::default(),
-            overlay: None,
+            events: Vec::new(),
             ids,
         })
     }
 
-    /// The scene after so many seconds, an hour at most, of what hosts show where nobody presses keys: Bram
-    /// walks to the right, and jumps after a second.
+    /// The scene after a number of seconds, an hour at most, in which [nobody presses keys](Input::alone).
     ///
     /// # Errors
     /// When the reel lacks what the scene needs.
     pub fn after(reel: &Reel, moths: u32, seconds: f64) -> Result<Scene, Box<dyn Error>> {
         let mut scene = Scene::new(reel, moths)?;
-        scene.play_alone(reel, seconds)?;
-        Ok(scene)
-    }
-
-    /// Plays so many seconds, an hour at most, as [`after`](Scene::after) does.
-    ///
-    /// # Errors
-    /// When a fact of the reel is not what the scene takes it for.
-    pub fn play_alone(&mut self, reel: &Reel, seconds: f64) -> Result<(), CommandError> {
-        for update in 0..(seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32 {
-            let input = Input { right: true, jump: update == 60, ..Input::default() };
-            self.update(reel, Ticks::from_rate(60), input)?;
+        for update in 0..updates_in(seconds) {
+            scene.update(reel, Ticks::from_rate(60), Input::alone(update))?;
         }
-        Ok(())
+        Ok(scene)
     }
 
     /// Goes on with another version of the reel: everything keeps its place.
@@ -186,15 +181,14 @@ impl Scene {
         self.happened
     }
 
-    /// Shows areas, pivots, clips and cues over the scene from the next update on, or stops.
-    pub fn set_overlay(&mut self, is_shown: bool) {
-        self.overlay = is_shown.then(|| Overlay::new().letters(2.5));
-    }
-
-    /// Lines to draw over the scene, in its pixels; none where no overlay is shown.
-    #[must_use]
-    pub fn overlay(&self) -> &[OverlayLine] {
-        self.overlay.as_ref().map_or(&[], Overlay::lines)
+    /// Draws Bram and the moths into an overlay: once after each update.
+    pub fn show_in(&self, overlay: &mut Overlay, reel: &Reel, dt: Ticks) {
+        overlay.begin(dt);
+        for event in &self.events {
+            overlay.event(reel, event, whole(self.at, 0.0));
+        }
+        self.moths.show_in(overlay);
+        overlay.actor(reel, &self.bram, whole([self.at[0], self.at[1] - self.height], 0.0));
     }
 
     /// How many cycles the fans, the lamps and the drip have completed.
@@ -221,9 +215,6 @@ impl Scene {
     /// # Errors
     /// When a fact of the reel is not what the scene takes it for.
     pub fn update(&mut self, reel: &Reel, dt: Ticks, input: Input) -> Result<(), CommandError> {
-        if let Some(overlay) = &mut self.overlay {
-            overlay.begin(dt);
-        }
         self.walk(reel, dt, input)?;
         self.moths.fly(&self.ids, dt)?;
         // A puff vanishes at its end, and the crowd frees it.
@@ -233,10 +224,6 @@ impl Scene {
         self.unison.advance(dt);
         let drops = self.drip.advance(reel, dt).filter(|event| event.is_mark(self.ids.drop));
         self.happened.drops += drops.count() as u32;
-        if let Some(overlay) = &mut self.overlay {
-            self.moths.show_in(overlay);
-            overlay.actor(reel, &self.bram, whole([self.at[0], self.at[1] - self.height], 0.0));
-        }
         Ok(())
     }
 
@@ -268,12 +255,11 @@ impl Scene {
         self.bram.set(ids.airborne, self.height > 0.0)?;
 
         let mut trodden = 0;
+        self.events.clear();
         for event in self.bram.advance(reel, dt) {
             trodden += u32::from(event.is_mark(ids.step));
             self.happened.left_steps += u32::from(event.is_mark(ids.left_step));
-            if let Some(overlay) = &mut self.overlay {
-                overlay.event(reel, &event, whole(self.at, 0.0));
-            }
+            self.events.push(event);
         }
         self.happened.steps += trodden;
         for _ in 0..trodden {
@@ -314,6 +300,12 @@ impl Scene {
         });
         self.moths.draw(list, writer);
     }
+}
+
+/// How many updates a host plays alone, 60 a second; an hour at most.
+#[must_use]
+pub fn updates_in(seconds: f64) -> u32 {
+    (seconds.clamp(0.0, 3_600.0) * 60.0).round() as u32
 }
 
 /// A place on a whole pixel.

@@ -36,7 +36,7 @@ struct Thing {
 const NO_THING: Thing =
     Thing { picture: PackedFrame::NOTHING, placement: u32::MAX, position: [0.0; 2] };
 
-/// So many things are fetched, and then written: a short loop keeps more of the memory busy at a time.
+/// How many things are fetched before they are written: a short loop keeps more of the memory busy at a time.
 const BATCH: usize = 64;
 
 /// Whether a place is a position and nothing else.

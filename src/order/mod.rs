@@ -113,7 +113,7 @@ impl DrawList {
         self.set_layer(0);
     }
 
-    /// What is added from here on stands on this layer: over all of the lower ones, whatever its depth or y.
+    /// What is added from here on belongs to this layer: it is drawn over all of the lower ones, whatever its depth or y.
     /// A list begins with layer 0.
     ///
     /// ```
@@ -161,7 +161,7 @@ impl DrawList {
         self.len() == 0
     }
 
-    /// Adds a view, as [`Player::view`](lucky_reel_core::Player::view) gives it; nothing where nothing is up.
+    /// Adds a view, as [`Player::view`](lucky_reel_core::Player::view) gives it; `None` adds nothing.
     /// A depth or a y that is not a number counts as 0.
     pub fn add<'r>(&mut self, view: impl Into<Option<View<'r>>>, place: Placement) {
         if let Some(view) = view.into() {

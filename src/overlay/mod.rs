@@ -9,7 +9,7 @@ use core::fmt::{self, Write};
 use lucky_reel_core::{Actor, Event, EventKind, Placement, Player, Reel, Ticks, View};
 
 /// Lines to draw over a game, to see what its animation does: pivots, bounds, areas and points with their
-/// names, the clip and the hold that are up, the cue that won and why, and the marks of the last half second.
+/// names, the clip and the hold that are shown, the cue that won and why, and the marks of the last half second.
 ///
 /// Texts are made of lines, too, so that any renderer draws all of it: it needs lines and nothing else.
 ///
@@ -73,7 +73,7 @@ pub enum OverlayPart {
     Point,
     /// The pivot.
     Pivot,
-    /// The clip and the hold that are up.
+    /// The clip and the hold that are shown.
     Clip,
     /// The cue that won, or its conditions.
     Cue,
@@ -105,7 +105,7 @@ struct PassedMark {
     age: Ticks,
 }
 
-/// So long a mark is shown.
+/// How long a mark is shown.
 const SHOWN: Ticks = Ticks::from_millis(500);
 
 impl Overlay {
@@ -115,7 +115,7 @@ impl Overlay {
         Overlay::default().letters(6.0)
     }
 
-    /// Letters are so high, in the units of the placements.
+    /// Sets the height of letters, in the units of the placements.
     #[must_use]
     pub fn letters(mut self, height: f32) -> Overlay {
         self.unit = height / strokes::SIZE[1] as f32;
@@ -154,7 +154,7 @@ impl Overlay {
         );
     }
 
-    /// Shows what is drawn at a place: its bounds, areas, points and pivot. Nothing where nothing is up.
+    /// Shows what is drawn at a place: its bounds, areas, points and pivot. Draws nothing for `None`.
     pub fn view<'r>(&mut self, view: impl Into<Option<View<'r>>>, place: Placement) {
         let Some(view) = view.into() else { return };
         let [[left, top], [right, bottom]] = view.bounds(place);
@@ -229,7 +229,7 @@ impl Overlay {
                 self.write(below(0), place, OverlayPart::Clip, text);
             }
             None => {
-                self.write(below(0), place, OverlayPart::Clip, format_args!("{name}: nothing up"));
+                self.write(below(0), place, OverlayPart::Clip, format_args!("{name}: no hold"));
             }
         }
     }
@@ -260,7 +260,7 @@ impl Overlay {
         if place.y_up { -self.unit } else { self.unit }
     }
 
-    /// Writes a text upright, its top left so many units of letters right and down of a place.
+    /// Writes a text upright, its top left at an offset from a place, in units of letters.
     fn write(
         &mut self,
         from: [f32; 2],

@@ -10,8 +10,8 @@ use std::sync::Arc;
 
 use clap::Args;
 use lucky_reel::assets::{Art, Atlas, Loader, Pixels, Watcher};
-use lucky_reel::{DrawList, InstanceWriter, view::OverlayLine};
-use lucky_reel_greenhouse::{ROLES, Scene};
+use lucky_reel::{CommandError, DrawList, InstanceWriter, Overlay, Ticks, view::OverlayLine};
+use lucky_reel_greenhouse::{Input, ROLES, Scene, updates_in};
 use lucky_reel_tools::atomic_write;
 use winit::window::Window;
 
@@ -55,6 +55,8 @@ pub struct Game {
     /// Turns frames into instances.
     pub writer: InstanceWriter,
     scene: Scene,
+    /// What is drawn over the scene to see its animation, where that is wanted.
+    overlay: Option<Overlay>,
     list: DrawList,
     watcher: Watcher,
 }
@@ -66,10 +68,9 @@ impl Game {
         let mut atlas = Atlas::new();
         let loader = if options.atlas { loader.into_atlas(&mut atlas) } else { loader };
         let (art, watcher) = loader.watch()?;
-        let mut scene = Scene::new(&art.reel, options.moths)?;
-        scene.set_overlay(options.overlay);
         Ok(Game {
-            scene,
+            scene: Scene::new(&art.reel, options.moths)?,
+            overlay: options.overlay.then(new_overlay),
             writer: InstanceWriter::new(&art.reel),
             list: DrawList::by_depth(),
             watcher,
@@ -87,7 +88,20 @@ impl Game {
     /// Lines to draw over the game, in its pixels; none where no overlay is shown.
     #[must_use]
     pub fn overlay(&self) -> &[OverlayLine] {
-        self.scene.overlay()
+        self.overlay.as_ref().map_or(&[], Overlay::lines)
+    }
+
+    fn update(&mut self, dt: Ticks, input: Input) -> Result<(), CommandError> {
+        self.scene.update(&self.art.reel, dt, input)?;
+        if let Some(overlay) = &mut self.overlay {
+            self.scene.show_in(overlay, &self.art.reel, dt);
+        }
+        Ok(())
+    }
+
+    /// Shows the overlay from the next update on, or no longer.
+    fn switch_overlay(&mut self) {
+        self.overlay = if self.overlay.is_none() { Some(new_overlay()) } else { None };
     }
 
     /// Takes files that have been edited; whether there are some. What is wrong with them is printed, and
@@ -108,6 +122,11 @@ impl Game {
         eprintln!("{error}");
         false
     }
+}
+
+/// Letters of ten pixels, at four for each of the scene.
+fn new_overlay() -> Overlay {
+    Overlay::new().letters(2.5)
 }
 
 /// What draws the game.
@@ -143,7 +162,9 @@ pub fn run<P: Painter>(
     let Some(path) = &options.headless else {
         return window::show::<P>(game, options, Box::new(picture));
     };
-    game.scene.play_alone(&game.art.reel, options.seconds)?;
+    for update in 0..updates_in(options.seconds) {
+        game.update(Ticks::from_rate(60), Input::alone(update))?;
+    }
     write(path, &picture(&mut game)?)?;
     let (steps, count, images) =
         (game.scene.happened().steps, game.list.len(), game.art.images.len());

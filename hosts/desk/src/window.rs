@@ -74,9 +74,8 @@ impl<P: Painter> App<'_, P> {
         if self.is_paused {
             return Ok(());
         }
-        let (scene, reel) = (&mut self.game.scene, &self.game.art.reel);
         let mut update = |dt| {
-            let updated = scene.update(reel, dt, self.input);
+            let updated = self.game.update(dt, self.input);
             self.input.take_pressed();
             updated
         };
@@ -87,6 +86,7 @@ impl<P: Painter> App<'_, P> {
         } else {
             update(lap)?;
         }
+        let (scene, reel) = (&self.game.scene, &self.game.art.reel);
         let (steps, plays, [x, _]) =
             (scene.happened().steps, scene.bram_plays(reel), scene.bram_at());
         window.set_title(&format!("greenhouse: {steps} steps, {plays}, x {x:.0}"));
@@ -102,8 +102,7 @@ impl<P: Painter> App<'_, P> {
             }
         }
         if key == KeyCode::KeyO && is_down {
-            let scene = &mut self.game.scene;
-            scene.set_overlay(scene.overlay().is_empty());
+            self.game.switch_overlay();
         }
         self.input.key(&format!("{key:?}"), is_down);
         Ok(())
